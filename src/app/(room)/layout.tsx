@@ -1,0 +1,33 @@
+import { cookies } from 'next/headers';
+import { redirect } from 'next/navigation';
+import type { ReactNode } from 'react';
+import { pageActor } from '@/app/pageActor';
+import { isFounded } from '@/server/library/found';
+import { librarySettings } from '@/server/library/settings';
+import { Room } from '@/ui/shell/Room';
+import { densities, type Density } from '@/ui/shell/Surroundings';
+
+/** The room around every page of someone signed in. */
+export default async function RoomLayout({ children }: { readonly children: ReactNode }) {
+  if (!(await isFounded())) redirect('/begin');
+  const actor = await pageActor('/desk');
+  const library = await librarySettings();
+  const kept = await cookies();
+  const density: Density = kept.get('embrin-density')?.value === 'comfortable' ? 'comfortable' : 'compact';
+  const { personId, ...me } = actor;
+  return (
+    <Room
+      around={{
+        me: { id: personId, ...me },
+        library,
+        timeZone: library.timeZone,
+        now: new Date().toISOString(),
+        density,
+        rowHeight: densities[density],
+        scheme: kept.get('embrin-scheme')?.value === 'dark' ? 'dark' : 'light',
+      }}
+    >
+      {children}
+    </Room>
+  );
+}

@@ -1,0 +1,29 @@
+import type { z } from 'zod';
+import { contract, isOperation, type OperationName } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import { answering, json, readJson } from '@/app/http/answer';
+import type { Actor } from '@/server/access/actor';
+import { requireActor, requireSameOrigin } from '@/server/auth/actorFrom';
+import { operations } from '@/server/operations';
+
+interface Parameters {
+  readonly params: Promise<{ operation: string }>;
+}
+
+/** Every question and act of the contract: the input as JSON in, the output or problem details out. */
+export function POST(request: Request, { params }: Parameters): Promise<Response> {
+  return answering(async () => {
+    const { operation } = await params;
+    if (!isOperation(operation)) refuse('not-found');
+    requireSameOrigin(request);
+    const actor = await requireActor(request.headers);
+    return json(await run(operation, actor, await readJson(request)));
+  });
+}
+
+/** The contract's schema and the use-case under one name belong together; TypeScript cannot see that for a name it does not know yet. */
+function run(name: OperationName, actor: Actor, raw: unknown): Promise<unknown> {
+  const schema: z.ZodType = contract[name].input;
+  const useCase = operations[name] as (actor: Actor, input: unknown) => Promise<unknown>;
+  return useCase(actor, schema.parse(raw));
+}

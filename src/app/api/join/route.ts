@@ -1,0 +1,12 @@
+import { joinSchema } from '@/core/people/contract';
+import { answering, json, readJson } from '@/app/http/answer';
+import { requireSameOrigin } from '@/server/auth/actorFrom';
+import { join } from '@/server/people/people';
+
+/** Takes up an invitation: its token is the right to do so. */
+export function POST(request: Request): Promise<Response> {
+  return answering(async () => {
+    requireSameOrigin(request);
+    return json(await join(joinSchema.parse(await readJson(request))));
+  });
+}

@@ -1,0 +1,16 @@
+import type { Metadata, Viewport } from 'next';
+import { cookies } from 'next/headers';
+import type { ReactNode } from 'react';
+import './globals.css';
+
+export const metadata: Metadata = { title: { default: 'Embrin', template: '%s · Embrin' }, description: 'The shared library' };
+export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
+
+export default async function RootLayout({ children }: { readonly children: ReactNode }) {
+  const scheme = (await cookies()).get('embrin-scheme')?.value === 'dark' ? 'dark' : 'light';
+  return (
+    <html lang="en-GB" data-scheme={scheme} className="h-full">
+      <body className="h-full">{children}</body>
+    </html>
+  );
+}

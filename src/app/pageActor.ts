@@ -1,0 +1,23 @@
+import { headers } from 'next/headers';
+import { notFound, redirect } from 'next/navigation';
+import { z } from 'zod';
+import { Refusal } from '@/core/errors/refusal';
+import type { Actor } from '@/server/access/actor';
+import { actorFrom } from '@/server/auth/actorFrom';
+
+/** The person a page is made for; without one, the page is the sign-in, which comes back here. */
+export async function pageActor(path: string): Promise<Actor> {
+  const actor = await actorFrom(await headers());
+  return actor ?? redirect(`/sign-in?next=${encodeURIComponent(path)}`);
+}
+
+/** An id out of an address: one that is none is as little there as one made up. */
+export const pageId = (raw: string): string => z.uuid().safeParse(raw).data ?? notFound();
+
+/** What was asked for, or the one page for all that is not there or not open to the person. */
+export async function orNotFound<T>(asked: Promise<T>): Promise<T> {
+  return asked.catch((error: unknown) => {
+    if (error instanceof Refusal && (error.issue.kind === 'not-found' || error.issue.kind === 'not-allowed')) notFound();
+    throw error;
+  });
+}

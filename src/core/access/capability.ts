@@ -1,0 +1,34 @@
+export const capabilities = ['see', 'take', 'add', 'amend', 'manage'] as const;
+export type Capability = (typeof capabilities)[number];
+
+/** A set of capabilities as bits, in the order above: see 1, take 2, add 4, amend 8, manage 16. */
+export type CapabilitySet = number;
+
+export const noCapabilities: CapabilitySet = 0;
+export const allCapabilities: CapabilitySet = 31;
+
+export const bitOf = (capability: Capability): CapabilitySet => 1 << capabilities.indexOf(capability);
+
+/** The set of some capabilities, closed: any of them brings `see`, `manage` brings all. */
+export function setOf(some: readonly Capability[]): CapabilitySet {
+  return closed(some.reduce((set, each) => set | bitOf(each), noCapabilities));
+}
+
+/** Makes a set whole: `manage` has all; anything has `see`. */
+export function closed(set: CapabilitySet): CapabilitySet {
+  if (set & bitOf('manage')) return allCapabilities;
+  return set === 0 ? 0 : set | bitOf('see');
+}
+
+export const has = (set: CapabilitySet, capability: Capability): boolean => (set & bitOf(capability)) !== 0;
+
+export const listOf = (set: CapabilitySet): Capability[] => capabilities.filter((each) => has(set, each));
+
+/** The ready-made sets, by the word a sheet offers for each. */
+export const readySets = {
+  reader: setOf(['see', 'take']),
+  contributor: setOf(['see', 'take', 'add']),
+  officer: setOf(['see', 'take', 'add', 'amend']),
+  manager: allCapabilities,
+} as const;
+export type ReadySet = keyof typeof readySets;

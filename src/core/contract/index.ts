@@ -1,0 +1,31 @@
+import type { z } from 'zod';
+import { accessContract } from '../access/contract';
+import { documentsContract } from '../documents/contract';
+import { journalContract } from '../journal/contract';
+import { libraryContract } from '../library/contract';
+import { peopleContract } from '../people/contract';
+import { placesContract } from '../places/contract';
+import { searchContract } from '../search/contract';
+import { uploadsContract } from '../uploads/contract';
+
+/** Everything that can be asked of the server or done through it. The server implements it; the screens call it. */
+export const contract = {
+  ...accessContract,
+  ...documentsContract,
+  ...journalContract,
+  ...libraryContract,
+  ...peopleContract,
+  ...placesContract,
+  ...searchContract,
+  ...uploadsContract,
+} as const;
+
+export type Contract = typeof contract;
+export type OperationName = keyof Contract;
+/** What a caller passes, before the schema has read it. */
+export type InputOf<N extends OperationName> = z.input<Contract[N]['input']>;
+/** What the server receives, after the schema has read it. */
+export type ReadInputOf<N extends OperationName> = z.output<Contract[N]['input']>;
+export type OutputOf<N extends OperationName> = NonNullable<Contract[N]['output']> | Extract<Contract[N]['output'], null>;
+
+export const isOperation = (name: string): name is OperationName => Object.hasOwn(contract, name);

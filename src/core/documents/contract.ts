@@ -1,0 +1,49 @@
+import { z } from 'zod';
+import { act, ask } from '../contract/operation';
+import { nameSchema } from '../places/name';
+import { directions, ledgerSorts, type DisposedPaper, type LedgerPage, type PaperDocket, type PaperRow } from './model';
+
+const id = z.uuid();
+const revision = z.number().int().nonnegative();
+const many = z.array(id).min(1).max(5000);
+
+/** A paper with the place it lies in, for lists that cross places. */
+export interface PlacedPaper extends PaperRow {
+  readonly homeId: string;
+  readonly homeName: string;
+}
+
+/** Who loses and who gains sight of papers by a move, by name. */
+export interface PaperMoveForecast {
+  readonly paperCount: number;
+  readonly losing: readonly string[];
+  readonly gaining: readonly string[];
+}
+
+export const documentsContract = {
+  'ledger.page': ask<LedgerPage>()(
+    z.object({
+      placeId: id,
+      sort: z.enum(ledgerSorts),
+      direction: z.enum(directions),
+      filter: z.string().max(200),
+      after: z.string().max(2000).nullable(),
+      limit: z.number().int().min(1).max(5000),
+    }),
+  ),
+  'paper.docket': ask<PaperDocket>()(z.object({ documentId: id })),
+  'papers.lately': ask<readonly PlacedPaper[]>()(z.object({})),
+  'papers.disposed': ask<readonly DisposedPaper[]>()(z.object({})),
+  'papers.moveForecast': ask<PaperMoveForecast>()(z.object({ documentIds: many, toId: id })),
+  'paper.rename': act<{ revision: number }>()(z.object({ documentId: id, title: nameSchema, revision })),
+  'paper.setNote': act<{ revision: number }>()(
+    z.object({ documentId: id, note: z.string().max(4000, 'A note of at most 4,000 characters fits.'), revision }),
+  ),
+  'papers.move': act<{ moved: number; backTo: Record<string, string> }>()(z.object({ documentIds: many, toId: id })),
+  'papers.putInPlaces': act<{ moved: number }>()(z.object({ homes: z.record(id, id) })),
+  'papers.dispose': act<{ disposed: number }>()(z.object({ documentIds: many })),
+  'papers.putBack': act<{ restored: number }>()(z.object({ documentIds: many })),
+  'paper.restoreVersion': act<{ number: number }>()(
+    z.object({ documentId: id, number: z.number().int().positive(), revision }),
+  ),
+};

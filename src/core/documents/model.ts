@@ -1,0 +1,66 @@
+import type { Capability } from '../access/capability';
+import type { Stamp } from '../filing/fileKind';
+
+/** A paper as the ledger shows it. Instants are ISO 8601. */
+export interface PaperRow {
+  readonly id: string;
+  readonly title: string;
+  readonly stamp: Stamp;
+  readonly sizeBytes: number;
+  /** Null while unknown, or for kinds that have no pages. */
+  readonly pageCount: number | null;
+  readonly filedBy: string;
+  readonly filedAt: string;
+  readonly changedAt: string;
+  readonly revision: number;
+}
+
+export interface PaperVersion {
+  readonly number: number;
+  readonly fileName: string;
+  readonly mediaType: string;
+  readonly sizeBytes: number;
+  readonly sha256: string;
+  readonly madeBy: string;
+  readonly madeAt: string;
+  /** The number of the version it brought back, where it is a restored one. */
+  readonly restoredFrom: number | null;
+}
+
+/** All that the docket shows of one paper. */
+export interface PaperDocket extends PaperRow {
+  readonly note: string;
+  readonly mediaType: string;
+  readonly fileName: string;
+  readonly sha256: string;
+  readonly homeId: string;
+  /** Names from the series down to the home. */
+  readonly homePath: readonly { readonly id: string; readonly name: string }[];
+  readonly capabilities: readonly Capability[];
+  readonly openTo: number;
+  readonly disposedAt: string | null;
+  readonly versions: readonly PaperVersion[];
+  /** Whether a picture of the first page is there to show. */
+  readonly hasPicture: boolean;
+}
+
+export const ledgerSorts = ['title', 'stamp', 'size', 'pages', 'filedBy', 'filedAt', 'changedAt'] as const;
+export type LedgerSort = (typeof ledgerSorts)[number];
+export const directions = ['up', 'down'] as const;
+export type Direction = (typeof directions)[number];
+
+/** One page of a ledger. `next` asks for the page after it; null at the end. */
+export interface LedgerPage {
+  readonly rows: readonly PaperRow[];
+  readonly next: string | null;
+  /** Of the whole ledger under its filter; counted with the first page, null on later ones. */
+  readonly totals: { readonly papers: number; readonly sizeBytes: number; readonly pages: number } | null;
+}
+
+/** A paper waiting in the disposal tray. */
+export interface DisposedPaper extends PaperRow {
+  readonly homeId: string;
+  readonly homeName: string;
+  readonly disposedAt: string;
+  readonly disposedBy: string;
+}

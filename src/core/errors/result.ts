@@ -1,0 +1,7 @@
+import type { Issue } from './issue';
+
+/** What core answers where a person can be the cause of a refusal; misuse by code throws instead. */
+export type Result<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly issue: Issue };
+
+export const good = <T>(value: T): Result<T> => ({ ok: true, value });
+export const bad = (issue: Issue): Result<never> => ({ ok: false, issue });

@@ -1,0 +1,28 @@
+import type { KindFamily } from '../filing/fileKind';
+
+/** The library's own settings, and what every screen needs to know of it. */
+export interface LibrarySettings {
+  readonly name: string;
+  /** An IANA time zone name. */
+  readonly timeZone: string;
+  /** 1 to 12. */
+  readonly yearStartMonth: number;
+  readonly maxFileBytes: number;
+  readonly families: readonly KindFamily[];
+  readonly revision: number;
+  /** The filing years that are kept, by their starting calendar year, in order. */
+  readonly filingYears: readonly number[];
+}
+
+export const defaultMaxFileBytes = 250_000_000;
+/** The most a library may allow for one file: 4 GB. */
+export const greatestMaxFileBytes = 4_000_000_000;
+
+export const isTimeZone = (name: string): boolean => {
+  try {
+    new Intl.DateTimeFormat('en-GB', { timeZone: name });
+    return true;
+  } catch {
+    return false;
+  }
+};

@@ -1,0 +1,40 @@
+import { z } from 'zod';
+import { act, ask } from '../contract/operation';
+import { nameSchema } from '../places/name';
+import type { GroupRow, InvitationRow, PersonRow } from './model';
+import { passwordSchema } from './password';
+
+const id = z.uuid();
+export const emailSchema = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .max(254, 'An e-mail address has at most 254 characters.')
+  .pipe(z.email('That is not an e-mail address: name@example.org is the form.'));
+
+/** What a newcomer fills in: on an invitation, or as the first keeper. */
+export const joinSchema = z.object({ token: z.string().min(20).max(200), name: nameSchema, password: passwordSchema });
+export const firstKeeperSchema = z.object({
+  libraryName: nameSchema,
+  name: nameSchema,
+  email: emailSchema,
+  password: passwordSchema,
+});
+
+export const peopleContract = {
+  'people.list': ask<{
+    people: readonly PersonRow[];
+    groups: readonly GroupRow[];
+    invitations: readonly InvitationRow[];
+  }>()(z.object({})),
+  'person.invite': act<{ link: string; expiresAt: string }>()(
+    z.object({ name: nameSchema, email: emailSchema, keeper: z.boolean() }),
+  ),
+  'person.setActive': act()(z.object({ personId: id, active: z.boolean() })),
+  'person.setKeeper': act()(z.object({ personId: id, keeper: z.boolean() })),
+  'group.create': act<{ id: string }>()(z.object({ name: nameSchema })),
+  'group.change': act()(
+    z.object({ groupId: id, name: nameSchema, memberIds: z.array(id).max(1000), revision: z.number().int() }),
+  ),
+  'group.remove': act()(z.object({ groupId: id })),
+};

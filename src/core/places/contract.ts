@@ -1,0 +1,48 @@
+import { z } from 'zod';
+import { act, ask } from '../contract/operation';
+import { hues, type PlacePage, type PlaceRow } from './model';
+import { nameSchema } from './name';
+
+const id = z.uuid();
+const revision = z.number().int().nonnegative();
+const reference = z.string().max(200).nullable();
+
+/** A dossier or folder to move to, as the chooser of places lists it. */
+export interface PlaceChoice {
+  readonly id: string;
+  readonly name: string;
+  readonly reference: string | null;
+  readonly kind: PlaceRow['kind'];
+  /** The names from the series down, the place's own last. */
+  readonly path: readonly string[];
+}
+
+/** What a move would bring with it, said before it is made. */
+export interface MoveForecast {
+  readonly paperCount: number;
+  readonly losing: readonly string[];
+  readonly gaining: readonly string[];
+}
+
+export const placesContract = {
+  'places.series': ask<readonly PlaceRow[]>()(z.object({})),
+  'place.open': ask<PlacePage>()(z.object({ placeId: id })),
+  'place.children': ask<readonly PlaceRow[]>()(z.object({ placeId: id })),
+  'places.choose': ask<readonly PlaceChoice[]>()(
+    z.object({ words: z.string().max(200), capability: z.enum(['add', 'manage']) }),
+  ),
+  'place.moveForecast': ask<MoveForecast>()(z.object({ placeId: id, toId: id })),
+  'place.nextReference': ask<{ reference: string | null }>()(z.object({ seriesId: id })),
+  'series.create': act<PlaceRow>()(
+    z.object({ name: nameSchema, referencePattern: z.string().max(200).nullable() }),
+  ),
+  'series.setPattern': act()(z.object({ placeId: id, referencePattern: z.string().max(200).nullable(), revision })),
+  'dossier.create': act<PlaceRow>()(z.object({ seriesId: id, name: nameSchema, reference })),
+  'dossier.setReference': act()(z.object({ placeId: id, reference, revision })),
+  'folder.create': act<PlaceRow>()(z.object({ parentId: id, name: nameSchema })),
+  'place.rename': act<{ revision: number }>()(z.object({ placeId: id, name: nameSchema, revision })),
+  'place.reorder': act()(z.object({ placeId: id, beforeId: id.nullable() })),
+  'place.move': act<{ fromId: string }>()(z.object({ placeId: id, toId: id })),
+  'place.recolour': act()(z.object({ placeId: id, colour: z.enum(hues).nullable() })),
+  'place.remove': act<{ parentId: string }>()(z.object({ placeId: id })),
+};

@@ -1,0 +1,73 @@
+import type { Capability } from '../access/capability';
+
+export const placeKinds = ['library', 'series', 'dossier', 'year', 'folder'] as const;
+export type PlaceKind = (typeof placeKinds)[number];
+
+/** How many steps a place may lie below the library. */
+export const maxDepth = 32;
+
+/** Which kinds may stand directly in which. A year stands in a dossier only, so no year holds a year. */
+const mayStandIn: Record<PlaceKind, readonly PlaceKind[]> = {
+  library: [],
+  series: ['library'],
+  dossier: ['series'],
+  year: ['dossier'],
+  folder: ['series', 'dossier', 'year', 'folder'],
+};
+
+export const mayHold = (holder: PlaceKind, held: PlaceKind): boolean => mayStandIn[held].includes(holder);
+
+/** Papers are filed anywhere but in the library itself: on the bare library nobody would find them. */
+export const mayHoldPapers = (kind: PlaceKind): boolean => kind !== 'library';
+
+/** Colour marks a keeper may put on a place: twelve muted hues, named, never the only sign of anything. */
+export const hues = [
+  'reed',
+  'kelp',
+  'teal',
+  'slate',
+  'storm',
+  'heather',
+  'plum',
+  'rosehip',
+  'rust',
+  'sand',
+  'lichen',
+  'shingle',
+] as const;
+export type Hue = (typeof hues)[number];
+
+/** A place as lists show it. Counts are of what the asking person may see. */
+export interface PlaceRow {
+  readonly id: string;
+  readonly parentId: string | null;
+  readonly kind: PlaceKind;
+  readonly name: string;
+  readonly reference: string | null;
+  /** The year in which the filing year starts, for a year and everything below one. */
+  readonly filingYear: number | null;
+  readonly colour: Hue | null;
+  readonly closed: boolean;
+  /** Papers here and in everything below. */
+  readonly paperCount: number;
+  /** Present only as a step to something below: nothing in it is shown. */
+  readonly bareStep: boolean;
+  readonly revision: number;
+}
+
+/** A place with all that its page needs besides the papers. */
+export interface PlacePage {
+  readonly place: PlaceRow & {
+    readonly referencePattern: string | null;
+    readonly createdAt: string;
+    readonly createdBy: string;
+  };
+  /** From the series down to the place's parent; the library itself is left out. */
+  readonly path: readonly { readonly id: string; readonly name: string; readonly kind: PlaceKind }[];
+  /** The places directly in it, in the keeper's order. */
+  readonly children: readonly PlaceRow[];
+  readonly capabilities: readonly Capability[];
+  /** How many people may see it, and from which place that follows (null: granted here). */
+  readonly openTo: number;
+  readonly followsName: string | null;
+}

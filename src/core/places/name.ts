@@ -1,0 +1,44 @@
+import { z } from 'zod';
+import { invalidField } from '../errors/issue';
+import { bad, good, type Result } from '../errors/result';
+
+export const nameMaxLength = 200;
+
+/**
+ * Characters no name may hold: controls (Cc), lone surrogates (Cs), line and paragraph separators, and
+ * the bidirectional overrides and isolates of Unicode UAX #9, which make a name read as another. Plain
+ * right-to-left letters and the joiners inside emoji are welcome.
+ */
+const unwelcome = /[\p{Cc}\p{Cs}\u2028\u2029\u202A-\u202E\u2066-\u2069]/u;
+
+/** Letters that take no room: a name of these alone looks empty. */
+const invisible = /[\s\p{Cf}\u115F\u1160\u3164\uFFA0\u2800]/gu;
+
+/**
+ * Reads the name of a place or the title of a paper: NFC, trimmed, 1 to 200 characters (code points).
+ * `..` and slashes are plain text here, for no name is ever a path; refused are only names that could
+ * not be shown or told apart.
+ */
+export function readName(raw: string, path = 'name'): Result<string> {
+  const name = raw.normalize('NFC').trim();
+  if (name.replace(invisible, '') === '') return bad(invalidField(path, 'A name is needed: at least one visible letter.'));
+  if (unwelcome.test(name)) {
+    return bad(invalidField(path, 'The name holds a character that cannot be shown. Type it again without it.'));
+  }
+  const length = [...name].length;
+  if (length > nameMaxLength) {
+    return bad(invalidField(path, `The name has ${length} characters; at most ${nameMaxLength} fit. Shorten it.`));
+  }
+  return good(name);
+}
+
+/** `readName` as a Zod schema, for the edge. */
+export const nameSchema = z
+  .string()
+  .max(20_000, `The name is far too long; at most ${nameMaxLength} characters fit. Shorten it.`)
+  .transform((raw, context) => {
+    const read = readName(raw);
+    if (read.ok) return read.value;
+    context.addIssue({ code: 'custom', message: read.issue.says });
+    return z.NEVER;
+  });

@@ -1,0 +1,22 @@
+import { z } from 'zod';
+import { ask } from '../contract/operation';
+import type { Stamp } from '../filing/fileKind';
+import type { PlaceKind } from '../places/model';
+
+/** One thing the find field found. `marks` are [from, to) positions in the name, in UTF-16 units. */
+export interface Found {
+  readonly id: string;
+  readonly kind: 'paper' | PlaceKind | 'person';
+  readonly name: string;
+  readonly marks: readonly (readonly [number, number])[];
+  readonly reference: string | null;
+  readonly stamp: Stamp | null;
+  /** Where it is kept: names from the series down; empty for people and series. */
+  readonly path: readonly string[];
+  /** For a person: their address. */
+  readonly about: string | null;
+}
+
+export const searchContract = {
+  find: ask<readonly Found[]>()(z.object({ words: z.string().max(200) })),
+};

@@ -1,0 +1,41 @@
+import { z } from 'zod';
+import { act, ask } from '../contract/operation';
+import { sameNameAnswers, type UnfinishedUpload, type UploadOutcome } from './model';
+
+const id = z.uuid();
+
+/** What a tus client says in Upload-Metadata when it starts (tus 1.0, "Creation"). */
+export const uploadMetadataSchema = z.object({
+  placeId: id,
+  fileName: z.string().min(1).max(1000),
+  title: z.string().max(1000).optional(),
+  note: z.string().max(4000).optional(),
+  sha256: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/u)
+    .optional(),
+  onSameName: z.enum(sameNameAnswers).optional(),
+  /** `file`: file it even though the same content is there already. */
+  onSameContent: z.literal('file').optional(),
+  /** Folders to make below the place first, from a dropped folder: `Agendas/2026`. */
+  relativePath: z.string().max(4000).optional(),
+});
+export type UploadMetadata = z.output<typeof uploadMetadataSchema>;
+
+export const uploadsContract = {
+  /** Titles, of those asked about, that the place already holds. */
+  'uploads.sameNames': ask<{ titles: readonly string[] }>()(
+    z.object({ placeId: id, titles: z.array(z.string().max(1000)).max(5000) }),
+  ),
+  'uploads.unfinished': ask<readonly UnfinishedUpload[]>()(z.object({})),
+  'upload.outcome': act<UploadOutcome>()(z.object({ uploadId: id })),
+  'upload.answer': act<UploadOutcome>()(
+    z.object({
+      uploadId: id,
+      onSameName: z.enum(sameNameAnswers).optional(),
+      onSameContent: z.enum(['file', 'leave']).optional(),
+    }),
+  ),
+  'upload.redirect': act()(z.object({ uploadIds: z.array(id).min(1).max(5000), placeId: id })),
+  'upload.cancel': act()(z.object({ uploadId: id })),
+};

@@ -1,0 +1,123 @@
+import type { Issue } from '../errors/issue';
+import type { SameContentPlace, SameName } from './model';
+import { withReading, type Reading } from './pace';
+
+/** Where one file of the queue stands. `interrupted` waits for a retry; `lost` for its file to be chosen again. */
+export type QueueState =
+  | 'waiting'
+  | 'reading'
+  | 'sending'
+  | 'checking'
+  | 'asking'
+  | 'filed'
+  | 'refused'
+  | 'interrupted'
+  | 'lost'
+  | 'cancelled'
+  | 'left-out';
+
+export interface QueueItem {
+  readonly key: string;
+  /** The upload's id at the server, once it has one. */
+  readonly uploadId: string | null;
+  readonly fileName: string;
+  readonly sizeBytes: number;
+  readonly sentBytes: number;
+  readonly placeId: string;
+  readonly placeName: string;
+  readonly relativePath: string;
+  readonly title: string;
+  readonly note: string;
+  readonly onSameName: SameName | null;
+  readonly state: QueueState;
+  readonly issue: Issue | null;
+  readonly sameContent: readonly SameContentPlace[];
+  readonly documentId: string | null;
+  readonly readings: readonly Reading[];
+}
+
+export type QueueEvent =
+  | { readonly type: 'added'; readonly items: readonly QueueItem[] }
+  | { readonly type: 'started'; readonly key: string; readonly state: 'reading' | 'sending' | 'checking' }
+  | { readonly type: 'known'; readonly key: string; readonly uploadId: string }
+  | { readonly type: 'progressed'; readonly key: string; readonly sentBytes: number; readonly atMs: number }
+  | { readonly type: 'filed'; readonly key: string; readonly documentId: string; readonly placeId: string }
+  | { readonly type: 'asked'; readonly key: string; readonly sameContent: readonly SameContentPlace[] }
+  | { readonly type: 'refused'; readonly key: string; readonly issue: Issue }
+  | { readonly type: 'interrupted'; readonly key: string; readonly issue: Issue }
+  | { readonly type: 'retried'; readonly key: string }
+  | { readonly type: 'cancelled'; readonly key: string }
+  | { readonly type: 'leftOut'; readonly key: string }
+  | { readonly type: 'redirected'; readonly placeId: string; readonly placeName: string }
+  | { readonly type: 'cleared' };
+
+const under: ReadonlySet<QueueState> = new Set(['waiting', 'reading', 'sending', 'checking']);
+const over: ReadonlySet<QueueState> = new Set(['filed', 'refused', 'cancelled', 'left-out']);
+export const isUnderWay = (item: QueueItem): boolean => under.has(item.state);
+export const isOver = (item: QueueItem): boolean => over.has(item.state);
+
+/** The queue after an event. An event for a file that is over changes nothing: late news cannot revive it. */
+export function nextQueue(queue: readonly QueueItem[], event: QueueEvent): readonly QueueItem[] {
+  switch (event.type) {
+    case 'added': {
+      const known = new Set(queue.map((item) => item.key));
+      return [...queue, ...event.items.filter((item) => !known.has(item.key))];
+    }
+    case 'cleared':
+      return queue.filter((item) => !isOver(item));
+    case 'redirected':
+      return queue.map((item) =>
+        isOver(item) ? item : { ...item, placeId: event.placeId, placeName: event.placeName },
+      );
+    default:
+      return queue.map((item) => (item.key === event.key ? nextItem(item, event) : item));
+  }
+}
+
+type ItemEvent = Extract<QueueEvent, { key: string }>;
+
+function nextItem(item: QueueItem, event: ItemEvent): QueueItem {
+  if (event.type === 'retried') {
+    const mayRetry = item.state === 'interrupted' || item.state === 'cancelled' || item.state === 'refused';
+    return mayRetry ? { ...item, state: 'waiting', issue: null, readings: [] } : item;
+  }
+  if (isOver(item)) return item;
+  switch (event.type) {
+    case 'started':
+      return { ...item, state: event.state };
+    case 'known':
+      return { ...item, uploadId: event.uploadId };
+    case 'progressed':
+      return {
+        ...item,
+        sentBytes: Math.min(event.sentBytes, item.sizeBytes),
+        readings: withReading(item.readings, { atMs: event.atMs, bytes: event.sentBytes }),
+      };
+    case 'filed':
+      return { ...item, state: 'filed', sentBytes: item.sizeBytes, documentId: event.documentId, placeId: event.placeId };
+    case 'asked':
+      return { ...item, state: 'asking', sameContent: event.sameContent };
+    case 'refused':
+      return { ...item, state: 'refused', issue: event.issue };
+    case 'interrupted':
+      return { ...item, state: 'interrupted', issue: event.issue };
+    case 'cancelled':
+      return { ...item, state: 'cancelled' };
+    case 'leftOut':
+      return { ...item, state: 'left-out' };
+  }
+}
+
+/** The queue as a whole: how many are filed, how much has gone, whether anything is under way. */
+export function queueTotals(queue: readonly QueueItem[]) {
+  const counting = queue.filter((item) => item.state !== 'cancelled' && item.state !== 'left-out' && item.state !== 'refused');
+  return {
+    files: queue.length,
+    filed: queue.filter((item) => item.state === 'filed').length,
+    needing: queue.filter((item) => ['asking', 'interrupted', 'lost', 'refused'].includes(item.state)).length,
+    underWay: queue.filter(isUnderWay).length,
+    sentBytes: counting.reduce((sum, item) => sum + item.sentBytes, 0),
+    sizeBytes: counting.reduce((sum, item) => sum + item.sizeBytes, 0),
+    speed: queue.filter((item) => item.state === 'sending').map((item) => item.readings),
+  };
+}

@@ -1,0 +1,187 @@
+import { eq } from 'drizzle-orm';
+import { readySets, listOf } from '@/core/access/capability';
+import type { Actor } from '@/server/access/actor';
+import { setAccess } from '@/server/access/sheet';
+import { atMoment } from '@/server/clock';
+import { db } from '@/server/db/client';
+import { person } from '@/server/db/schema';
+import { disposePapers, movePapers } from '@/server/documents/amend';
+import { foundLibrary } from '@/server/library/found';
+import { changeGroup, createGroup, invite, join } from '@/server/people/people';
+import { createDossier, createFolder, createSeries, openYear } from '@/server/places/create';
+import { openPlace } from '@/server/places/open';
+import { fileBuffer } from './file';
+import { committees, filingYears, governing, works } from './layout';
+import { makers, planPapers, type PaperPlan } from './papers';
+import { colleagues, demoPassword, groups, keeper } from './people';
+import { Chance } from './random';
+
+const seed = 20_230_401;
+const began = new Date('2023-03-20T09:00:00Z');
+/** The day on which the demo's story stands. */
+const storyEnds = new Date('2026-11-20T00:00:00Z');
+
+type Say = (words: string) => void;
+
+/** Builds the demo library through the use-cases that a person's clicks reach, act after act in the order of its story. */
+export async function buildDemo(say: Say): Promise<{ papers: number }> {
+  const people = await atMoment(began, addPeople);
+  say('People and groups are in');
+  const places = await atMoment(began, () => layOut(people));
+  say(`${places.size} places are laid out`);
+  const plans = planPapers(new Chance(seed), storyEnds);
+  const filed: { id: string; plan: PaperPlan }[] = [];
+  // Made a few ahead of their filing: making takes the processor, filing mostly waits for the database.
+  const ahead = 4;
+  const coming = plans.slice(0, ahead).map(make);
+  for (const [index, plan] of plans.entries()) {
+    const content = await coming.shift();
+    const next = plans[index + ahead];
+    if (next) coming.push(make(next));
+    if (!content) throw new Error('A paper was not made');
+    filed.push({ id: await filePlan(people, places, plan, content), plan });
+    if ((index + 1) % 200 === 0) say(`${index + 1} of ${plans.length} papers are filed`);
+  }
+  await atMoment(storyEnds, () => addMess(people, places, filed));
+  return { papers: plans.length };
+}
+
+const make = (plan: PaperPlan): Promise<Buffer> => {
+  const maker = makers[plan.ending];
+  if (!maker) throw new Error(`Nobody makes .${plan.ending}`);
+  const made = maker(plan.draft);
+  made.catch(() => undefined);
+  return made;
+};
+
+type People = ReadonlyMap<string, Actor>;
+
+function someone<T>(from: ReadonlyMap<string, T>, name: string): T {
+  const found = from.get(name);
+  if (!found) throw new Error(`The demo has no ${name}`);
+  return found;
+}
+
+async function addPeople(): Promise<People> {
+  await foundLibrary({
+    libraryName: 'Saltmarrow Harbour Trust',
+    name: keeper.name,
+    email: keeper.email,
+    password: demoPassword,
+    timeZone: 'Europe/London',
+    yearStartMonth: 4,
+  });
+  const [row] = await db().select({ id: person.id }).from(person).where(eq(person.email, keeper.email));
+  if (!row) throw new Error('The keeper is not there');
+  const maren: Actor = { personId: row.id, name: keeper.name, email: keeper.email, keeper: true };
+  const people = new Map([[maren.name, maren]]);
+  for (const { name, email } of colleagues) {
+    const { link } = await invite(maren, { name, email, keeper: false });
+    await join({ token: link.slice(link.lastIndexOf('/') + 1), name, password: demoPassword });
+    const [joined] = await db().select({ id: person.id }).from(person).where(eq(person.email, email));
+    if (joined) people.set(name, { personId: joined.id, name, email, keeper: false });
+  }
+  for (const { name, members } of groups) {
+    const { id } = await createGroup(maren, { name });
+    const memberIds = members.map((member) => someone(people, member).personId);
+    await changeGroup(maren, { groupId: id, name, memberIds, revision: 0 });
+    people.set(name, { personId: id, name, email: '', keeper: false });
+  }
+  return people;
+}
+
+/** Places by their names from the series down, joined by a slash. */
+type Places = Map<string, string>;
+
+async function layOut(people: People): Promise<Places> {
+  const maren = someone(people, keeper.name);
+  const places: Places = new Map();
+  for (const startYear of filingYears) await openYear(maren, { startYear }).catch(() => undefined);
+  const series = async (name: string, referencePattern: string | null) => {
+    const made = await createSeries(maren, { name, referencePattern });
+    places.set(name, made.id);
+    return made.id;
+  };
+  const dossier = async (seriesName: string, seriesId: string, name: string, reference: string | null) => {
+    const made = await createDossier(maren, { seriesId, name, reference });
+    places.set(`${seriesName}/${name}`, made.id);
+    const page = await openPlace(maren, { placeId: made.id });
+    for (const child of page.children) places.set(`${seriesName}/${name}/${child.filingYear}`, child.id);
+  };
+  const board = await series('Board & committees', null);
+  for (const { name, reference } of committees) await dossier('Board & committees', board, name, reference);
+  const berths = await series('Berth tenants', 'T-###');
+  // The same names as the papers are planned for: both draw them first from the same seed.
+  const tenantNames = new Set(planPapers(new Chance(seed), storyEnds).filter((plan) => plan.series === 'Berth tenants').map((plan) => plan.dossier));
+  for (const name of tenantNames) await dossier('Berth tenants', berths, name, null);
+  const supplierSeries = await series('Suppliers', 'S-###');
+  const supplierNames = new Set(planPapers(new Chance(seed), storyEnds).filter((plan) => plan.series === 'Suppliers').map((plan) => plan.dossier));
+  for (const name of supplierNames) await dossier('Suppliers', supplierSeries, name, null);
+  const jobs = await series('Works', 'W-{yy}-##');
+  for (const { name, reference } of works) await dossier('Works', jobs, name, reference);
+  const rules = await series('Governing papers', null);
+  for (const { name, reference } of governing) await dossier('Governing papers', rules, name, reference);
+  await shareOut(people, places);
+  return places;
+}
+
+async function shareOut(people: People, places: Places): Promise<void> {
+  const maren = someone(people, keeper.name);
+  const open = async (place: string, to: Record<string, keyof typeof readySets>) => {
+    const grants = Object.entries(to).map(([name, set]) => {
+      const kind = groups.some((group) => group.name === name) ? ('group' as const) : ('person' as const);
+      return { subject: { kind, id: someone(people, name).personId }, capabilities: listOf(readySets[set]) };
+    });
+    await setAccess(maren, { placeId: someone(places, place), revision: 0, grants });
+  };
+  await open('Board & committees', { Commissioners: 'reader' });
+  await open('Board & committees/Finance & audit', {
+    'Finance & audit committee': 'reader',
+    'Tobias Fenn': 'contributor',
+    'Sunniva Dale': 'reader',
+  });
+  await open('Board & committees/Navigation & safety', { 'Petra Lindqvist-Hale': 'officer' });
+  await open('Board & committees/Works & dredging', { 'Anaïs O’Dowd': 'contributor', 'Petra Lindqvist-Hale': 'contributor' });
+  await open('Berth tenants', { Officers: 'reader', 'Oona Marsh': 'manager', 'Petra Lindqvist-Hale': 'officer' });
+  await open('Suppliers', { Officers: 'reader', 'Tobias Fenn': 'officer', 'Sunniva Dale': 'reader' });
+  await open('Works', { Officers: 'reader', Commissioners: 'reader', 'Anaïs O’Dowd': 'contributor', 'Petra Lindqvist-Hale': 'officer' });
+  await open('Governing papers', { Officers: 'reader', Commissioners: 'reader' });
+}
+
+async function filePlan(people: People, places: Places, plan: PaperPlan, content: Buffer): Promise<string> {
+  // Filed in working hours of the day it was written.
+  const at = new Date(plan.draft.written.getTime() + 9 * 3_600_000 + ((plan.fileName.length * 1_237_000) % 28_800_000));
+  return atMoment(at, async () => {
+    const maren = someone(people, keeper.name);
+    const dossier = `${plan.series}/${plan.dossier}`;
+    const parent = plan.year === null ? dossier : `${dossier}/${plan.year}`;
+    const placeId = plan.folder === null ? someone(places, parent) : await folderOf(maren, places, parent, plan.folder);
+    const by = someone(people, plan.by);
+    // What a contributor may not do, making folders and new versions among it, the keeper has done.
+    const actor = plan.asVersion || plan.series === 'Berth tenants' ? maren : by;
+    return fileBuffer(actor, placeId, plan.fileName, content, plan.asVersion ? 'version' : 'both');
+  });
+}
+
+async function folderOf(maren: Actor, places: Places, parent: string, name: string): Promise<string> {
+  const key = `${parent}/${name}`;
+  const there = places.get(key);
+  if (there) return there;
+  const made = await createFolder(maren, { parentId: someone(places, parent), name });
+  places.set(key, made.id);
+  return made.id;
+}
+
+/** What a library looks like after four years: papers twice, one in the wrong place, some thrown away. */
+async function addMess(people: People, places: Places, filed: readonly { id: string; plan: PaperPlan }[]): Promise<void> {
+  const maren = someone(people, keeper.name);
+  const invoices = filed.filter(({ plan }) => plan.fileName.startsWith('INVOICE'));
+  const twice = invoices.slice(-3);
+  for (const { plan } of twice) {
+    await fileBuffer(maren, someone(places, `Suppliers/${plan.dossier}/${plan.year}`), plan.fileName, await make(plan), 'both');
+  }
+  const astray = invoices[5];
+  if (astray) await movePapers(maren, { documentIds: [astray.id], toId: someone(places, 'Works/Pontoon repair/Cost') });
+  const notes = filed.filter(({ plan }) => plan.ending === 'txt').slice(0, 4);
+  await disposePapers(maren, { documentIds: notes.map(({ id }) => id) });
+}

@@ -1,0 +1,36 @@
+import MailComposer from 'nodemailer/lib/mail-composer';
+import Papa from 'papaparse';
+import { longDay, wrapped, type Draft } from './paper';
+
+/** Plain text in UTF-8. */
+export async function makeText(draft: Draft): Promise<Buffer> {
+  const body = draft.paragraphs.flatMap((paragraph) => [...wrapped(paragraph, 78), '']);
+  return Promise.resolve(Buffer.from([draft.title, `${draft.subtitle}, ${longDay(draft.written)}`, '', ...body].join('\n')));
+}
+
+/** A statement as CSV (RFC 4180). */
+export async function makeCsv(draft: Draft): Promise<Buffer> {
+  const rows = draft.figures.map(({ what, pounds }, index) => ({
+    Line: index + 1,
+    Item: what,
+    Pounds: pounds.toFixed(2),
+    Note: draft.paragraphs[index % Math.max(1, draft.paragraphs.length)]?.split('. ')[0] ?? '',
+  }));
+  return Promise.resolve(Buffer.from(`${Papa.unparse(rows, { newline: '\r\n' })}\r\n`));
+}
+
+/** A mail (RFC 5322) to the Trust's office. */
+export async function makeMail(draft: Draft): Promise<Buffer> {
+  const local = draft.author.normalize('NFKD').replace(/[^a-z ]/giu, '').trim().toLowerCase().replaceAll(' ', '.');
+  return new MailComposer({
+    from: { name: draft.author, address: `${local}@example.org` },
+    to: { name: 'Saltmarrow Harbour Trust', address: 'office@saltmarrow.example' },
+    subject: draft.title,
+    date: draft.written,
+    messageId: `<${local}.${draft.written.getTime()}@example.org>`,
+    text: `${draft.paragraphs.join('\n\n')}\n\n${draft.author}\n`,
+    baseBoundary: `saltmarrow-${draft.written.getTime()}`,
+  })
+    .compile()
+    .build();
+}

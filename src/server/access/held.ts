@@ -1,0 +1,82 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { allCapabilities, has, noCapabilities, type Capability, type CapabilitySet } from '@/core/access/capability';
+import { refuse } from '@/core/errors/refusal';
+import type { Reader } from '../db/client';
+import { document, place, scopeEntry } from '../db/schema';
+import type { Actor } from './actor';
+import { paperAllows, placeAllows } from './visible';
+
+/** What the actor may do in a scope. */
+export async function capabilitiesIn(reader: Reader, actor: Actor, scopeId: string | null): Promise<CapabilitySet> {
+  if (actor.keeper) return allCapabilities;
+  if (scopeId === null) return noCapabilities;
+  const [entry] = await reader
+    .select({ capabilities: scopeEntry.capabilities })
+    .from(scopeEntry)
+    .where(and(eq(scopeEntry.scopeId, scopeId), eq(scopeEntry.personId, actor.personId)));
+  return entry?.capabilities ?? noCapabilities;
+}
+
+const placeColumns = {
+  id: place.id,
+  parentId: place.parentId,
+  kind: place.kind,
+  name: place.name,
+  reference: place.reference,
+  referencePattern: place.referencePattern,
+  filingYear: place.filingYear,
+  position: place.position,
+  closed: place.closed,
+  scopeId: place.scopeId,
+  lineage: place.lineage,
+  revision: place.revision,
+  accessRevision: place.accessRevision,
+};
+
+/** A place the actor may see, locked against other writers; refuses as not found, or as not allowed where they may see it. */
+export async function placeFor(reader: Reader, actor: Actor, placeId: string, capability: Capability) {
+  const [found] = await reader
+    .select(placeColumns)
+    .from(place)
+    .where(and(eq(place.id, placeId), placeAllows(actor, 'see')));
+  if (!found) refuse('not-found');
+  const held = await capabilitiesIn(reader, actor, found.scopeId);
+  if (!has(held, capability)) refuse('not-allowed');
+  if (capability !== 'see' && capability !== 'take' && (await closedAbove(reader, found.lineage))) refuse('closed-place');
+  return { ...found, held };
+}
+
+async function closedAbove(reader: Reader, lineage: readonly string[]): Promise<boolean> {
+  const [closed] = await reader
+    .select({ id: place.id })
+    .from(place)
+    .where(and(inArray(place.id, [...lineage]), eq(place.closed, true)))
+    .limit(1);
+  return closed !== undefined;
+}
+
+/** The papers of some ids, all of them, for a capability; refuses the whole act where one is not there for it. */
+export async function papersFor(reader: Reader, actor: Actor, ids: readonly string[], capability: Capability) {
+  const unique = [...new Set(ids)];
+  const seen = await reader
+    .select({
+      id: document.id,
+      homeId: document.homeId,
+      title: document.title,
+      revision: document.revision,
+      versionId: document.versionId,
+      sizeBytes: document.sizeBytes,
+      lineage: place.lineage,
+      allowed: sql<boolean>`${paperAllows(actor, capability)}`,
+    })
+    .from(document)
+    .innerJoin(place, eq(place.id, document.homeId))
+    .where(and(inArray(document.id, unique), paperAllows(actor, 'see')))
+    .orderBy(document.id)
+    .for('update', { of: document });
+  if (seen.length < unique.length) refuse('not-found');
+  if (!seen.every((each) => each.allowed)) refuse('not-allowed');
+  const places = [...new Set(seen.flatMap((each) => each.lineage))];
+  if (capability !== 'see' && capability !== 'take' && (await closedAbove(reader, places))) refuse('closed-place');
+  return seen;
+}

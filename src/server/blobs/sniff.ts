@@ -1,0 +1,49 @@
+import { execFile } from 'node:child_process';
+import { fileTypeFromBuffer } from 'file-type';
+import { kindByContent, type FileKind } from '@/core/filing/fileKind';
+
+/** How much of a file's beginning is looked at. */
+export const sniffBytes = 1024 * 1024;
+
+/** What Debian's `file` makes of some bytes; null where it cannot say or is not there. */
+function magicOf(beginning: Buffer): Promise<string | null> {
+  return new Promise((resolve) => {
+    const child = execFile('file', ['--brief', '--mime-type', '-'], { timeout: 5000 }, (error, out) =>
+      resolve(error ? null : out.trim()),
+    );
+    // It may have seen enough, and closed its end, before all is written.
+    child.stdin?.on('error', () => undefined);
+    child.stdin?.end(beginning);
+  });
+}
+
+/** Whether bytes are text that people write: UTF-8 (cut anywhere), UTF-16 with its mark, or single bytes without controls. */
+function isTextual(beginning: Buffer): boolean {
+  const utf16 = beginning.length >= 2 && [0xfffe, 0xfeff].includes(beginning.readUInt16BE(0));
+  const text = new TextDecoder(utf16 ? (beginning[0] === 0xff ? 'utf-16le' : 'utf-16be') : 'latin1').decode(beginning);
+  return !/[\u0000-\u0008\u000e-\u001a\u001c-\u001f]/u.test(text);
+}
+
+const headerLine = /^[\x21-\x39\x3b-\x7e]+:[ \t]?.*(?:\r?\n[ \t].*)*\r?\n/u;
+
+/** Whether text opens with header fields of a mail (RFC 5322, section 3.6: From and Date are the two that must be there). */
+function hasMailHeaders(beginning: Buffer): boolean {
+  let rest = beginning.subarray(0, 64 * 1024).toString('latin1').replace(/^From .*\r?\n/u, '');
+  const names = new Set<string>();
+  for (let match = headerLine.exec(rest); match; match = headerLine.exec(rest)) {
+    names.add(match[0].slice(0, match[0].indexOf(':')).toLowerCase());
+    rest = rest.slice(match[0].length);
+  }
+  return names.has('from') && (names.has('date') || names.has('subject') || names.has('to'));
+}
+
+/** The kind of a file, from its beginning and, only between kinds that are alike as bytes, its name. */
+export async function sniffKind(beginning: Buffer, fileName: string): Promise<FileKind | null> {
+  const [typed, magic] = await Promise.all([
+    fileTypeFromBuffer(beginning).catch(() => undefined),
+    magicOf(beginning),
+  ]);
+  const mediaTypes = [typed?.mime, magic].filter((each): each is string => typeof each === 'string');
+  const textual = isTextual(beginning);
+  return kindByContent({ mediaTypes, textual, mailHeaders: textual && hasMailHeaders(beginning) }, fileName);
+}

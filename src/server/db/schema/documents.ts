@@ -1,0 +1,163 @@
+import { sql } from 'drizzle-orm';
+import {
+  type AnyPgColumn,
+  bigint,
+  check,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  unique,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { stamps } from '@/core/filing/fileKind';
+import type { JournalDetail } from '@/core/journal/model';
+import type { UploadMetadata } from '@/core/uploads/contract';
+import type { UploadOutcome } from '@/core/uploads/model';
+import { person } from './people';
+import { place } from './places';
+import { bytea, naturalText } from './types';
+
+const instant = () => timestamp({ withTimezone: true, mode: 'date' });
+
+/** A paper. What the ledger shows of its current version (stamp, size, pages) stands here too. */
+export const document = pgTable(
+  'document',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    homeId: uuid()
+      .notNull()
+      .references(() => place.id),
+    title: naturalText().notNull(),
+    titleKey: text().notNull(),
+    searchKey: text().notNull(),
+    note: text().notNull().default(''),
+    versionId: uuid().references((): AnyPgColumn => version.id),
+    stamp: text({ enum: stamps }).notNull(),
+    sizeBytes: bigint({ mode: 'number' }).notNull(),
+    pageCount: integer(),
+    filedBy: uuid()
+      .notNull()
+      .references(() => person.id),
+    filedAt: instant().notNull(),
+    changedBy: uuid()
+      .notNull()
+      .references(() => person.id),
+    changedAt: instant().notNull(),
+    disposedAt: instant(),
+    disposedBy: uuid().references(() => person.id),
+    revision: integer().notNull().default(0),
+  },
+  (table) => [
+    index('document_home').on(table.homeId, table.title, table.id),
+    index('document_title_key').on(table.homeId, table.titleKey),
+    index('document_search').using('gin', sql`${table.searchKey} gin_trgm_ops`),
+    index('document_changed').on(table.changedAt),
+    index('document_disposed')
+      .on(table.disposedAt)
+      .where(sql`${table.disposedAt} is not null`),
+  ],
+);
+
+/** Content, named by its SHA-256 (64 hexadecimal digits). It never changes; `contentId` finds its chunks. */
+export const blob = pgTable('blob', {
+  sha256: text().primaryKey(),
+  contentId: uuid().notNull().unique(),
+  sizeBytes: bigint({ mode: 'number' }).notNull(),
+});
+
+/** Content in pieces of at most 1 MiB, each under the byte at which it begins. */
+export const blobChunk = pgTable(
+  'blob_chunk',
+  {
+    contentId: uuid().notNull(),
+    startByte: bigint({ mode: 'number' }).notNull(),
+    data: bytea().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.contentId, table.startByte] })],
+);
+
+/** A version of a paper; a trigger refuses any change to one. */
+export const version = pgTable(
+  'version',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    documentId: uuid()
+      .notNull()
+      .references((): AnyPgColumn => document.id),
+    number: integer().notNull(),
+    sha256: text()
+      .notNull()
+      .references(() => blob.sha256),
+    fileName: text().notNull(),
+    mediaType: text().notNull(),
+    stamp: text({ enum: stamps }).notNull(),
+    sizeBytes: bigint({ mode: 'number' }).notNull(),
+    madeBy: uuid()
+      .notNull()
+      .references(() => person.id),
+    madeAt: instant().notNull(),
+    restoredFrom: integer(),
+  },
+  (table) => [
+    unique('version_number_once').on(table.documentId, table.number),
+    index('version_content').on(table.sha256),
+    check('version_counts_from_one', sql`${table.number} > 0`),
+  ],
+);
+
+/** What is made from content: its number of pages and a picture of the first, once the worker has looked. */
+export const preview = pgTable('preview', {
+  sha256: text()
+    .primaryKey()
+    .references(() => blob.sha256),
+  pageCount: integer(),
+  /** A JPEG, or null where no picture can be made. */
+  picture: bytea(),
+  madeAt: instant().notNull().defaultNow(),
+});
+
+/** A file on its way in. Its row outlives the connection; its chunks become a blob's when it is whole. */
+export const upload = pgTable(
+  'upload',
+  {
+    id: uuid().primaryKey(),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id),
+    placeId: uuid()
+      .notNull()
+      .references(() => place.id, { onDelete: 'cascade' }),
+    contentId: uuid().notNull(),
+    fileName: text().notNull(),
+    sizeBytes: bigint({ mode: 'number' }).notNull(),
+    receivedBytes: bigint({ mode: 'number' }).notNull().default(0),
+    /** The state of the running SHA-256, so that any process can go on with it. */
+    hashState: bytea(),
+    sha256: text(),
+    metadata: jsonb().$type<UploadMetadata>().notNull(),
+    outcome: jsonb().$type<UploadOutcome>(),
+    createdAt: instant().notNull().defaultNow(),
+    updatedAt: instant().notNull().defaultNow(),
+  },
+  (table) => [index('upload_person').on(table.personId), index('upload_updated').on(table.updatedAt)],
+);
+
+/** Who did what, when. Append-only by trigger; each entry carries the hash of the one before it. */
+export const journal = pgTable(
+  'journal',
+  {
+    id: bigint({ mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    at: instant().notNull(),
+    personId: uuid().references(() => person.id),
+    act: text().notNull(),
+    subjects: uuid().array().notNull(),
+    detail: jsonb().$type<JournalDetail>().notNull(),
+    previousHash: text().notNull(),
+    hash: text().notNull(),
+  },
+  (table) => [index('journal_subjects').using('gin', table.subjects)],
+);

@@ -1,0 +1,3 @@
+export { account, invitation, membership, person, personGroup, rateLimit, session, verification } from './people';
+export { accessGrant, filingYear, library, place, scope, scopeEntry } from './places';
+export { blob, blobChunk, document, journal, preview, upload, version } from './documents';

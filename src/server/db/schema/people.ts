@@ -1,0 +1,115 @@
+import { sql } from 'drizzle-orm';
+import { bigint, boolean, index, integer, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import { naturalText } from './types';
+
+const instant = () => timestamp({ withTimezone: true, mode: 'date' });
+
+/** A person who has, or had, an account. Nobody is ever deleted: the journal names them. */
+export const person = pgTable(
+  'person',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    name: naturalText().notNull(),
+    email: text().notNull().unique(),
+    emailVerified: boolean().notNull().default(false),
+    image: text(),
+    createdAt: instant().notNull().defaultNow(),
+    updatedAt: instant().notNull().defaultNow(),
+    keeper: boolean().notNull().default(false),
+    active: boolean().notNull().default(true),
+    searchKey: text().notNull().default(''),
+  },
+  (table) => [index('person_search').using('gin', sql`${table.searchKey} gin_trgm_ops`)],
+);
+
+export const session = pgTable(
+  'session',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    token: text().notNull().unique(),
+    userId: uuid()
+      .notNull()
+      .references(() => person.id),
+    expiresAt: instant().notNull(),
+    ipAddress: text(),
+    userAgent: text(),
+    createdAt: instant().notNull().defaultNow(),
+    updatedAt: instant().notNull().defaultNow(),
+  },
+  (table) => [index('session_person').on(table.userId)],
+);
+
+/** Where a person's password hash lives; the sign-in library's own table. */
+export const account = pgTable(
+  'account',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    accountId: text().notNull(),
+    providerId: text().notNull(),
+    userId: uuid()
+      .notNull()
+      .references(() => person.id),
+    accessToken: text(),
+    refreshToken: text(),
+    idToken: text(),
+    accessTokenExpiresAt: instant(),
+    refreshTokenExpiresAt: instant(),
+    scope: text(),
+    password: text(),
+    createdAt: instant().notNull().defaultNow(),
+    updatedAt: instant().notNull().defaultNow(),
+  },
+  (table) => [index('account_person').on(table.userId)],
+);
+
+export const verification = pgTable('verification', {
+  id: uuid().primaryKey().defaultRandom(),
+  identifier: text().notNull(),
+  value: text().notNull(),
+  expiresAt: instant().notNull(),
+  createdAt: instant().notNull().defaultNow(),
+  updatedAt: instant().notNull().defaultNow(),
+});
+
+export const rateLimit = pgTable('rate_limit', {
+  id: uuid().primaryKey().defaultRandom(),
+  key: text().notNull().unique(),
+  count: integer().notNull(),
+  lastRequest: bigint({ mode: 'number' }).notNull(),
+});
+
+/** A way in for someone new: only the SHA-256 of its token is kept. */
+export const invitation = pgTable('invitation', {
+  id: uuid().primaryKey().defaultRandom(),
+  email: text().notNull(),
+  name: text().notNull(),
+  keeper: boolean().notNull(),
+  tokenHash: text().notNull().unique(),
+  invitedBy: uuid()
+    .notNull()
+    .references(() => person.id),
+  createdAt: instant().notNull().defaultNow(),
+  expiresAt: instant().notNull(),
+  usedAt: instant(),
+});
+
+export const personGroup = pgTable('person_group', {
+  id: uuid().primaryKey().defaultRandom(),
+  name: naturalText().notNull(),
+  nameKey: text().notNull().unique(),
+  revision: integer().notNull().default(0),
+});
+
+export const membership = pgTable(
+  'membership',
+  {
+    groupId: uuid()
+      .notNull()
+      .references(() => personGroup.id, { onDelete: 'cascade' }),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id),
+  },
+  (table) => [primaryKey({ columns: [table.groupId, table.personId] }), index('membership_person').on(table.personId)],
+);
+

@@ -1,0 +1,134 @@
+import { sql } from 'drizzle-orm';
+import {
+  type AnyPgColumn,
+  bigint,
+  boolean,
+  check,
+  index,
+  integer,
+  pgTable,
+  smallint,
+  text,
+  timestamp,
+  unique,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { placeKinds, hues } from '@/core/places/model';
+import { person } from './people';
+import { naturalText } from './types';
+
+const instant = () => timestamp({ withTimezone: true, mode: 'date' });
+
+/** The library's own settings: one row. */
+export const library = pgTable(
+  'library',
+  {
+    id: smallint().primaryKey().default(1),
+    name: text().notNull(),
+    timeZone: text().notNull(),
+    yearStartMonth: smallint().notNull(),
+    maxFileBytes: bigint({ mode: 'number' }).notNull(),
+    families: text().array().notNull(),
+    revision: integer().notNull().default(0),
+  },
+  (table) => [check('library_is_one', sql`${table.id} = 1`)],
+);
+
+/** The filing years that are kept, each by the calendar year in which it starts. */
+export const filingYear = pgTable('filing_year', { startYear: integer().primaryKey() });
+
+/**
+ * Anything that can hold papers or places. `lineage` is the ids from the library down to the place itself, so
+ * that everything below a place is one condition: `lineage @> array[id]`.
+ */
+export const place = pgTable(
+  'place',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    parentId: uuid().references((): AnyPgColumn => place.id),
+    kind: text({ enum: placeKinds }).notNull(),
+    name: naturalText().notNull(),
+    nameKey: text().notNull(),
+    searchKey: text().notNull(),
+    reference: text(),
+    referencePattern: text(),
+    filingYear: integer(),
+    position: integer().notNull(),
+    colour: text({ enum: hues }),
+    closed: boolean().notNull().default(false),
+    follows: boolean().notNull().default(true),
+    scopeId: uuid().references((): AnyPgColumn => scope.id),
+    lineage: uuid().array().notNull(),
+    revision: integer().notNull().default(0),
+    accessRevision: integer().notNull().default(0),
+    createdAt: instant().notNull().defaultNow(),
+    createdBy: uuid().references(() => person.id),
+  },
+  (table) => [
+    unique('place_name_taken').on(table.parentId, table.nameKey),
+    uniqueIndex('place_reference_taken')
+      .on(table.parentId, table.reference)
+      .where(sql`${table.kind} = 'dossier'`),
+    uniqueIndex('place_year_once')
+      .on(table.parentId, table.filingYear)
+      .where(sql`${table.kind} = 'year'`),
+    uniqueIndex('place_one_library')
+      .on(table.kind)
+      .where(sql`${table.kind} = 'library'`),
+    index('place_lineage').using('gin', table.lineage),
+    index('place_scope').on(table.scopeId),
+    index('place_search').using('gin', sql`${table.searchKey} gin_trgm_ops`),
+    check('place_lineage_ends_in_itself', sql`${table.lineage}[array_length(${table.lineage}, 1)] = ${table.id}`),
+  ],
+);
+
+/** One line of a place's access sheet: what it gives, and to whom. Exactly one of the three subjects is set. */
+export const accessGrant = pgTable(
+  'access_grant',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    placeId: uuid()
+      .notNull()
+      .references(() => place.id, { onDelete: 'cascade' }),
+    personId: uuid().references(() => person.id),
+    groupId: uuid(),
+    everyone: boolean().notNull().default(false),
+    gives: smallint().notNull(),
+    withholds: smallint().notNull().default(0),
+  },
+  (table) => [
+    unique('access_grant_once').on(table.placeId, table.personId, table.groupId, table.everyone).nullsNotDistinct(),
+    check(
+      'access_grant_one_subject',
+      sql`(${table.personId} is not null)::int + (${table.groupId} is not null)::int + ${table.everyone}::int = 1`,
+    ),
+  ],
+);
+
+/** The places that start from the same set and add nothing share one; it belongs to the highest of them. */
+export const scope = pgTable('scope', {
+  id: uuid().primaryKey().defaultRandom(),
+  placeId: uuid()
+    .notNull()
+    .unique()
+    .references((): AnyPgColumn => place.id, { onDelete: 'cascade' }),
+});
+
+/** Who may do what in a scope: the outcome of `core/access`, stored. Nobody without `see` has a row. */
+export const scopeEntry = pgTable(
+  'scope_entry',
+  {
+    scopeId: uuid()
+      .notNull()
+      .references(() => scope.id, { onDelete: 'cascade' }),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id),
+    capabilities: smallint().notNull(),
+  },
+  (table) => [
+    uniqueIndex('scope_entry_once').on(table.personId, table.scopeId),
+    index('scope_entry_scope').on(table.scopeId),
+  ],
+);

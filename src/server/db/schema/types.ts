@@ -1,0 +1,7 @@
+import { customType } from 'drizzle-orm/pg-core';
+
+/** Raw bytes. node-postgres sends and receives them as Buffer. */
+export const bytea = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'bytea' });
+
+/** Text in natural order for people: numbers by value, accents and case by CLDR (an ICU collation made by the first migration). */
+export const naturalText = customType<{ data: string }>({ dataType: () => 'text collate "natural"' });

@@ -1,0 +1,179 @@
+import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm';
+import type { PaperMoveForecast } from '@/core/documents/contract';
+import type { ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import { mayHoldPapers } from '@/core/places/model';
+import { nameKey, searchKey } from '@/core/text/fold';
+import { counted } from '@/core/text/measure';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { papersFor, placeFor } from '../access/held';
+import { namesOfPeople, storedSet } from '../access/scopes';
+import { paperIsDisposed } from '../access/visible';
+import { db, type Tx } from '../db/client';
+import { document, place, version } from '../db/schema';
+import { addVersion, lastNumber } from './file';
+import { now } from '../clock';
+
+const countWords = (papers: readonly { readonly title: string }[]): string =>
+  papers.length === 1 && papers[0] ? `“${papers[0].title}”` : counted(papers.length, 'paper');
+
+type Change = Partial<typeof document.$inferInsert>;
+
+/** Changes one paper under the revision the person saw; a stale one is a conflict. */
+async function change(tx: Tx, actor: Actor, documentId: string, revision: number, values: Change): Promise<void> {
+  const changed = await tx
+    .update(document)
+    .set({ ...values, revision: revision + 1, changedBy: actor.personId, changedAt: now() })
+    .where(and(eq(document.id, documentId), eq(document.revision, revision)))
+    .returning({ id: document.id });
+  if (changed.length === 0) refuse('conflict');
+}
+
+export async function renamePaper(actor: Actor, input: ReadInputOf<'paper.rename'>): Promise<{ revision: number }> {
+  return perform(actor, async (tx) => {
+    const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');
+    if (!paper) refuse('not-found');
+    const { title } = input;
+    await change(tx, actor, paper.id, input.revision, { title, titleKey: nameKey(title), searchKey: searchKey(title) });
+    return {
+      entry: { act: 'paper.renamed', subjects: [paper.id, paper.homeId], detail: { from: paper.title, to: title } },
+      result: { revision: input.revision + 1 },
+    };
+  });
+}
+
+export async function setNote(actor: Actor, input: ReadInputOf<'paper.setNote'>): Promise<{ revision: number }> {
+  return perform(actor, async (tx) => {
+    const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');
+    if (!paper) refuse('not-found');
+    await change(tx, actor, paper.id, input.revision, { note: input.note.trim() });
+    return {
+      entry: { act: 'paper.noted', subjects: [paper.id, paper.homeId], detail: { title: paper.title } },
+      result: { revision: input.revision + 1 },
+    };
+  });
+}
+
+/** Moves papers into one place: needs `manage` where they are, `add` where they go. */
+export async function movePapers(actor: Actor, input: ReadInputOf<'papers.move'>) {
+  return perform(actor, async (tx) => {
+    const target = await placeFor(tx, actor, input.toId, 'add');
+    if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
+    const papers = await papersFor(tx, actor, input.documentIds, 'manage');
+    const moving = papers.filter((paper) => paper.homeId !== target.id);
+    const backTo = Object.fromEntries(moving.map((paper) => [paper.id, paper.homeId]));
+    if (moving.length === 0) return { entry: null, result: { moved: 0, backTo } };
+    await rehome(tx, actor, moving.map((paper) => paper.id), target.id);
+    const subjects = [...moving.map((paper) => paper.id), target.id, ...new Set(Object.values(backTo))];
+    const detail = { count: countWords(moving), to: target.name, toId: target.id };
+    return { entry: { act: 'papers.moved', subjects, detail }, result: { moved: moving.length, backTo } };
+  });
+}
+
+const rehome = (tx: Tx, actor: Actor, ids: readonly string[], homeId: string) =>
+  tx
+    .update(document)
+    .set({ homeId, changedBy: actor.personId, changedAt: now(), revision: sql`${document.revision} + 1` })
+    .where(inArray(document.id, [...ids]));
+
+/** Puts each paper into the place named for it: what undoing a move needs. */
+export async function putInPlaces(actor: Actor, input: ReadInputOf<'papers.putInPlaces'>): Promise<{ moved: number }> {
+  const ids = Object.keys(input.homes);
+  if (ids.length === 0 || ids.length > 5000) refuse('invalid', 'Between one and 5,000 papers can be moved in one act.');
+  return perform(actor, async (tx) => {
+    const papers = await papersFor(tx, actor, ids, 'manage');
+    const names = new Set<string>();
+    const targets = new Set(Object.values(input.homes));
+    for (const toId of targets) {
+      const target = await placeFor(tx, actor, toId, 'add');
+      names.add(target.name);
+      await rehome(tx, actor, ids.filter((id) => input.homes[id] === toId), toId);
+    }
+    const subjects = [...ids, ...targets, ...new Set(papers.map((paper) => paper.homeId))];
+    const detail = { count: countWords(papers), to: [...names].join('”, “') };
+    return { entry: { act: 'papers.moved', subjects, detail }, result: { moved: papers.length } };
+  });
+}
+
+/** Who would lose and gain sight of papers by their move. */
+export async function forecastPaperMove(actor: Actor, input: ReadInputOf<'papers.moveForecast'>): Promise<PaperMoveForecast> {
+  return db().transaction(async (tx) => {
+    const target = await placeFor(tx, actor, input.toId, 'add');
+    const papers = await papersFor(tx, actor, input.documentIds, 'manage');
+    const moving = papers.filter((paper) => paper.homeId !== target.id);
+    const homes = await tx
+      .selectDistinct({ scopeId: place.scopeId })
+      .from(place)
+      .where(inArray(place.id, [...new Set(moving.map((paper) => paper.homeId)), target.id]));
+    const after = await storedSet(tx, target.scopeId);
+    const losing = new Set<string>();
+    const gaining = new Set<string>();
+    for (const { scopeId } of homes) {
+      const before = await storedSet(tx, scopeId);
+      for (const id of before.keys()) if (!after.has(id)) losing.add(id);
+      for (const id of after.keys()) if (!before.has(id)) gaining.add(id);
+    }
+    return {
+      paperCount: moving.length,
+      losing: await namesOfPeople(tx, [...losing]),
+      gaining: await namesOfPeople(tx, [...gaining]),
+    };
+  });
+}
+
+/** Puts papers into the disposal tray; nothing of them is lost. */
+export async function disposePapers(actor: Actor, input: ReadInputOf<'papers.dispose'>): Promise<{ disposed: number }> {
+  return perform(actor, async (tx) => {
+    const papers = await papersFor(tx, actor, input.documentIds, 'amend');
+    const ids = papers.map((paper) => paper.id);
+    await tx.update(document).set({ disposedAt: now(), disposedBy: actor.personId }).where(inArray(document.id, ids));
+    const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
+    return {
+      entry: { act: 'papers.disposed', subjects, detail: { count: countWords(papers) } },
+      result: { disposed: ids.length },
+    };
+  });
+}
+
+/** Puts papers back from the disposal tray to where they were. Those back already stay so. */
+export async function putBackPapers(actor: Actor, input: ReadInputOf<'papers.putBack'>): Promise<{ restored: number }> {
+  return perform(actor, async (tx) => {
+    const papers = await tx
+      .select({ id: document.id, title: document.title, homeId: document.homeId })
+      .from(document)
+      .where(and(inArray(document.id, input.documentIds), isNotNull(document.disposedAt), paperIsDisposed(actor)))
+      .for('update');
+    if (papers.length === 0) refuse('not-found');
+    for (const homeId of new Set(papers.map((paper) => paper.homeId))) await placeFor(tx, actor, homeId, 'amend');
+    const ids = papers.map((paper) => paper.id);
+    await tx.update(document).set({ disposedAt: null, disposedBy: null }).where(inArray(document.id, ids));
+    const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
+    return {
+      entry: { act: 'papers.putBack', subjects, detail: { count: countWords(papers) } },
+      result: { restored: ids.length },
+    };
+  });
+}
+
+/** Makes an older version the current one, as a new version: the ones between stay. */
+export async function restoreVersion(actor: Actor, input: ReadInputOf<'paper.restoreVersion'>): Promise<{ number: number }> {
+  return perform(actor, async (tx) => {
+    const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');
+    if (!paper) refuse('not-found');
+    if (paper.revision !== input.revision) refuse('conflict');
+    const [old] = await tx
+      .select()
+      .from(version)
+      .where(and(eq(version.documentId, paper.id), eq(version.number, input.number)));
+    if (!old) refuse('not-found');
+    if (old.id === paper.versionId) refuse('invalid', 'That version is the current one already.');
+    const number = (await lastNumber(tx, paper.id)) + 1;
+    await addVersion(tx, actor, paper.id, number, old, now(), old.number);
+    const detail = { title: paper.title, from: old.number, number };
+    return {
+      entry: { act: 'paper.versionRestored', subjects: [paper.id, paper.homeId], detail },
+      result: { number },
+    };
+  });
+}

@@ -1,0 +1,82 @@
+import { and, desc, eq, or, sql } from 'drizzle-orm';
+import { listOf } from '@/core/access/capability';
+import type { PaperDocket } from '@/core/documents/model';
+import { refuse } from '@/core/errors/refusal';
+import type { Actor } from '../access/actor';
+import { capabilitiesIn } from '../access/held';
+import { namesIn } from '../access/scopes';
+import { paperAllows, paperIsDisposed } from '../access/visible';
+import { db } from '../db/client';
+import { document, person, place, preview, version } from '../db/schema';
+import { namedPath } from '../places/rows';
+
+/** All that the docket shows of a paper; for one in the disposal tray, to those who may put it back. */
+export async function docketOf(actor: Actor, { documentId }: { documentId: string }): Promise<PaperDocket> {
+  const [paper] = await db()
+    .select({
+      id: document.id,
+      title: document.title,
+      note: document.note,
+      stamp: document.stamp,
+      sizeBytes: document.sizeBytes,
+      pageCount: document.pageCount,
+      filedBy: person.name,
+      filedAt: document.filedAt,
+      changedAt: document.changedAt,
+      disposedAt: document.disposedAt,
+      revision: document.revision,
+      homeId: document.homeId,
+      lineage: place.lineage,
+      scopeId: place.scopeId,
+      hasPicture: sql<boolean>`${preview.picture} is not null`,
+    })
+    .from(document)
+    .innerJoin(person, eq(person.id, document.filedBy))
+    .innerJoin(place, eq(place.id, document.homeId))
+    .innerJoin(version, eq(version.id, document.versionId))
+    .leftJoin(preview, eq(preview.sha256, version.sha256))
+    .where(and(eq(document.id, documentId), or(paperAllows(actor, 'see'), paperIsDisposed(actor))));
+  if (!paper) refuse('not-found');
+  const versions = await versionsOf(documentId);
+  const current = versions[0];
+  if (!current) throw new Error(`The paper ${documentId} has no version`);
+  const { lineage, scopeId, filedAt, changedAt, disposedAt, ...shown } = paper;
+  const [held, names, homePath] = await Promise.all([
+    capabilitiesIn(db(), actor, scopeId),
+    namesIn(db(), scopeId),
+    namedPath(db(), actor, lineage),
+  ]);
+  return {
+    ...shown,
+    filedAt: filedAt.toISOString(),
+    changedAt: changedAt.toISOString(),
+    disposedAt: disposedAt?.toISOString() ?? null,
+    mediaType: current.mediaType,
+    fileName: current.fileName,
+    sha256: current.sha256,
+    homePath: homePath.map(({ id, name }) => ({ id, name })),
+    capabilities: listOf(held),
+    openTo: names.length,
+    versions,
+  };
+}
+
+/** The versions of a paper that has passed the gate already, newest first. */
+async function versionsOf(documentId: string) {
+  const rows = await db()
+    .select({
+      number: version.number,
+      fileName: version.fileName,
+      mediaType: version.mediaType,
+      sizeBytes: version.sizeBytes,
+      sha256: version.sha256,
+      madeBy: person.name,
+      madeAt: version.madeAt,
+      restoredFrom: version.restoredFrom,
+    })
+    .from(version)
+    .innerJoin(person, eq(person.id, version.madeBy))
+    .where(eq(version.documentId, documentId))
+    .orderBy(desc(version.number));
+  return rows.map((row) => ({ ...row, madeAt: row.madeAt.toISOString() }));
+}

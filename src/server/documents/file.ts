@@ -1,0 +1,148 @@
+import { and, eq, max, sql, type SQL } from 'drizzle-orm';
+import type { Stamp } from '@/core/filing/fileKind';
+import { freeTitle } from '@/core/filing/title';
+import { refuse } from '@/core/errors/refusal';
+import { nameKey, searchKey } from '@/core/text/fold';
+import type { Done } from '../act';
+import type { Actor } from '../access/actor';
+import { papersFor } from '../access/held';
+import type { Tx } from '../db/client';
+import { blob, blobChunk, document, preview, version } from '../db/schema';
+import { enqueue } from '../jobs/queue';
+import { now } from '../clock';
+
+/** Content that has arrived whole and been checked; its chunks are stored under `contentId`. */
+export interface Content {
+  readonly sha256: string;
+  readonly contentId: string;
+  readonly sizeBytes: number;
+  readonly fileName: string;
+  readonly mediaType: string;
+  readonly stamp: Stamp;
+}
+
+export interface Filing {
+  readonly placeId: string;
+  readonly title: string;
+  readonly note: string;
+  readonly content: Content;
+  /** The paper of which this is the next version; null for a paper of its own, its title made free if it is taken. */
+  readonly asVersionOf: string | null;
+}
+
+export interface Filed {
+  readonly documentId: string;
+  readonly title: string;
+  readonly versionNumber: number;
+}
+
+/** Files content as a paper, or as a paper's next version. The caller has checked `add` at the place. */
+export async function fileContent(tx: Tx, actor: Actor, filing: Filing): Promise<Done<Filed>> {
+  const { content } = filing;
+  const kept = await tx
+    .insert(blob)
+    .values({ sha256: content.sha256, contentId: content.contentId, sizeBytes: content.sizeBytes })
+    .onConflictDoNothing()
+    .returning({ sha256: blob.sha256 });
+  // The same content is kept once, however often it is filed.
+  if (kept.length === 0) {
+    const [there] = await tx.select({ contentId: blob.contentId }).from(blob).where(eq(blob.sha256, content.sha256));
+    if (there && there.contentId !== content.contentId) {
+      await tx.delete(blobChunk).where(eq(blobChunk.contentId, content.contentId));
+    }
+  }
+  const filed = filing.asVersionOf ? await nextVersion(tx, actor, filing, filing.asVersionOf) : await newPaper(tx, actor, filing);
+  await enqueue(tx, 'preview', { sha256: content.sha256 });
+  return filed;
+}
+
+async function pagesOf(tx: Tx, sha256: string): Promise<number | null> {
+  const [known] = await tx.select({ pageCount: preview.pageCount }).from(preview).where(eq(preview.sha256, sha256));
+  return known?.pageCount ?? null;
+}
+
+async function newPaper(tx: Tx, actor: Actor, { placeId, title: asked, note, content }: Filing): Promise<Done<Filed>> {
+  const title = freeTitle(asked, await keysLike(tx, placeId, nameKey(asked)), nameKey);
+  const at = now();
+  const [made] = await tx
+    .insert(document)
+    .values({
+      homeId: placeId,
+      title,
+      titleKey: nameKey(title),
+      searchKey: searchKey(title),
+      note,
+      stamp: content.stamp,
+      sizeBytes: content.sizeBytes,
+      pageCount: await pagesOf(tx, content.sha256),
+      filedBy: actor.personId,
+      filedAt: at,
+      changedBy: actor.personId,
+      changedAt: at,
+    })
+    .returning({ id: document.id });
+  if (!made) throw new Error('The paper was not made');
+  await addVersion(tx, actor, made.id, 1, content, at, null);
+  return {
+    entry: { act: 'paper.filed', subjects: [made.id, placeId], detail: { title, sha256: content.sha256 } },
+    result: { documentId: made.id, title, versionNumber: 1 },
+  };
+}
+
+/** The keys in a place that a title, or one numbered after it, could meet. None, where the title itself is free. */
+async function keysLike(tx: Tx, placeId: string, key: string): Promise<ReadonlySet<string>> {
+  const here = (condition: SQL) =>
+    tx.select({ key: document.titleKey }).from(document).where(and(eq(document.homeId, placeId), condition));
+  const [same] = await here(eq(document.titleKey, key)).limit(1);
+  if (!same) return new Set();
+  const numbered = await here(sql`starts_with(${document.titleKey}, ${[...key].slice(0, 190).join('')})`);
+  return new Set(numbered.map((row) => row.key));
+}
+
+async function nextVersion(tx: Tx, actor: Actor, filing: Filing, documentId: string): Promise<Done<Filed>> {
+  const [paper] = await papersFor(tx, actor, [documentId], 'amend');
+  if (!paper) refuse('not-found');
+  const number = await lastNumber(tx, documentId) + 1;
+  await addVersion(tx, actor, documentId, number, filing.content, now(), null);
+  const detail = { title: paper.title, number, sha256: filing.content.sha256 };
+  return {
+    entry: { act: 'paper.versionFiled', subjects: [documentId, paper.homeId], detail },
+    result: { documentId, title: paper.title, versionNumber: number },
+  };
+}
+
+export async function lastNumber(tx: Tx, documentId: string): Promise<number> {
+  const [last] = await tx.select({ number: max(version.number) }).from(version).where(eq(version.documentId, documentId));
+  return last?.number ?? 0;
+}
+
+/** Adds a version and makes it the current one; what the ledger shows of it follows. */
+export async function addVersion(
+  tx: Tx,
+  actor: Actor,
+  documentId: string,
+  number: number,
+  content: Omit<Content, 'contentId'>,
+  at: Date,
+  restoredFrom: number | null,
+): Promise<void> {
+  const { sha256, fileName, mediaType, stamp, sizeBytes } = content;
+  const [made] = await tx
+    .insert(version)
+    .values({ documentId, number, sha256, fileName, mediaType, stamp, sizeBytes, madeBy: actor.personId, madeAt: at, restoredFrom })
+    .returning({ id: version.id });
+  if (!made) throw new Error('The version was not made');
+  const [paper] = await tx.select({ revision: document.revision }).from(document).where(eq(document.id, documentId));
+  await tx
+    .update(document)
+    .set({
+      versionId: made.id,
+      stamp,
+      sizeBytes,
+      pageCount: await pagesOf(tx, sha256),
+      changedBy: actor.personId,
+      changedAt: at,
+      revision: number === 1 ? 0 : (paper?.revision ?? 0) + 1,
+    })
+    .where(eq(document.id, documentId));
+}

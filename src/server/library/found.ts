@@ -1,0 +1,59 @@
+import { allFamilies } from '@/core/filing/fileKind';
+import { defaultMaxFileBytes } from '@/core/library/model';
+import { filingYearLabel, filingYearOf } from '@/core/filing/filingYear';
+import { refuse } from '@/core/errors/refusal';
+import { nameKey, searchKey } from '@/core/text/fold';
+import { perform } from '../act';
+import { recomputeAllScopes } from '../access/scopes';
+import { db } from '../db/client';
+import { filingYear, library, place } from '../db/schema';
+import { addPerson } from '../people/people';
+import { now } from '../clock';
+
+export interface Founding {
+  readonly libraryName: string;
+  readonly name: string;
+  readonly email: string;
+  readonly password: string;
+  readonly timeZone: string;
+  readonly yearStartMonth: number;
+}
+
+export async function isFounded(): Promise<boolean> {
+  const rows = await db().select({ id: library.id }).from(library);
+  return rows.length > 0;
+}
+
+/** Makes the library with its first keeper and the current filing year. Only one founding can ever succeed: the library is one row. */
+export async function foundLibrary(founding: Founding): Promise<{ keeperId: string }> {
+  const founder = { personId: '' };
+  return perform(founder, async (tx) => {
+    const { libraryName, timeZone, yearStartMonth } = founding;
+    const made = await tx
+      .insert(library)
+      .values({ name: libraryName, timeZone, yearStartMonth, maxFileBytes: defaultMaxFileBytes, families: allFamilies })
+      .onConflictDoNothing()
+      .returning({ id: library.id });
+    if (made.length === 0) refuse('gone', 'The library has a keeper already. Sign in, or ask for an invitation.');
+    founder.personId = await addPerson(tx, { ...founding, keeper: true });
+    const id = crypto.randomUUID();
+    await tx.insert(place).values({
+      id,
+      kind: 'library',
+      name: libraryName,
+      nameKey: nameKey(libraryName),
+      searchKey: searchKey(libraryName),
+      position: 1,
+      lineage: [id],
+      createdBy: founder.personId,
+    });
+    const startYear = filingYearOf(now(), { startMonth: yearStartMonth, timeZone });
+    await tx.insert(filingYear).values({ startYear });
+    await recomputeAllScopes(tx);
+    const detail = { name: libraryName, year: filingYearLabel(startYear, yearStartMonth) };
+    return {
+      entry: { act: 'library.founded', subjects: [id, founder.personId], detail },
+      result: { keeperId: founder.personId },
+    };
+  });
+}

@@ -1,0 +1,58 @@
+import { and, eq } from 'drizzle-orm';
+import { z } from 'zod';
+import type { ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import { allFamilies } from '@/core/filing/fileKind';
+import { filingYearLabel } from '@/core/filing/filingYear';
+import type { LibrarySettings } from '@/core/library/model';
+import { nameKey, searchKey } from '@/core/text/fold';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { db, type Tx } from '../db/client';
+import { filingYear, library, place } from '../db/schema';
+import { requireKeeper } from '../people/people';
+
+const familiesSchema = z.array(z.enum(allFamilies));
+
+/** The library's settings; refused as not found before it is founded. */
+export async function librarySettings(): Promise<LibrarySettings> {
+  const [[row], years] = await Promise.all([
+    db().select().from(library),
+    db().select().from(filingYear).orderBy(filingYear.startYear),
+  ]);
+  if (!row) refuse('not-found');
+  const { id: _id, families, ...settings } = row;
+  return { ...settings, families: familiesSchema.parse(families), filingYears: years.map((year) => year.startYear) };
+}
+
+export async function changeSettings(actor: Actor, input: ReadInputOf<'library.change'>): Promise<null> {
+  requireKeeper(actor);
+  return perform(actor, async (tx) => {
+    const { revision, ...settings } = input;
+    const changed = await tx
+      .update(library)
+      .set({ ...settings, revision: revision + 1 })
+      .where(eq(library.revision, revision))
+      .returning({ id: library.id });
+    if (changed.length === 0) refuse('conflict');
+    await tx
+      .update(place)
+      .set({ name: input.name, nameKey: nameKey(input.name), searchKey: searchKey(input.name) })
+      .where(eq(place.kind, 'library'));
+    await relabelYears(tx, input.yearStartMonth);
+    const detail = { ...settings, families: settings.families.join(' ') };
+    return { entry: { act: 'library.changed', subjects: [], detail }, result: null };
+  });
+}
+
+/** A year's place is named by its label, which changes with the month in which years start. */
+async function relabelYears(tx: Tx, startMonth: number): Promise<void> {
+  const years = await tx.select().from(filingYear);
+  for (const { startYear } of years) {
+    const name = filingYearLabel(startYear, startMonth);
+    await tx
+      .update(place)
+      .set({ name, nameKey: nameKey(name), searchKey: searchKey(name) })
+      .where(and(eq(place.kind, 'year'), eq(place.filingYear, startYear)));
+  }
+}

@@ -1,0 +1,31 @@
+import { mkdir, rename, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import MailComposer from 'nodemailer/lib/mail-composer';
+import { config } from '../config';
+
+export interface Mail {
+  readonly to: { readonly name: string; readonly address: string };
+  readonly subject: string;
+  readonly text: string;
+}
+
+/**
+ * The stand-in for a mail server: each message becomes a file (RFC 5322) in the outbox folder, there whole
+ * or not at all.
+ */
+export async function sendMail(mail: Mail): Promise<void> {
+  const folder = config().EMBRIN_OUTBOX;
+  const message = await new MailComposer({
+    from: { name: 'Embrin', address: 'library@embrin.invalid' },
+    to: { name: mail.to.name, address: mail.to.address },
+    subject: mail.subject,
+    text: mail.text,
+  })
+    .compile()
+    .build();
+  await mkdir(/* turbopackIgnore: true */ folder, { recursive: true });
+  const name = `${new Date().toISOString().replace(/[:.]/gu, '-')}-${crypto.randomUUID().slice(0, 8)}.eml`;
+  const file = path.join(/* turbopackIgnore: true */ folder, name);
+  await writeFile(`${file}.part`, message);
+  await rename(`${file}.part`, file);
+}

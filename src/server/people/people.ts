@@ -1,0 +1,207 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { and, count, eq, gt, inArray, isNull } from 'drizzle-orm';
+import type { ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import type { PersonRow, GroupRow, InvitationRow } from '@/core/people/model';
+import { searchKey, nameKey } from '@/core/text/fold';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { recomputeAllScopes } from '../access/scopes';
+import { hashPassword } from '../auth/auth';
+import { config } from '../config';
+import { db, type Tx } from '../db/client';
+import { account, invitation, library, membership, person, personGroup, session } from '../db/schema';
+import { sendMail } from '../mail/outbox';
+import { now } from '../clock';
+
+const invitationDays = 7;
+
+export const requireKeeper = (actor: Actor): void => {
+  if (!actor.keeper) refuse('not-allowed', 'Only a keeper does this.');
+};
+
+const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');
+
+/** Everyone, the groups and the open invitations; for keepers. */
+export async function listPeople(
+  actor: Actor,
+): Promise<{ people: PersonRow[]; groups: GroupRow[]; invitations: InvitationRow[] }> {
+  requireKeeper(actor);
+  const [rows, groups, members, open] = await Promise.all([
+    db()
+      .select({ id: person.id, name: person.name, email: person.email, keeper: person.keeper, active: person.active })
+      .from(person)
+      .orderBy(person.name),
+    db().select().from(personGroup).orderBy(personGroup.name),
+    db()
+      .select({ groupId: membership.groupId, id: person.id, name: person.name })
+      .from(membership)
+      .innerJoin(person, eq(person.id, membership.personId))
+      .orderBy(person.name),
+    db()
+      .select({ id: invitation.id, name: invitation.name, email: invitation.email, expiresAt: invitation.expiresAt })
+      .from(invitation)
+      .where(and(isNull(invitation.usedAt), gt(invitation.expiresAt, now())))
+      .orderBy(invitation.expiresAt),
+  ]);
+  const groupNames = new Map(groups.map((group) => [group.id, group.name]));
+  return {
+    people: rows.map((row) => ({
+      ...row,
+      groups: members.filter((each) => each.id === row.id).flatMap((each) => groupNames.get(each.groupId) ?? []),
+    })),
+    groups: groups.map(({ id, name, revision }) => ({
+      id,
+      name,
+      revision,
+      members: members.filter((each) => each.groupId === id).map((each) => ({ id: each.id, name: each.name })),
+    })),
+    invitations: open.map((row) => ({ ...row, expiresAt: row.expiresAt.toISOString() })),
+  };
+}
+
+/** Invites someone: a link for one use, shown to the keeper and sent to the outbox. Only its hash is kept. */
+export async function invite(actor: Actor, input: ReadInputOf<'person.invite'>) {
+  requireKeeper(actor);
+  const token = randomBytes(32).toString('base64url');
+  const expiresAt = new Date(now().getTime() + invitationDays * 86_400_000);
+  const link = `${config().EMBRIN_URL}/invitation/${token}`;
+  const libraryName = await perform(actor, async (tx) => {
+    const [known] = await tx.select({ id: person.id }).from(person).where(eq(person.email, input.email));
+    if (known) refuse('address-taken');
+    // A newer invitation takes the place of an older one to the same address.
+    await tx.delete(invitation).where(and(eq(invitation.email, input.email), isNull(invitation.usedAt)));
+    await tx.insert(invitation).values({ ...input, tokenHash: tokenHash(token), invitedBy: actor.personId, expiresAt });
+    const [settings] = await tx.select({ name: library.name }).from(library);
+    return {
+      entry: { act: 'person.invited', subjects: [], detail: { email: input.email, keeper: input.keeper } },
+      result: settings?.name ?? '',
+    };
+  });
+  await sendMail({
+    to: { name: input.name, address: input.email },
+    subject: `${actor.name} invites you to the library of ${libraryName}`,
+    text: `${actor.name} has opened the library of ${libraryName} to you.\n\nYour way in, for one use until ${expiresAt.toUTCString()}:\n${link}\n`,
+  });
+  return { link, expiresAt: expiresAt.toISOString() };
+}
+
+/** The invitation behind a link, as long as it is open. */
+export async function openInvitation(token: string) {
+  const [found] = await db()
+    .select({ id: invitation.id, name: invitation.name, email: invitation.email, keeper: invitation.keeper })
+    .from(invitation)
+    .where(and(eq(invitation.tokenHash, tokenHash(token)), isNull(invitation.usedAt), gt(invitation.expiresAt, now())));
+  return found ?? refuse('gone');
+}
+
+/** Makes a person with a password; part of joining, founding and the demo. */
+export async function addPerson(
+  tx: Tx,
+  made: { name: string; email: string; keeper: boolean; password: string },
+): Promise<string> {
+  const { password, ...who } = made;
+  const hashed = await hashPassword(password);
+  const [row] = await tx
+    .insert(person)
+    .values({ ...who, emailVerified: true, searchKey: searchKey(`${who.name} ${who.email}`) })
+    .returning({ id: person.id });
+  if (!row) throw new Error('The person was not made');
+  await tx.insert(account).values({ accountId: row.id, providerId: 'credential', userId: row.id, password: hashed });
+  return row.id;
+}
+
+/** Takes up an invitation; its link is used up in the same transaction. */
+export async function join(input: { token: string; name: string; password: string }): Promise<{ email: string }> {
+  const open = await openInvitation(input.token);
+  const used = { personId: '' };
+  return perform(used, async (tx) => {
+    const taken = await tx
+      .update(invitation)
+      .set({ usedAt: now() })
+      .where(and(eq(invitation.id, open.id), isNull(invitation.usedAt)))
+      .returning({ id: invitation.id });
+    if (taken.length === 0) refuse('gone');
+    used.personId = await addPerson(tx, { ...open, name: input.name, password: input.password });
+    await recomputeAllScopes(tx);
+    return {
+      entry: { act: 'person.joined', subjects: [used.personId], detail: { name: input.name } },
+      result: { email: open.email },
+    };
+  });
+}
+
+async function leavesKeeper(tx: Tx): Promise<void> {
+  const [left] = await tx.select({ keepers: count() }).from(person).where(and(eq(person.keeper, true), eq(person.active, true)));
+  if ((left?.keepers ?? 0) === 0) refuse('last-keeper');
+}
+
+/** Switches an account off, which ends its sessions at once, or on again. */
+export async function setActive(actor: Actor, input: ReadInputOf<'person.setActive'>): Promise<null> {
+  requireKeeper(actor);
+  return perform(actor, async (tx) => {
+    const [who] = await tx.update(person).set({ active: input.active }).where(eq(person.id, input.personId)).returning();
+    if (!who) refuse('not-found');
+    if (!input.active) await tx.delete(session).where(eq(session.userId, who.id));
+    await leavesKeeper(tx);
+    await recomputeAllScopes(tx);
+    const act = input.active ? 'person.switchedOn' : 'person.switchedOff';
+    return { entry: { act, subjects: [who.id], detail: { name: who.name } }, result: null };
+  });
+}
+
+export async function setKeeper(actor: Actor, input: ReadInputOf<'person.setKeeper'>): Promise<null> {
+  requireKeeper(actor);
+  return perform(actor, async (tx) => {
+    const [who] = await tx.update(person).set({ keeper: input.keeper }).where(eq(person.id, input.personId)).returning();
+    if (!who) refuse('not-found');
+    await leavesKeeper(tx);
+    const act = input.keeper ? 'person.keeperSet' : 'person.keeperUnset';
+    return { entry: { act, subjects: [who.id], detail: { name: who.name } }, result: null };
+  });
+}
+
+export async function createGroup(actor: Actor, input: ReadInputOf<'group.create'>): Promise<{ id: string }> {
+  requireKeeper(actor);
+  return perform(actor, async (tx) => {
+    const [made] = await tx
+      .insert(personGroup)
+      .values({ name: input.name, nameKey: nameKey(input.name) })
+      .returning({ id: personGroup.id });
+    if (!made) throw new Error('The group was not made');
+    return { entry: { act: 'group.created', subjects: [made.id], detail: { name: input.name } }, result: made };
+  });
+}
+
+/** Renames a group and says who is in it, under the revision the keeper saw. */
+export async function changeGroup(actor: Actor, input: ReadInputOf<'group.change'>): Promise<null> {
+  requireKeeper(actor);
+  return perform(actor, async (tx) => {
+    const changed = await tx
+      .update(personGroup)
+      .set({ name: input.name, nameKey: nameKey(input.name), revision: input.revision + 1 })
+      .where(and(eq(personGroup.id, input.groupId), eq(personGroup.revision, input.revision)))
+      .returning({ id: personGroup.id });
+    if (changed.length === 0) refuse('conflict');
+    const memberIds = [...new Set(input.memberIds)];
+    const known = memberIds.length === 0 ? [] : await tx.select({ id: person.id }).from(person).where(inArray(person.id, memberIds));
+    if (known.length < memberIds.length) refuse('not-found');
+    await tx.delete(membership).where(eq(membership.groupId, input.groupId));
+    if (memberIds.length > 0) {
+      await tx.insert(membership).values(memberIds.map((personId) => ({ groupId: input.groupId, personId })));
+    }
+    await recomputeAllScopes(tx);
+    const detail = { name: input.name, members: memberIds.length };
+    return { entry: { act: 'group.changed', subjects: [input.groupId, ...memberIds], detail }, result: null };
+  });
+}
+
+export async function removeGroup(actor: Actor, { groupId }: ReadInputOf<'group.remove'>): Promise<null> {
+  requireKeeper(actor);
+  return perform(actor, async (tx) => {
+    const [gone] = await tx.delete(personGroup).where(eq(personGroup.id, groupId)).returning();
+    if (!gone) refuse('not-found');
+    await recomputeAllScopes(tx);
+    return { entry: { act: 'group.removed', subjects: [groupId], detail: { name: gone.name } }, result: null };
+  });
+}

@@ -1,0 +1,133 @@
+import { and, arrayContains, eq, isNotNull, ne, or, sql } from 'drizzle-orm';
+import type { ReadInputOf } from '@/core/contract';
+import { orRefuse, refuse } from '@/core/errors/refusal';
+import { readReference } from '@/core/filing/reference';
+import { movedBefore } from '@/core/places/order';
+import { nameKey, searchKey } from '@/core/text/fold';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { placeFor } from '../access/held';
+import type { Tx } from '../db/client';
+import { document, place, upload } from '../db/schema';
+import { checkedPattern } from './create';
+
+/** Renames a place under the revision the person saw; a stale one is a conflict. A filing year's name is its label and stays. */
+export async function renamePlace(actor: Actor, input: ReadInputOf<'place.rename'>): Promise<{ revision: number }> {
+  return perform(actor, async (tx) => {
+    const found = await placeFor(tx, actor, input.placeId, 'amend');
+    if (found.kind === 'year' || found.kind === 'library') refuse('invalid', 'A filing year is named by its dates.');
+    if (found.kind === 'series' && !actor.keeper) refuse('not-allowed', 'Only a keeper renames series.');
+    await change(tx, input.placeId, input.revision, {
+      name: input.name,
+      nameKey: nameKey(input.name),
+      searchKey: searchKey(`${found.reference ?? ''} ${input.name}`),
+    });
+    return {
+      entry: { act: 'place.renamed', subjects: [found.id], detail: { from: found.name, to: input.name } },
+      result: { revision: input.revision + 1 },
+    };
+  });
+}
+
+type Change = Partial<typeof place.$inferInsert>;
+
+async function change(tx: Tx, placeId: string, revision: number, values: Change): Promise<void> {
+  const changed = await tx
+    .update(place)
+    .set({ ...values, revision: revision + 1 })
+    .where(and(eq(place.id, placeId), eq(place.revision, revision)))
+    .returning({ id: place.id });
+  if (changed.length === 0) refuse('conflict');
+}
+
+export async function setPattern(actor: Actor, input: ReadInputOf<'series.setPattern'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    const found = await placeFor(tx, actor, input.placeId, 'manage');
+    if (found.kind !== 'series') refuse('invalid', 'Only a series has a reference pattern.');
+    const pattern = checkedPattern(input.referencePattern);
+    await change(tx, found.id, input.revision, { referencePattern: pattern });
+    return {
+      entry: { act: 'series.patternSet', subjects: [found.id], detail: { name: found.name, pattern } },
+      result: null,
+    };
+  });
+}
+
+export async function setReference(actor: Actor, input: ReadInputOf<'dossier.setReference'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    const found = await placeFor(tx, actor, input.placeId, 'manage');
+    if (found.kind !== 'dossier') refuse('invalid', 'Only a dossier has a reference.');
+    const typed = input.reference?.trim() ?? '';
+    const reference = typed === '' ? null : orRefuse(readReference(typed));
+    await change(tx, found.id, input.revision, { reference, searchKey: searchKey(`${reference ?? ''} ${found.name}`) });
+    const detail = { name: found.name, from: found.reference, to: reference };
+    return { entry: { act: 'dossier.referenceSet', subjects: [found.id], detail }, result: null };
+  });
+}
+
+/** Puts a place before one of its siblings (null: last), for everyone. */
+export async function reorderPlace(actor: Actor, input: ReadInputOf<'place.reorder'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    const moved = await placeFor(tx, actor, input.placeId, 'see');
+    if (moved.parentId === null) refuse('invalid', 'The library itself has no order to change.');
+    const [parent] = await tx.select().from(place).where(eq(place.id, moved.parentId)).for('update');
+    if (!parent) refuse('not-found');
+    if (parent.kind === 'library') {
+      if (!actor.keeper) refuse('not-allowed', 'Only a keeper orders the series.');
+    } else await placeFor(tx, actor, parent.id, 'manage');
+    const siblings = await tx
+      .select({ id: place.id })
+      .from(place)
+      .where(eq(place.parentId, parent.id))
+      .orderBy(place.position, place.name, place.id);
+    const ids = siblings.map((row) => row.id);
+    if (input.beforeId !== null && !ids.includes(input.beforeId)) refuse('conflict');
+    const order = movedBefore(ids, moved.id, input.beforeId);
+    await tx.execute(sql`
+      update ${place} set position = ranked.position
+      from unnest(${sql.param(order)}::uuid[]) with ordinality as ranked (id, position)
+      where ${place.id} = ranked.id`);
+    const detail = { name: parent.name, moved: moved.name };
+    return { entry: { act: 'place.reordered', subjects: [parent.id, moved.id], detail }, result: null };
+  });
+}
+
+export async function recolourPlace(actor: Actor, input: ReadInputOf<'place.recolour'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    const found = await placeFor(tx, actor, input.placeId, 'amend');
+    await tx.update(place).set({ colour: input.colour }).where(eq(place.id, found.id));
+    const detail = { name: found.name, colour: input.colour };
+    return { entry: { act: 'place.recoloured', subjects: [found.id], detail }, result: null };
+  });
+}
+
+/** Removes a place that holds nothing but, for a dossier, its empty filing years; nothing of it may lie in the disposal tray. */
+export async function removePlace(actor: Actor, input: ReadInputOf<'place.remove'>): Promise<{ parentId: string }> {
+  return perform(actor, async (tx) => {
+    const found = await placeFor(tx, actor, input.placeId, 'manage');
+    if (found.parentId === null || found.kind === 'year') refuse('invalid', 'A filing year stays while the library keeps it.');
+    const below = tx.select({ id: place.id }).from(place).where(arrayContains(place.lineage, [found.id]));
+    const [held] = await tx
+      .select({ id: document.id })
+      .from(document)
+      .where(sql`${document.homeId} in ${below}`)
+      .limit(1);
+    const [inner] = await tx
+      .select({ id: place.id })
+      .from(place)
+      .where(and(arrayContains(place.lineage, [found.id]), ne(place.id, found.id), ne(place.kind, 'year')))
+      .limit(1);
+    const [coming] = await tx
+      .select({ id: upload.id })
+      .from(upload)
+      .where(and(sql`${upload.placeId} in ${below}`, or(sql`${upload.outcome} is null`, isNotNull(upload.hashState))))
+      .limit(1);
+    if (held || inner || coming) refuse('not-empty');
+    await tx.delete(place).where(and(arrayContains(place.lineage, [found.id]), eq(place.kind, 'year')));
+    await tx.delete(place).where(eq(place.id, found.id));
+    return {
+      entry: { act: 'place.removed', subjects: [found.id, found.parentId], detail: { name: found.name } },
+      result: { parentId: found.parentId },
+    };
+  });
+}

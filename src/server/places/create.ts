@@ -1,0 +1,151 @@
+import { eq, inArray, max } from 'drizzle-orm';
+import { nextReference, readPattern, readReference } from '@/core/filing/reference';
+import { filingYearLabel, filingYearOf } from '@/core/filing/filingYear';
+import type { ReadInputOf } from '@/core/contract';
+import { issue } from '@/core/errors/issue';
+import { orRefuse, refuse, Refusal } from '@/core/errors/refusal';
+import { maxDepth, mayHold, type PlaceKind, type PlaceRow } from '@/core/places/model';
+import { nameKey, searchKey } from '@/core/text/fold';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { placeFor } from '../access/held';
+import { db, type Tx } from '../db/client';
+import { filingYear, library, place } from '../db/schema';
+import { placeRow } from './rows';
+import { now } from '../clock';
+
+interface NewPlace {
+  readonly kind: PlaceKind;
+  readonly name: string;
+  readonly reference?: string | null;
+  readonly referencePattern?: string | null;
+  readonly filingYear?: number | null;
+}
+
+type Parent = Pick<typeof place.$inferSelect, 'id' | 'kind' | 'lineage' | 'filingYear' | 'scopeId'>;
+
+/** Puts a new place last in another. It starts with its parent's scope. */
+export async function insertPlace(tx: Tx, actor: Actor, parent: Parent, made: NewPlace): Promise<string> {
+  if (!mayHold(parent.kind, made.kind)) refuse('invalid', `A ${made.kind} cannot stand in a ${parent.kind}.`);
+  if (parent.lineage.length > maxDepth) {
+    refuse('invalid', `Folders go ${maxDepth} steps deep at most. Nothing was made.`);
+  }
+  const [last] = await tx.select({ position: max(place.position) }).from(place).where(eq(place.parentId, parent.id));
+  const id = crypto.randomUUID();
+  await tx.insert(place).values({
+    id,
+    parentId: parent.id,
+    kind: made.kind,
+    name: made.name,
+    nameKey: nameKey(made.name),
+    searchKey: searchKey(`${made.reference ?? ''} ${made.name}`),
+    reference: made.reference ?? null,
+    referencePattern: made.referencePattern ?? null,
+    filingYear: made.filingYear ?? parent.filingYear,
+    position: (last?.position ?? 0) + 1,
+    lineage: [...parent.lineage, id],
+    scopeId: parent.scopeId,
+    createdBy: actor.personId,
+  });
+  return id;
+}
+
+/** The pattern as it is kept, read once to be sure it is one; null stays null. */
+export function checkedPattern(raw: string | null): string | null {
+  const pattern = raw?.trim() ?? '';
+  if (pattern === '') return null;
+  orRefuse(readPattern(pattern, 2000));
+  return pattern;
+}
+
+export async function createSeries(actor: Actor, input: ReadInputOf<'series.create'>): Promise<PlaceRow> {
+  return perform(actor, async (tx) => {
+    if (!actor.keeper) refuse('not-allowed', 'Only a keeper makes series.');
+    const [root] = await tx.select().from(place).where(eq(place.kind, 'library'));
+    if (!root) throw new Error('The library has not been founded');
+    const referencePattern = checkedPattern(input.referencePattern);
+    const id = await insertPlace(tx, actor, root, { kind: 'series', name: input.name, referencePattern });
+    return {
+      entry: { act: 'series.created', subjects: [id], detail: { name: input.name } },
+      result: await placeRow(tx, actor, id),
+    };
+  });
+}
+
+/** The references in use in a series, and the one its pattern gives next; null where it has no pattern. */
+async function nextIn(tx: Tx, seriesId: string, pattern: string | null): Promise<string | null> {
+  if (pattern === null) return null;
+  const [rule] = await tx
+    .select({ timeZone: library.timeZone, startMonth: library.yearStartMonth })
+    .from(library);
+  if (!rule) throw new Error('The library has no settings');
+  const read = orRefuse(readPattern(pattern, filingYearOf(now(), rule)));
+  const taken = await tx.select({ reference: place.reference }).from(place).where(eq(place.parentId, seriesId));
+  return nextReference(read, taken.flatMap((row) => row.reference ?? []));
+}
+
+export async function proposeReference(actor: Actor, { seriesId }: { seriesId: string }) {
+  return db().transaction(async (tx) => {
+    const series = await placeFor(tx, actor, seriesId, 'see');
+    return { reference: await nextIn(tx, seriesId, series.referencePattern) };
+  });
+}
+
+/** Makes a dossier, its reference the one typed or the next free, with a place for each filing year that is kept. */
+export async function createDossier(actor: Actor, input: ReadInputOf<'dossier.create'>): Promise<PlaceRow> {
+  return perform(actor, async (tx) => {
+    const series = await placeFor(tx, actor, input.seriesId, 'manage');
+    // Held until the end, so that two people at once get two numbers.
+    await tx.select({ id: place.id }).from(place).where(eq(place.id, series.id)).for('update');
+    const typed = input.reference?.trim() ?? '';
+    const reference =
+      typed === '' ? await nextIn(tx, series.id, series.referencePattern) : orRefuse(readReference(typed));
+    const id = await insertPlace(tx, actor, series, { kind: 'dossier', name: input.name, reference });
+    await addYears(tx, actor, id);
+    return {
+      entry: { act: 'dossier.created', subjects: [id, series.id], detail: { name: input.name, reference } },
+      result: await placeRow(tx, actor, id),
+    };
+  });
+}
+
+async function addYears(tx: Tx, actor: Actor, dossierId: string): Promise<void> {
+  const years = await tx.select().from(filingYear).orderBy(filingYear.startYear);
+  const [rule] = await tx.select({ startMonth: library.yearStartMonth }).from(library);
+  const [dossier] = await tx.select().from(place).where(inArray(place.id, [dossierId]));
+  if (!rule || !dossier) throw new Error('The library or the dossier is not there');
+  for (const { startYear } of years) {
+    const name = filingYearLabel(startYear, rule.startMonth);
+    await insertPlace(tx, actor, dossier, { kind: 'year', name, filingYear: startYear });
+  }
+}
+
+/** Makes a filing year, and its place in every dossier. */
+export async function openYear(actor: Actor, { startYear }: { startYear: number }): Promise<{ made: number }> {
+  return perform(actor, async (tx) => {
+    if (!actor.keeper) refuse('not-allowed', 'Only a keeper opens filing years.');
+    const added = await tx.insert(filingYear).values({ startYear }).onConflictDoNothing().returning();
+    if (added.length === 0) throw new Refusal(issue('name-taken', 'That filing year is kept already.'));
+    const [rule] = await tx.select({ startMonth: library.yearStartMonth }).from(library);
+    const label = filingYearLabel(startYear, rule?.startMonth ?? 1);
+    const dossiers = await tx.select().from(place).where(eq(place.kind, 'dossier'));
+    for (const dossier of dossiers) {
+      await insertPlace(tx, actor, dossier, { kind: 'year', name: label, filingYear: startYear });
+    }
+    return {
+      entry: { act: 'year.opened', subjects: [], detail: { label, dossiers: dossiers.length } },
+      result: { made: dossiers.length },
+    };
+  });
+}
+
+export async function createFolder(actor: Actor, input: ReadInputOf<'folder.create'>): Promise<PlaceRow> {
+  return perform(actor, async (tx) => {
+    const parent = await placeFor(tx, actor, input.parentId, 'amend');
+    const id = await insertPlace(tx, actor, parent, { kind: 'folder', name: input.name });
+    return {
+      entry: { act: 'folder.created', subjects: [id, parent.id], detail: { name: input.name } },
+      result: await placeRow(tx, actor, id),
+    };
+  });
+}

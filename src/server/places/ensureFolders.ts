@@ -1,0 +1,39 @@
+import { and, eq } from 'drizzle-orm';
+import { has } from '@/core/access/capability';
+import { orRefuse, refuse } from '@/core/errors/refusal';
+import { readName } from '@/core/places/name';
+import { nameKey } from '@/core/text/fold';
+import type { Actor } from '../access/actor';
+import { placeFor } from '../access/held';
+import type { Tx } from '../db/client';
+import { place } from '../db/schema';
+import { insertPlace } from './create';
+
+/**
+ * Finds the folders of a dropped folder's path (`Agendas/2026`) below a place, making those that are not there,
+ * and returns the last one's id. Steps such as `..` or empty ones are left out: a path from outside never climbs.
+ */
+export async function ensureFolders(
+  tx: Tx,
+  actor: Actor,
+  from: Awaited<ReturnType<typeof placeFor>>,
+  relativePath: string,
+): Promise<string> {
+  const steps = relativePath.split(/[/\\]/u).filter((step) => step.trim() !== '' && !/^\.+$/u.test(step.trim()));
+  let parent = from;
+  // Held, so that several files of one dropped folder do not each make it.
+  if (steps.length > 0) await tx.select({ id: place.id }).from(place).where(eq(place.id, from.id)).for('update');
+  for (const step of steps) {
+    const name = orRefuse(readName(step));
+    const [found] = await tx
+      .select({ id: place.id })
+      .from(place)
+      .where(and(eq(place.parentId, parent.id), eq(place.nameKey, nameKey(name))));
+    if (!found && !has(parent.held, 'amend')) {
+      refuse('not-allowed', `You may file in “${parent.name}”, but not make the folder “${name}” there. Nothing was filed.`);
+    }
+    const id = found?.id ?? (await insertPlace(tx, actor, parent, { kind: 'folder', name }));
+    parent = await placeFor(tx, actor, id, 'add');
+  }
+  return parent.id;
+}

@@ -1,0 +1,74 @@
+import { and, eq, sql } from 'drizzle-orm';
+import { listOf } from '@/core/access/capability';
+import { refuse } from '@/core/errors/refusal';
+import type { PlacePage, PlaceRow } from '@/core/places/model';
+import type { Actor } from '../access/actor';
+import { capabilitiesIn } from '../access/held';
+import { namesIn } from '../access/scopes';
+import { placeIsKnown } from '../access/visible';
+import { db } from '../db/client';
+import { person, place, scope } from '../db/schema';
+import { namedPath, placeRow, placeRows } from './rows';
+
+/** The series that the actor may know of, in the keeper's order. */
+export async function listSeries(actor: Actor): Promise<PlaceRow[]> {
+  return placeRows(db(), actor, eq(place.kind, 'series'));
+}
+
+/** The places directly in a place. A place the actor does not know has none: refused as not found. */
+export async function listChildren(actor: Actor, { placeId }: { placeId: string }): Promise<PlaceRow[]> {
+  await knownPlace(actor, placeId);
+  return placeRows(db(), actor, eq(place.parentId, placeId));
+}
+
+async function knownPlace(actor: Actor, placeId: string) {
+  const [found] = await db()
+    .select({
+      lineage: place.lineage,
+      scopeId: place.scopeId,
+      referencePattern: place.referencePattern,
+      createdAt: place.createdAt,
+      createdBy: sql<string | null>`${person.name}`,
+    })
+    .from(place)
+    .leftJoin(person, eq(person.id, place.createdBy))
+    .where(and(eq(place.id, placeId), placeIsKnown(actor)));
+  return found ?? refuse('not-found');
+}
+
+/** All that a place's page needs besides the papers. */
+export async function openPlace(actor: Actor, { placeId }: { placeId: string }): Promise<PlacePage> {
+  const found = await knownPlace(actor, placeId);
+  const held = await capabilitiesIn(db(), actor, found.scopeId);
+  const [row, path, children, names, follows] = await Promise.all([
+    placeRow(db(), actor, placeId),
+    namedPath(db(), actor, found.lineage.slice(0, -1)),
+    placeRows(db(), actor, eq(place.parentId, placeId)),
+    namesIn(db(), found.scopeId),
+    followedName(actor, found.scopeId, placeId),
+  ]);
+  return {
+    place: {
+      ...row,
+      referencePattern: found.referencePattern,
+      createdAt: found.createdAt.toISOString(),
+      createdBy: found.createdBy ?? 'The library itself',
+    },
+    path,
+    children,
+    capabilities: listOf(held),
+    openTo: row.bareStep ? 0 : names.length,
+    followsName: follows,
+  };
+}
+
+/** The name of the place whose access a place follows; null where it has its own. */
+async function followedName(actor: Actor, scopeId: string | null, placeId: string): Promise<string | null> {
+  if (scopeId === null) return null;
+  const [owner] = await db()
+    .select({ id: place.id, name: place.name })
+    .from(scope)
+    .innerJoin(place, eq(place.id, scope.placeId))
+    .where(and(eq(scope.id, scopeId), placeIsKnown(actor)));
+  return owner && owner.id !== placeId ? owner.name : null;
+}

@@ -1,0 +1,75 @@
+import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import type { PlaceRow } from '@/core/places/model';
+import type { Actor } from '../access/actor';
+import { paperAllows, placeAllows, placeIsKnown } from '../access/visible';
+import type { Reader } from '../db/client';
+import { document, place } from '../db/schema';
+
+/** Places that the actor may know of, in the keeper's order, with the papers they may see in and below each. */
+export async function placeRows(reader: Reader, actor: Actor, which: SQL): Promise<PlaceRow[]> {
+  const rows = await reader
+    .select({
+      id: place.id,
+      parentId: place.parentId,
+      kind: place.kind,
+      name: place.name,
+      reference: place.reference,
+      filingYear: place.filingYear,
+      colour: place.colour,
+      closed: place.closed,
+      revision: place.revision,
+      depth: sql<number>`array_length(${place.lineage}, 1)`,
+      // A bare expression here would lose its table name: drizzle drops it in the fields of a one-table select.
+      seen: sql<boolean>`(select ${placeAllows(actor, 'see')})`,
+    })
+    .from(place)
+    .where(and(which, placeIsKnown(actor)))
+    .orderBy(asc(place.position), asc(place.name), asc(place.id));
+  const counts = await papersBelow(reader, actor, rows);
+  return rows.map(({ depth: _depth, seen, ...row }) => ({
+    ...row,
+    paperCount: counts.get(row.id) ?? 0,
+    bareStep: !seen,
+  }));
+}
+
+/** Counts for places of one depth, in one pass: each paper's home names its ancestor at that depth. */
+async function papersBelow(
+  reader: Reader,
+  actor: Actor,
+  rows: readonly { id: string; depth: number }[],
+): Promise<Map<string, number>> {
+  const depth = rows[0]?.depth;
+  if (depth === undefined) return new Map();
+  const ids = rows.map((row) => row.id);
+  const counted = await reader.execute<{ id: string; papers: string }>(sql`
+    select home.lineage[${sql.raw(String(depth))}] as id, sum(held.papers) as papers
+    from (
+      select ${document.homeId} as home_id, count(*) as papers
+      from ${document}
+      where ${paperAllows(actor, 'see')}
+      group by 1
+    ) as held
+    join ${place} as home on home.id = held.home_id
+    where home.lineage[${sql.raw(String(depth))}] in ${ids}
+    group by 1`);
+  return new Map(counted.rows.map((row) => [row.id, Number(row.papers)]));
+}
+
+/** One place as lists show it, for a writer that has just made it. */
+export async function placeRow(reader: Reader, actor: Actor, placeId: string): Promise<PlaceRow> {
+  const [row] = await placeRows(reader, actor, eq(place.id, placeId));
+  if (!row) throw new Error(`The place ${placeId} has just been made and is not there`);
+  return row;
+}
+
+/** The names of some places, in the order of the ids; a place unknown to the actor is left out. */
+export async function namedPath(reader: Reader, actor: Actor, ids: readonly string[]) {
+  if (ids.length === 0) return [];
+  const rows = await reader
+    .select({ id: place.id, name: place.name, kind: place.kind, reference: place.reference })
+    .from(place)
+    .where(and(inArray(place.id, [...ids]), placeIsKnown(actor)));
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return ids.flatMap((id) => byId.get(id) ?? []).filter((row) => row.kind !== 'library');
+}

@@ -1,0 +1,95 @@
+import { and, eq, sql } from 'drizzle-orm';
+import type { ReadInputOf } from '@/core/contract';
+import type { Found } from '@/core/search/contract';
+import { marksIn } from '@/core/search/marks';
+import { searchKey } from '@/core/text/fold';
+import type { Actor } from '../access/actor';
+import { paperAllows, placeIsKnown } from '../access/visible';
+import { db } from '../db/client';
+import { escapeLike } from '../db/like';
+import { document, person, place } from '../db/schema';
+import { namedPath } from '../places/rows';
+
+/**
+ * What the find field offers as one types: places, papers and people whose name has every word of the query
+ * in it, those that begin with it first; and, for longer queries that find little, names that are nearly so.
+ * Only what the actor may know of; people are found by everyone.
+ */
+export async function find(actor: Actor, input: ReadInputOf<'find'>): Promise<Found[]> {
+  const query = searchKey(input.words);
+  if (query === '') return [];
+  const [places, papers, people] = await Promise.all([
+    findPlaces(actor, query),
+    findPapers(actor, query),
+    findPeople(query),
+  ]);
+  const mark = <T extends { name: string }>(row: T) => ({ ...row, marks: marksIn(row.name, input.words) });
+  const withPath = async <T extends { lineage: string[] }>({ lineage, ...row }: T) => ({
+    ...row,
+    path: (await namedPath(db(), actor, lineage)).map((step) => step.name),
+  });
+  const placed = await Promise.all(places.map((row) => withPath({ ...row, lineage: row.lineage.slice(0, -1) })));
+  const filed = await Promise.all(papers.map(withPath));
+  return [
+    ...placed.map((row): Found => ({ ...mark(row), stamp: null, about: null })),
+    ...filed.map((row): Found => ({ ...mark(row), kind: 'paper', reference: null, about: null })),
+    ...people.map((row): Found => ({ ...mark(row), kind: 'person', reference: null, stamp: null, path: [], about: row.email })),
+  ];
+}
+
+type Key = typeof document.searchKey | typeof place.searchKey | typeof person.searchKey;
+
+/** Every word of the query stands in the key. `like` with a piece of three letters or more is answered by the trigram index. */
+const hasWords = (key: Key, query: string) =>
+  and(...query.split(' ').map((word) => sql`${key} like ${`%${escapeLike(word)}%`}`)) ?? sql`false`;
+
+/** Nearly so: a run of the key's words is like the query (pg_trgm, word similarity of at least 0.6 by default). */
+const isNear = (key: Key, query: string) => (query.length < 4 ? sql`false` : sql`${query} <% ${key}`);
+
+/** Whole query at the beginning, then at the beginning of a word, then anywhere; the shorter name first. */
+const rank = (key: Key, query: string) => sql`
+  case
+    when starts_with(${key}, ${query}) then 0
+    when ${key} like ${`% ${escapeLike(query)}%`} then 1
+    when ${hasWords(key, query)} then 2
+    else 3 + (1 - word_similarity(${query}, ${key}))
+  end, length(${key}), ${key}`;
+
+async function findPlaces(actor: Actor, query: string) {
+  return db()
+    .select({ id: place.id, kind: place.kind, name: place.name, reference: place.reference, lineage: place.lineage })
+    .from(place)
+    .where(
+      and(
+        sql`${place.kind} not in ('library', 'year')`,
+        placeIsKnown(actor),
+        sql`(${hasWords(place.searchKey, query)} or ${isNear(place.searchKey, query)})`,
+      ),
+    )
+    .orderBy(rank(place.searchKey, query))
+    .limit(6);
+}
+
+async function findPapers(actor: Actor, query: string) {
+  return db()
+    .select({ id: document.id, name: document.title, stamp: document.stamp, lineage: place.lineage })
+    .from(document)
+    .innerJoin(place, eq(place.id, document.homeId))
+    .where(
+      and(
+        paperAllows(actor, 'see'),
+        sql`(${hasWords(document.searchKey, query)} or ${isNear(document.searchKey, query)})`,
+      ),
+    )
+    .orderBy(rank(document.searchKey, query))
+    .limit(10);
+}
+
+async function findPeople(query: string) {
+  return db()
+    .select({ id: person.id, name: person.name, email: person.email })
+    .from(person)
+    .where(and(eq(person.active, true), sql`(${hasWords(person.searchKey, query)} or ${isNear(person.searchKey, query)})`))
+    .orderBy(rank(person.searchKey, query))
+    .limit(4);
+}

@@ -1,0 +1,151 @@
+import { and, eq, sql } from 'drizzle-orm';
+import { issue, type Issue } from '@/core/errors/issue';
+import { Refusal, refuse } from '@/core/errors/refusal';
+import { kindFamilies, type FileKind, type KindFamily } from '@/core/filing/fileKind';
+import { tidyTitle } from '@/core/filing/title';
+import { mayHoldPapers } from '@/core/places/model';
+import { readName } from '@/core/places/name';
+import { nameKey } from '@/core/text/fold';
+import type { UploadOutcome } from '@/core/uploads/model';
+import { perform, type Done } from '../act';
+import type { Actor } from '../access/actor';
+import { placeFor } from '../access/held';
+import { paperAllows } from '../access/visible';
+import { blobStore } from '../blobs/blobStore';
+import { sniffBytes, sniffKind } from '../blobs/sniff';
+import { db, type Tx } from '../db/client';
+import { blobChunk, document, library, place, upload, version } from '../db/schema';
+import { fileContent, type Content } from '../documents/file';
+import { ensureFolders } from '../places/ensureFolders';
+import { digestOf, ownUpload } from './receive';
+
+type UploadRow = typeof upload.$inferSelect;
+
+/** Answers a person may give to what stands in the way. */
+export interface Answers {
+  readonly onSameName?: 'version' | 'both' | undefined;
+  readonly onSameContent?: 'file' | 'leave' | undefined;
+}
+
+/** Content without a paper: what an upload leaves if it is refused. */
+const discard = (tx: Tx, contentId: string) => tx.delete(blobChunk).where(eq(blobChunk.contentId, contentId));
+
+/**
+ * Files an upload that has arrived whole, or says what stands in the way. Safe to ask again at any time, from
+ * any process: one that is filed stays as it was filed. Only here does a file become a paper.
+ */
+export async function settleUpload(actor: Actor, uploadId: string, answers: Answers = {}): Promise<UploadOutcome> {
+  const found = await ownUpload(actor, uploadId);
+  if (found.outcome && ['filed', 'refused', 'left-out'].includes(found.outcome.state)) return found.outcome;
+  if (found.receivedBytes < found.sizeBytes) return { state: 'receiving', receivedBytes: found.receivedBytes };
+  const sha256 = await digestOf(found.hashState);
+  const kind = await kindOf(found);
+  const refused = await lastingRefusal(found, sha256, kind);
+  return perform(actor, async (tx): Promise<Done<UploadOutcome>> => {
+    const [row] = await tx.select().from(upload).where(eq(upload.id, found.id)).for('update');
+    if (!row) refuse('not-found');
+    if (row.outcome?.state === 'filed') return { entry: null, result: row.outcome };
+    if (refused || !kind) {
+      await discard(tx, row.contentId);
+      return conclude(tx, row, { state: 'refused', issue: refused ?? issue('kind-refused') });
+    }
+    if (answers.onSameContent === 'leave') {
+      await discard(tx, row.contentId);
+      return conclude(tx, row, { state: 'left-out' });
+    }
+    return file(tx, actor, { ...row, metadata: merged(row, answers) }, { sha256, kind });
+  });
+}
+
+function merged(row: UploadRow, answers: Answers): UploadRow['metadata'] {
+  return {
+    ...row.metadata,
+    ...(answers.onSameName ? { onSameName: answers.onSameName } : {}),
+    ...(answers.onSameContent === 'file' ? { onSameContent: 'file' as const } : {}),
+  };
+}
+
+async function kindOf(found: UploadRow): Promise<FileKind | null> {
+  const pieces: Buffer[] = [];
+  const end = Math.min(sniffBytes, found.sizeBytes);
+  for await (const piece of blobStore.read(found.contentId, 0, end)) pieces.push(piece);
+  return sniffKind(Buffer.concat(pieces), found.fileName);
+}
+
+/** What no answer and no other place would mend: other bytes than were sent, or a kind that is not taken. */
+async function lastingRefusal(found: UploadRow, sha256: string, kind: FileKind | null): Promise<Issue | null> {
+  if (found.metadata.sha256 !== undefined && found.metadata.sha256 !== sha256) return issue('damaged');
+  const [settings] = await db().select({ families: library.families }).from(library);
+  if (!kind) return issue('kind-refused', 'By its content this is a kind of file the library does not know. Nothing was filed.');
+  if (settings?.families.includes(kind.family)) return null;
+  const family: KindFamily = kind.family;
+  return issue('kind-refused', `By its content this is of the kind “${kindFamilies[family]}”, which this library does not take. Nothing was filed.`);
+}
+
+async function conclude(tx: Tx, row: UploadRow, outcome: UploadOutcome): Promise<Done<UploadOutcome>> {
+  await tx
+    .update(upload)
+    .set({ outcome, metadata: row.metadata, hashState: outcome.state === 'filed' ? null : row.hashState })
+    .where(eq(upload.id, row.id));
+  return { entry: null, result: outcome };
+}
+
+async function file(tx: Tx, actor: Actor, row: UploadRow, { sha256, kind }: { sha256: string; kind: FileKind }): Promise<Done<UploadOutcome>> {
+  const target = await placeFor(tx, actor, row.placeId, 'add');
+  if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
+  if (row.metadata.onSameContent !== 'file') {
+    const places = await sameContent(tx, actor, sha256);
+    if (places.length > 0) return conclude(tx, row, { state: 'same-content', places });
+  }
+  const placeId = await ensureFolders(tx, actor, target, row.metadata.relativePath ?? '');
+  const title = titleOf(row);
+  const [same] = await tx
+    .select({ id: document.id })
+    .from(document)
+    .where(and(eq(document.homeId, placeId), eq(document.titleKey, nameKey(title)), paperAllows(actor, 'see')))
+    .limit(1);
+  if (same && row.metadata.onSameName === undefined) return conclude(tx, row, { state: 'same-name', title });
+  const content: Content = {
+    sha256,
+    contentId: row.contentId,
+    sizeBytes: row.sizeBytes,
+    fileName: row.fileName,
+    mediaType: kind.mediaType,
+    stamp: kind.stamp,
+  };
+  const asVersionOf = same && row.metadata.onSameName === 'version' ? same.id : null;
+  const note = row.metadata.note?.trim() ?? '';
+  const filed = await fileContent(tx, actor, { placeId, title, note, content, asVersionOf });
+  const outcome: UploadOutcome = { state: 'filed', placeId, ...filed.result };
+  await conclude(tx, row, outcome);
+  return { entry: filed.entry, result: outcome };
+}
+
+/** The title asked for, or the file name tidied. */
+function titleOf(row: UploadRow): string {
+  const asked = readName(row.metadata.title ?? '', 'title');
+  return asked.ok ? asked.value : tidyTitle(row.fileName);
+}
+
+/** Where the actor may see the same content as a paper's current version, nearest in time first; five are enough to say. */
+async function sameContent(tx: Tx, actor: Actor, sha256: string) {
+  return tx
+    .select({ documentId: document.id, title: document.title, placeName: place.name })
+    .from(version)
+    .innerJoin(document, eq(document.versionId, version.id))
+    .innerJoin(place, eq(place.id, document.homeId))
+    .where(and(eq(version.sha256, sha256), paperAllows(actor, 'see')))
+    .orderBy(sql`${document.filedAt} desc`)
+    .limit(5);
+}
+
+/** Settles, turning a refusal that another place or another try could mend into an outcome that is not final. */
+export async function outcomeOf(actor: Actor, uploadId: string, answers: Answers = {}): Promise<UploadOutcome> {
+  try {
+    return await settleUpload(actor, uploadId, answers);
+  } catch (error) {
+    const found = await ownUpload(actor, uploadId);
+    if (error instanceof Refusal) return found.outcome ?? { state: 'refused', issue: error.issue };
+    throw error;
+  }
+}

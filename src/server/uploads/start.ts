@@ -1,0 +1,102 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { refuse } from '@/core/errors/refusal';
+import { uploadMetadataSchema } from '@/core/uploads/contract';
+import type { UnfinishedUpload } from '@/core/uploads/model';
+import { nameKey } from '@/core/text/fold';
+import { sizeInWords } from '@/core/text/measure';
+import { mayHoldPapers } from '@/core/places/model';
+import type { ReadInputOf } from '@/core/contract';
+import type { Actor } from '../access/actor';
+import { placeFor } from '../access/held';
+import { paperAllows, placeIsKnown } from '../access/visible';
+import { db } from '../db/client';
+import { blobChunk, document, library, place, upload } from '../db/schema';
+import { ownUpload } from './receive';
+
+/** Begins an upload: refused here, before a byte is sent, are a file too large and a place that may not be added to. */
+export async function startUpload(actor: Actor, id: string, sizeBytes: number, rawMetadata: unknown): Promise<void> {
+  const metadata = uploadMetadataSchema.parse(rawMetadata);
+  if (sizeBytes === 0) refuse('invalid', 'The file is empty. Nothing was filed.');
+  const [settings] = await db().select({ maxFileBytes: library.maxFileBytes }).from(library);
+  if (!settings) refuse('not-found');
+  if (sizeBytes > settings.maxFileBytes) refuse('too-large', tooLargeWords(sizeBytes, settings.maxFileBytes));
+  const found = await placeFor(db(), actor, metadata.placeId, 'add');
+  if (!mayHoldPapers(found.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
+  const { placeId, fileName } = metadata;
+  const contentId = crypto.randomUUID();
+  await db().insert(upload).values({ id, personId: actor.personId, placeId, contentId, fileName, sizeBytes, metadata });
+}
+
+export const tooLargeWords = (sizeBytes: number, maxBytes: number): string =>
+  `The file has ${sizeInWords(sizeBytes)}; this library takes files of up to ${sizeInWords(maxBytes)}. Nothing was sent.`;
+
+/** Which of some titles the place already holds, as far as the actor may see. */
+export async function sameNames(actor: Actor, input: ReadInputOf<'uploads.sameNames'>) {
+  if (input.titles.length === 0) return { titles: [] };
+  const keys = [...new Set(input.titles.map(nameKey))];
+  const rows = await db()
+    .select({ titleKey: document.titleKey })
+    .from(document)
+    .where(and(eq(document.homeId, input.placeId), inArray(document.titleKey, keys), paperAllows(actor, 'see')));
+  const taken = new Set(rows.map((row) => row.titleKey));
+  return { titles: input.titles.filter((title) => taken.has(nameKey(title))) };
+}
+
+/** The actor's uploads that are not filed: broken off, or waiting for an answer. */
+export async function unfinishedUploads(actor: Actor): Promise<UnfinishedUpload[]> {
+  const rows = await db()
+    .select({
+      id: upload.id,
+      fileName: upload.fileName,
+      sizeBytes: upload.sizeBytes,
+      receivedBytes: upload.receivedBytes,
+      placeId: upload.placeId,
+      placeName: place.name,
+      outcome: upload.outcome,
+    })
+    .from(upload)
+    .innerJoin(place, eq(place.id, upload.placeId))
+    .where(
+      and(
+        eq(upload.personId, actor.personId),
+        placeIsKnown(actor),
+        sql`(${upload.outcome} is null or ${upload.outcome} ->> 'state' in ('same-content', 'same-name'))`,
+      ),
+    )
+    .orderBy(upload.createdAt);
+  return rows.map(({ outcome, ...row }) => ({
+    ...row,
+    outcome: outcome ?? { state: 'receiving', receivedBytes: row.receivedBytes },
+  }));
+}
+
+/** Sends what is still coming to another place. What is filed already stays; it is moved from the ledger. */
+export async function redirectUploads(actor: Actor, input: ReadInputOf<'upload.redirect'>): Promise<null> {
+  const target = await placeFor(db(), actor, input.placeId, 'add');
+  if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
+  await db()
+    .update(upload)
+    .set({ placeId: target.id })
+    .where(
+      and(
+        inArray(upload.id, input.uploadIds),
+        eq(upload.personId, actor.personId),
+        sql`(${upload.outcome} is null or ${upload.outcome} ->> 'state' in ('same-content', 'same-name'))`,
+      ),
+    );
+  return null;
+}
+
+/** Stops an upload and lets go of what had arrived. One that is filed already stays filed. */
+export async function cancelUpload(actor: Actor, { uploadId }: { uploadId: string }): Promise<null> {
+  const found = await ownUpload(actor, uploadId);
+  if (found.outcome?.state === 'filed') return null;
+  await db().transaction(async (tx) => {
+    const [gone] = await tx
+      .delete(upload)
+      .where(and(eq(upload.id, found.id), sql`coalesce(${upload.outcome} ->> 'state', '') <> 'filed'`))
+      .returning({ contentId: upload.contentId });
+    if (gone) await tx.delete(blobChunk).where(eq(blobChunk.contentId, gone.contentId));
+  });
+  return null;
+}

@@ -1,0 +1,21 @@
+import { inArray, lt, sql } from 'drizzle-orm';
+import { now } from '../clock';
+import { db } from '../db/client';
+import { blobChunk, upload } from '../db/schema';
+
+/** How long a broken-off upload waits to be gone on with. */
+const keptDays = 7;
+
+/** Lets go of uploads that nobody went on with, and of the records of those long filed. Returns how many. */
+export async function sweepUploads(): Promise<number> {
+  const before = new Date(now().getTime() - keptDays * 86_400_000);
+  return db().transaction(async (tx) => {
+    const gone = await tx
+      .delete(upload)
+      .where(lt(upload.updatedAt, before))
+      .returning({ contentId: upload.contentId, state: sql<string | null>`${upload.outcome} ->> 'state'` });
+    const unfiled = gone.filter((row) => row.state !== 'filed').map((row) => row.contentId);
+    if (unfiled.length > 0) await tx.delete(blobChunk).where(inArray(blobChunk.contentId, unfiled));
+    return gone.length;
+  });
+}

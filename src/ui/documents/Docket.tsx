@@ -1,0 +1,157 @@
+'use client';
+
+import Link from 'next/link';
+import { useState } from 'react';
+import type { PaperDocket } from '@/core/documents/model';
+import { openToWords } from '@/core/access/words';
+import { counted, sizeInWords } from '@/core/text/measure';
+import { momentInWords, whenInWords } from '@/core/text/moment';
+import { AccessSheetDialog } from '../access/AccessSheetDialog';
+import { JournalList } from '../journal/JournalList';
+import { Button } from '../kit/button';
+import { Menu } from '../kit/menu';
+import { useAct, useAsk } from '../server/useCall';
+import { useSurroundings } from '../shell/Surroundings';
+import { MovePapersDialog } from './MovePapersDialog';
+import { NoteEditor } from './NoteEditor';
+import { RenameInPlace } from './RenameInPlace';
+import { usePaperActs } from './usePaperActs';
+import { VersionList } from './VersionList';
+
+/** The panel with all that is known of the chosen paper. */
+export function Docket({ documentId }: { readonly documentId: string }) {
+  const { data, error } = useAsk('paper.docket', { documentId });
+  if (error) {
+    return <p className="p-4 text-soft">This paper is not here, or no longer open to you.</p>;
+  }
+  if (!data) return <p className="p-4 text-soft" aria-busy>Fetching the docket…</p>;
+  return <Shown key={data.id} paper={data} />;
+}
+
+const Heading = ({ children }: { readonly children: string }) => (
+  <h3 className="mb-1 font-condensed text-[11.5px] tracking-wide text-soft uppercase">{children}</h3>
+);
+
+const section = 'border-t border-line px-4 py-3';
+
+function Shown({ paper }: { readonly paper: PaperDocket }) {
+  const around = useSurroundings();
+  const [dialog, setDialog] = useState<'move' | 'access' | null>(null);
+  const [renaming, setRenaming] = useState(false);
+  const rename = useAct('paper.rename');
+  const acts = usePaperActs();
+  const may = new Set(paper.capabilities);
+  const home = paper.homePath.at(-1);
+  const moment = (at: string) => (
+    <time dateTime={at} title={momentInWords(at, around.timeZone)}>
+      {whenInWords(at, around.now, around.timeZone)}
+    </time>
+  );
+  const facts: readonly (readonly [string, React.ReactNode])[] = [
+    ['Filed by', paper.filedBy],
+    ['Filed', moment(paper.filedAt)],
+    ['Changed', moment(paper.changedAt)],
+    ['File', <span key="file" className="break-all">{paper.fileName}</span>],
+  ];
+  const more = [
+    ...(may.has('amend') ? [{ label: 'Rename', keys: 'F2', act: () => setRenaming(true) }] : []),
+    ...(may.has('manage') ? [{ label: 'Move…', act: () => setDialog('move') }] : []),
+    ...(may.has('amend') ? [{ label: 'Dispose of', keys: 'Del', act: () => void acts.dispose([paper]), apart: true }] : []),
+  ];
+
+  return (
+    <div className="pb-6">
+      {paper.disposedAt !== null && (
+        <div className="flex items-center gap-2 border-b border-straw-edge bg-straw px-4 py-2 text-straw-ink">
+          <span className="flex-1">In the disposal tray.</span>
+          <Button look="straw" onClick={() => void acts.putBack([paper]).catch(() => undefined)}>
+            Put back
+          </Button>
+        </div>
+      )}
+      {paper.hasPicture && (
+        <Link href={`/paper/${paper.id}`} className="mx-4 mt-4 grid h-[150px] place-items-center overflow-hidden border border-line bg-mist">
+          {/* The picture has an address of its own behind the gate; the framework's image server would go round it. */}
+          {/* eslint-disable-next-line @next/next/no-img-element */}
+          <img src={`/api/paper/${paper.id}/picture?of=${paper.sha256.slice(0, 12)}`} alt={`First page of ${paper.title}`} className="max-h-[142px] max-w-[90%] border border-line shadow-sm" />
+        </Link>
+      )}
+      <div className="px-4 py-3">
+        {renaming ? (
+          <RenameInPlace
+            label="Title"
+            value={paper.title}
+            onSave={(title) => rename.mutateAsync({ documentId: paper.id, title, revision: paper.revision })}
+            onClose={() => setRenaming(false)}
+          />
+        ) : (
+          <h2 className="font-condensed text-lg leading-snug break-words">{paper.title}</h2>
+        )}
+        <p className="figures mt-0.5 text-sm text-soft">
+          {paper.stamp} · {paper.pageCount !== null && `${counted(paper.pageCount, 'page')} · `}
+          {sizeInWords(paper.sizeBytes)} · version {paper.versions[0]?.number ?? 1}
+        </p>
+        <div className="mt-2.5 flex flex-wrap gap-2">
+          <Link href={`/paper/${paper.id}`} className="inline-flex h-[30px] items-center rounded-sm border border-brine bg-brine px-3 font-semibold text-on-brine hover:brightness-110">
+            Read
+          </Link>
+          {may.has('take') && (
+            <a href={`/api/paper/${paper.id}/content?copy`} className="inline-flex h-[30px] items-center rounded-sm border border-line px-3 hover:border-edge">
+              Take a copy
+            </a>
+          )}
+          {more.length > 0 && paper.disposedAt === null && <Menu label="More" name="More to do with this paper" acts={more} />}
+        </div>
+      </div>
+      <dl className={`${section} grid grid-cols-[84px_minmax(0,1fr)] gap-y-1`}>
+        {facts.map(([name, value]) => (
+          <div key={name} className="contents">
+            <dt className="text-soft">{name}</dt>
+            <dd>{value}</dd>
+          </div>
+        ))}
+      </dl>
+      {(paper.note !== '' || may.has('amend')) && (
+        <div className={section}>
+          <Heading>Note</Heading>
+          <NoteEditor key={paper.revision} documentId={paper.id} note={paper.note} revision={paper.revision} mayAmend={may.has('amend')} />
+        </div>
+      )}
+      <div className={section}>
+        <Heading>Filed in</Heading>
+        <p>
+          {paper.homePath.map((step, index) => (
+            <span key={step.id}>
+              {index > 0 && <span className="text-soft"> / </span>}
+              <Link href={`/place/${step.id}${index === paper.homePath.length - 1 ? `?paper=${paper.id}` : ''}`} className="hover:underline">
+                {step.name}
+              </Link>
+            </span>
+          ))}{' '}
+          <span className="text-sm text-soft">home</span>
+        </p>
+      </div>
+      <div className={section}>
+        <Heading>Who can open it</Heading>
+        <p>
+          {openToWords(paper.openTo)}
+          {may.has('manage') && home && (
+            <Button look="quiet" className="ml-1" onClick={() => setDialog('access')}>
+              See who
+            </Button>
+          )}
+        </p>
+      </div>
+      <div className={section}>
+        <Heading>Versions</Heading>
+        <VersionList paper={paper} />
+      </div>
+      <div className={section}>
+        <Heading>Journal</Heading>
+        <JournalList subject="document" id={paper.id} />
+      </div>
+      <MovePapersDialog papers={[paper]} open={dialog === 'move'} onClose={() => setDialog(null)} />
+      {home && dialog === 'access' && <AccessSheetDialog placeId={home.id} onClose={() => setDialog(null)} />}
+    </div>
+  );
+}

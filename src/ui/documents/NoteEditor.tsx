@@ -1,0 +1,60 @@
+'use client';
+
+import { useState } from 'react';
+import { Button } from '../kit/button';
+import { saysOf } from '../server/call';
+import { useAct } from '../server/useCall';
+
+/** The note on a paper; what is being typed stays where the save is refused. */
+export function NoteEditor({
+  documentId,
+  note,
+  revision,
+  mayAmend,
+}: {
+  readonly documentId: string;
+  readonly note: string;
+  readonly revision: number;
+  readonly mayAmend: boolean;
+}) {
+  const [text, setText] = useState<string | null>(null);
+  const save = useAct('paper.setNote', { quiet: true });
+  if (text === null) {
+    return (
+      <p className="whitespace-pre-wrap">
+        {note}
+        {mayAmend && (
+          <Button look="quiet" className="-ml-3" onClick={() => setText(note)}>
+            {note === '' ? 'Write a note' : 'Change it'}
+          </Button>
+        )}
+      </p>
+    );
+  }
+  return (
+    <div>
+      <textarea
+        aria-label="Note"
+        autoFocus
+        rows={4}
+        maxLength={4000}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        className="w-full rounded-sm border border-edge bg-sheet px-2 py-1"
+      />
+      {save.error && (
+        <p role="alert" className="text-sm text-ember-ink">
+          {saysOf(save.error)}
+        </p>
+      )}
+      <div className="mt-1 flex gap-2">
+        <Button disabled={save.isPending} onClick={() => save.mutate({ documentId, note: text, revision }, { onSuccess: () => setText(null) })}>
+          Keep the note
+        </Button>
+        <Button look="quiet" onClick={() => setText(null)}>
+          Leave it
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,73 @@
+'use client';
+
+import { createContext, use, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { z } from 'zod';
+import type { PaperRow } from '@/core/documents/model';
+
+/** A paper in hand: what the tray needs to say, wherever the person is. */
+const heldSchema = z.object({
+  id: z.uuid(),
+  title: z.string(),
+  sizeBytes: z.number(),
+  pageCount: z.number().nullable(),
+  homeId: z.string(),
+});
+export type Held = z.output<typeof heldSchema>;
+
+export const asHeld = (row: PaperRow, homeId: string): Held => ({
+  id: row.id,
+  title: row.title,
+  sizeBytes: row.sizeBytes,
+  pageCount: row.pageCount,
+  homeId,
+});
+
+interface Hand {
+  readonly held: ReadonlyMap<string, Held>;
+  readonly pickUp: (papers: readonly Held[]) => void;
+  readonly putDown: (ids: readonly string[]) => void;
+  readonly putAllDown: () => void;
+}
+
+const HandContext = createContext<Hand | null>(null);
+
+export function useHand(): Hand {
+  const hand = use(HandContext);
+  if (!hand) throw new Error('There is no hand around this component');
+  return hand;
+}
+
+/** Keeps what a person has picked up, across places and across a reload of the page. */
+export function HandProvider({ personId, children }: { readonly personId: string; readonly children: ReactNode }) {
+  const place = `embrin-hand-${personId}`;
+  const [held, setHeld] = useState<ReadonlyMap<string, Held>>(new Map());
+
+  useEffect(() => {
+    const kept = z.array(heldSchema).safeParse(JSON.parse(sessionStorage.getItem(place) ?? '[]'));
+    // Only after the first paint: the server cannot know what is in this browser.
+    // eslint-disable-next-line react-hooks/set-state-in-effect
+    if (kept.success && kept.data.length > 0) setHeld(new Map(kept.data.map((paper) => [paper.id, paper])));
+  }, [place]);
+
+  const change = useCallback(
+    (next: (before: ReadonlyMap<string, Held>) => ReadonlyMap<string, Held>) =>
+      setHeld((before) => {
+        const after = next(before);
+        sessionStorage.setItem(place, JSON.stringify([...after.values()]));
+        return after;
+      }),
+    [place],
+  );
+
+  const hand = useMemo<Hand>(
+    () => ({
+      held,
+      pickUp: (papers) => change((before) => new Map([...before, ...papers.map((paper) => [paper.id, paper] as const)])),
+      putDown: (ids) => change((before) => new Map([...before].filter(([id]) => !ids.includes(id)))),
+      putAllDown: () => change(() => new Map()),
+    }),
+    [held, change],
+  );
+
+  return <HandContext value={hand}>{children}</HandContext>;
+}

@@ -1,0 +1,49 @@
+'use client';
+
+import { useState } from 'react';
+import { counted, sizeInWords } from '@/core/text/measure';
+import { Button } from '../kit/button';
+import { usePaperActs } from '../documents/usePaperActs';
+import { MovePapersDialog } from '../documents/MovePapersDialog';
+import { useHand } from './HandProvider';
+
+/** The tray along the bottom: what is in hand, and what can be done with it. */
+export function HandTray() {
+  const { held, putAllDown, putDown } = useHand();
+  const { dispose } = usePaperActs();
+  const [moving, setMoving] = useState(false);
+  const papers = [...held.values()];
+  if (papers.length === 0) {
+    return (
+      <footer aria-label="In hand" className="no-print flex h-[44px] shrink-0 items-center border-t border-line bg-fog px-4 text-sm text-soft">
+        Nothing in hand. Tick papers anywhere to carry them here.
+      </footer>
+    );
+  }
+  const ids = papers.map((paper) => paper.id);
+  const places = new Set(papers.map((paper) => paper.homeId)).size;
+  const pages = papers.reduce((sum, paper) => sum + (paper.pageCount ?? 0), 0);
+  const bytes = papers.reduce((sum, paper) => sum + paper.sizeBytes, 0);
+  return (
+    <footer
+      aria-label="In hand"
+      className="no-print flex min-h-[44px] shrink-0 flex-wrap items-center gap-x-2 gap-y-1 border-t border-straw-edge bg-straw px-4 py-1 text-straw-ink"
+    >
+      <strong className="figures">{counted(papers.length, 'paper')} in hand</strong>
+      <span className="figures mr-auto text-sm">
+        {pages > 0 && `${counted(pages, 'page')} · `}
+        {sizeInWords(bytes)} · from {counted(places, 'place')}
+      </span>
+      <Button look="straw" onClick={() => setMoving(true)}>
+        Move…
+      </Button>
+      <Button look="straw" onClick={() => void dispose(papers).then((done) => done && putDown(ids))}>
+        Dispose of
+      </Button>
+      <Button look="quiet" className="!text-straw-ink" onClick={putAllDown}>
+        Put down
+      </Button>
+      <MovePapersDialog papers={papers} open={moving} onClose={() => setMoving(false)} onMoved={() => putDown(ids)} />
+    </footer>
+  );
+}

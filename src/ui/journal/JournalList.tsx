@@ -1,0 +1,37 @@
+'use client';
+
+import { useState } from 'react';
+import { momentInWords, whenInWords } from '@/core/text/moment';
+import { Button } from '../kit/button';
+import { useAsk } from '../server/useCall';
+import { useSurroundings } from '../shell/Surroundings';
+
+const atFirst = 5;
+
+/** The last entries of the journal about a place or a paper. */
+export function JournalList({ subject, id }: { readonly subject: 'place' | 'document'; readonly id: string }) {
+  const { now, timeZone } = useSurroundings();
+  const [all, setAll] = useState(false);
+  const { data } = useAsk('journal.of', { subject, id, before: null });
+  if (!data) return <p className="text-soft">…</p>;
+  if (data.length === 0) return <p className="text-soft">Nothing has happened here yet.</p>;
+  return (
+    <>
+      <ol className="space-y-1">
+        {data.slice(0, all ? undefined : atFirst).map((line) => (
+          <li key={line.id}>
+            <strong className="font-medium">{line.who}</strong> {line.words}{' '}
+            <time className="text-sm text-soft" dateTime={line.at} title={momentInWords(line.at, timeZone)}>
+              {whenInWords(line.at, now, timeZone)}
+            </time>
+          </li>
+        ))}
+      </ol>
+      {!all && data.length > atFirst && (
+        <Button look="quiet" className="-ml-3" onClick={() => setAll(true)}>
+          Show {data.length - atFirst} more
+        </Button>
+      )}
+    </>
+  );
+}

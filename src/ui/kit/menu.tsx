@@ -1,0 +1,59 @@
+'use client';
+
+import { CaretDownIcon } from '@phosphor-icons/react';
+import { DropdownMenu } from 'radix-ui';
+import type { ComponentProps, ReactNode } from 'react';
+import { Button } from './button';
+
+export interface MenuAct {
+  readonly label: string;
+  readonly keys?: string;
+  readonly act: () => void;
+  /** Begins a new group with a line above. */
+  readonly apart?: boolean;
+}
+
+/** A button that opens a list of acts, each with its key. */
+export function Menu({
+  label,
+  name,
+  acts,
+  look = 'plain',
+}: {
+  readonly label: ReactNode;
+  /** The accessible name, where the label alone does not say enough. */
+  readonly name?: string;
+  readonly acts: readonly MenuAct[];
+  readonly look?: ComponentProps<typeof Button>['look'];
+}) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>
+        <Button look={look} aria-label={name}>
+          {label}
+          <CaretDownIcon size={11} weight="bold" aria-hidden />
+        </Button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className="z-50 min-w-48 rounded-sm border border-line bg-sheet py-1 text-base text-ink shadow-md"
+        >
+          {acts.map(({ label: words, keys, act, apart }) => (
+            <div key={words} role="none">
+              {apart && <DropdownMenu.Separator className="my-1 h-px bg-line" />}
+              <DropdownMenu.Item
+                onSelect={act}
+                className="flex cursor-pointer items-center gap-6 px-3 py-1.5 outline-none data-[highlighted]:bg-brine-wash"
+              >
+                <span className="flex-1">{words}</span>
+                {keys && <kbd className="font-mono text-xs text-soft">{keys}</kbd>}
+              </DropdownMenu.Item>
+            </div>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,124 @@
+'use client';
+
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import type { z } from 'zod';
+import { allFamilies, kindFamilies } from '@/core/filing/fileKind';
+import { filingYearLabel } from '@/core/filing/filingYear';
+import { settingsSchema } from '@/core/library/contract';
+import type { LibrarySettings } from '@/core/library/model';
+import { Button } from '../kit/button';
+import { ChoiceField, TextField } from '../kit/field';
+import { say } from '../kit/notice';
+import { saysOf } from '../server/call';
+import { useAct } from '../server/useCall';
+
+const months = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+const megabyte = 1_000_000;
+
+/** The library's own settings; for keepers. */
+export function SettingsPage({ settings }: { readonly settings: LibrarySettings }) {
+  const router = useRouter();
+  const change = useAct('library.change', { quiet: true });
+  const openYear = useAct('year.open');
+  const { filingYears, ...editable } = settings;
+  const form = useForm({ resolver: zodResolver(settingsSchema), values: { ...editable, families: [...editable.families] } });
+  const [megabytes, setMegabytes] = useState(String(settings.maxFileBytes / megabyte));
+  const { errors } = form.formState;
+  const last = filingYears.at(-1) ?? new Date().getFullYear();
+  const first = filingYears[0] ?? last;
+
+  const submit = form.handleSubmit((input: z.output<typeof settingsSchema>) =>
+    change.mutate(input, {
+      onSuccess: () => {
+        say.done('The settings are saved');
+        router.refresh();
+      },
+    }),
+  );
+  const open = (startYear: number) =>
+    openYear.mutate(
+      { startYear },
+      {
+        onSuccess: ({ made }) => {
+          say.done(`Filing year ${filingYearLabel(startYear, settings.yearStartMonth)} is open in ${made} dossiers`);
+          router.refresh();
+        },
+      },
+    );
+
+  return (
+    <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
+      <h1 className="mb-3 font-condensed text-xl">Library settings</h1>
+      <div className="grid gap-8 lg:grid-cols-[minmax(0,460px)_minmax(0,1fr)]">
+        <form onSubmit={(event) => void submit(event)} noValidate className="rounded-sm border border-line bg-sheet px-5 py-4">
+          <TextField label="Name of the library" {...form.register('name')} wrong={errors.name?.message} />
+          <TextField label="Time zone" help="As the IANA lists them: Europe/London." {...form.register('timeZone')} wrong={errors.timeZone?.message} />
+          <ChoiceField
+            label="The filing year starts in"
+            help="Changing it renames the filing years of every dossier."
+            {...form.register('yearStartMonth', { valueAsNumber: true })}
+          >
+            {months.map((name, index) => (
+              <option key={name} value={index + 1}>
+                {name}
+              </option>
+            ))}
+          </ChoiceField>
+          <TextField
+            label="Largest file, in megabytes"
+            inputMode="numeric"
+            value={megabytes}
+            onChange={(event) => {
+              setMegabytes(event.target.value);
+              form.setValue('maxFileBytes', Math.round(Number(event.target.value) * megabyte));
+            }}
+            wrong={errors.maxFileBytes?.message}
+          />
+          <fieldset className="mb-2">
+            <legend className="mb-1 text-sm font-semibold">Kinds of file that may be filed</legend>
+            {allFamilies.map((family) => (
+              <label key={family} className="flex items-center gap-2.5 py-0.5">
+                <input type="checkbox" value={family} {...form.register('families')} className="size-4 accent-brine" />
+                {kindFamilies[family]}
+              </label>
+            ))}
+            {errors.families && (
+              <p role="alert" className="text-sm text-ember-ink">
+                {errors.families.message}
+              </p>
+            )}
+          </fieldset>
+          {change.error && (
+            <p role="alert" className="mb-2 text-sm text-ember-ink">
+              {saysOf(change.error)}
+            </p>
+          )}
+          <Button type="submit" look="main" disabled={change.isPending}>
+            Save the settings
+          </Button>
+        </form>
+        <section aria-label="Filing years">
+          <h2 className="mb-1.5 font-condensed">Filing years kept</h2>
+          <ul className="mb-3 w-fit border border-line bg-sheet empty:hidden">
+            {filingYears.map((year) => (
+              <li key={year} className="figures border-b border-line px-4 py-1.5 last:border-0">
+                {filingYearLabel(year, settings.yearStartMonth)}
+              </li>
+            ))}
+          </ul>
+          <div className="flex flex-wrap gap-2">
+            <Button disabled={openYear.isPending} onClick={() => open(last + 1)}>
+              Open {filingYearLabel(last + 1, settings.yearStartMonth)} in every dossier
+            </Button>
+            <Button disabled={openYear.isPending} onClick={() => open(first - 1)}>
+              Keep {filingYearLabel(first - 1, settings.yearStartMonth)} too
+            </Button>
+          </div>
+        </section>
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,64 @@
+'use client';
+
+import { useState, type FormEvent } from 'react';
+import { Refusal } from '@/core/errors/refusal';
+import { Button } from '../kit/button';
+import { Dialog, DialogActs } from '../kit/dialog';
+import { TextField } from '../kit/field';
+import { say } from '../kit/notice';
+import { saysOf } from '../server/call';
+import { useAct } from '../server/useCall';
+
+/** Invites someone: a link for one use, shown here and written to the outbox. */
+export function InviteDialog({ onClose }: { readonly onClose: () => void }) {
+  const [name, setName] = useState('');
+  const [email, setEmail] = useState('');
+  const [keeper, setKeeper] = useState(false);
+  const invite = useAct('person.invite', { quiet: true });
+  const fields = invite.error instanceof Refusal ? invite.error.issue.fields : undefined;
+  const wrong = (path: string) => fields?.find((field) => field.path === path)?.says;
+
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    invite.mutate({ name, email, keeper });
+  }
+
+  if (invite.data) {
+    const { link } = invite.data;
+    return (
+      <Dialog title={`${name} is invited`} about="The link works once, within seven days. It has been written to the outbox too." open onClose={onClose}>
+        <TextField label="Link" readOnly value={link} onFocus={(event) => event.target.select()} className="font-mono" />
+        <DialogActs>
+          <Button look="main" onClick={() => void navigator.clipboard.writeText(link).then(() => say.done('The link is copied'))}>
+            Copy the link
+          </Button>
+          <Button onClick={onClose}>Done</Button>
+        </DialogActs>
+      </Dialog>
+    );
+  }
+  return (
+    <Dialog title="Invite someone" open onClose={onClose}>
+      <form onSubmit={submit} noValidate>
+        <TextField label="Name" autoFocus value={name} onChange={(event) => setName(event.target.value)} wrong={wrong('name')} />
+        <TextField
+          label="E-mail address"
+          type="email"
+          value={email}
+          onChange={(event) => setEmail(event.target.value)}
+          wrong={wrong('email') ?? (invite.error && !fields ? saysOf(invite.error) : undefined)}
+        />
+        <label className="flex items-center gap-2.5">
+          <input type="checkbox" checked={keeper} onChange={() => setKeeper(!keeper)} className="size-4 accent-brine" />
+          As a keeper, who manages all
+        </label>
+        <DialogActs>
+          <Button type="submit" look="main" disabled={invite.isPending}>
+            Invite
+          </Button>
+          <Button onClick={onClose}>Not now</Button>
+        </DialogActs>
+      </form>
+    </Dialog>
+  );
+}

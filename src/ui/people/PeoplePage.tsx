@@ -1,0 +1,142 @@
+'use client';
+
+import { useState } from 'react';
+import type { GroupRow, PersonRow } from '@/core/people/model';
+import { momentInWords, dayInWords } from '@/core/text/moment';
+import { counted } from '@/core/text/measure';
+import { Button } from '../kit/button';
+import { Dialog, DialogActs } from '../kit/dialog';
+import { Menu } from '../kit/menu';
+import { say } from '../kit/notice';
+import { NameDialog } from '../places/NameDialog';
+import { saysOf } from '../server/call';
+import { useAct, useAsk } from '../server/useCall';
+import { useSurroundings } from '../shell/Surroundings';
+import { GroupDialog } from './GroupDialog';
+import { InviteDialog } from './InviteDialog';
+
+type Open = { kind: 'invite' } | { kind: 'newGroup' } | { kind: 'group'; group: GroupRow } | { kind: 'removeGroup'; group: GroupRow };
+
+/** People, groups and open invitations; for keepers. */
+export function PeoplePage() {
+  const { data, error } = useAsk('people.list', {});
+  const { timeZone } = useSurroundings();
+  const [open, setOpen] = useState<Open | null>(null);
+  const createGroup = useAct('group.create', { quiet: true });
+  const removeGroup = useAct('group.remove');
+  const close = () => setOpen(null);
+  if (error) return <p className="p-6">{saysOf(error)}</p>;
+  return (
+    <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
+      <div className="mb-3 flex items-center gap-3">
+        <h1 className="mr-auto font-condensed text-xl">People and groups</h1>
+        <Button onClick={() => setOpen({ kind: 'newGroup' })}>New group</Button>
+        <Button look="main" onClick={() => setOpen({ kind: 'invite' })}>
+          Invite someone
+        </Button>
+      </div>
+      <div className="grid gap-6 xl:grid-cols-[minmax(0,1fr)_380px]">
+        <section aria-label="People" className="overflow-x-auto">
+          <table className="w-full border border-line bg-sheet text-left">
+            <thead>
+              <tr className="border-b border-line text-sm text-soft">
+                <th scope="col" className="px-3 py-2 font-condensed">Name</th>
+                <th scope="col" className="px-3 font-condensed">Address</th>
+                <th scope="col" className="px-3 font-condensed">Groups</th>
+                <th scope="col" className="px-3 font-condensed">Standing</th>
+                <th scope="col" className="w-28">
+                  <span className="sr-only">Acts</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>{data?.people.map((person) => <PersonLine key={person.id} person={person} />)}</tbody>
+          </table>
+        </section>
+        <div className="space-y-6">
+          <section aria-label="Groups">
+            <h2 className="mb-1.5 font-condensed">Groups</h2>
+            {data?.groups.length === 0 && <p className="text-soft">None yet. A group is given access once, for all who are in it.</p>}
+            <ul className="border border-line bg-sheet empty:hidden">
+              {data?.groups.map((group) => (
+                <li key={group.id} className="flex items-center gap-2 border-b border-line px-3 py-2 last:border-0">
+                  <span className="min-w-0 flex-1">
+                    <span className="block font-medium">{group.name}</span>
+                    <span className="block text-sm text-soft">{group.members.map((member) => member.name).join(', ') || 'Nobody yet'}</span>
+                  </span>
+                  <Button aria-label={`Change ${group.name}`} onClick={() => setOpen({ kind: 'group', group })}>
+                    Change
+                  </Button>
+                  <Button look="quiet" aria-label={`Remove ${group.name}`} onClick={() => setOpen({ kind: 'removeGroup', group })}>
+                    Remove
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          </section>
+          {data && data.invitations.length > 0 && (
+            <section aria-label="Open invitations">
+              <h2 className="mb-1.5 font-condensed">Open invitations</h2>
+              <ul className="border border-line bg-sheet">
+                {data.invitations.map((invitation) => (
+                  <li key={invitation.id} className="border-b border-line px-3 py-2 last:border-0">
+                    {invitation.name}, {invitation.email}{' '}
+                    <span className="text-sm text-soft" title={momentInWords(invitation.expiresAt, timeZone)}>
+                      until {dayInWords(invitation.expiresAt, timeZone)}
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+        </div>
+      </div>
+      {open?.kind === 'invite' && <InviteDialog onClose={close} />}
+      {open?.kind === 'newGroup' && (
+        <NameDialog title="New group" label="Name" act="Make the group" onClose={close} onSave={(name) => createGroup.mutateAsync({ name })} />
+      )}
+      {open?.kind === 'group' && <GroupDialog group={open.group} people={data?.people ?? []} onClose={close} />}
+      {open?.kind === 'removeGroup' && (
+        <Dialog title={`Remove the group “${open.group.name}”`} open onClose={close}>
+          <p>
+            {counted(open.group.members.length, 'person loses', 'people lose')} what is open to them through this group alone. No paper is touched.
+          </p>
+          <DialogActs>
+            <Button onClick={close}>Keep it</Button>
+            <Button
+              look="main"
+              onClick={() =>
+                removeGroup.mutate({ groupId: open.group.id }, { onSuccess: () => { say.done(`The group “${open.group.name}” is removed`); close(); } })
+              }
+            >
+              Remove the group
+            </Button>
+          </DialogActs>
+        </Dialog>
+      )}
+    </main>
+  );
+}
+
+function PersonLine({ person }: { readonly person: PersonRow }) {
+  const { me } = useSurroundings();
+  const setActive = useAct('person.setActive');
+  const setKeeper = useAct('person.setKeeper');
+  const personId = person.id;
+  const acts = [
+    person.keeper
+      ? { label: 'Make them a keeper no longer', act: () => setKeeper.mutate({ personId, keeper: false }) }
+      : { label: 'Make them a keeper', act: () => setKeeper.mutate({ personId, keeper: true }) },
+    person.active
+      ? { label: 'Switch the account off', act: () => setActive.mutate({ personId, active: false }), apart: true }
+      : { label: 'Switch the account on', act: () => setActive.mutate({ personId, active: true }), apart: true },
+  ];
+  return (
+    <tr className={`border-b border-line last:border-0 ${person.active ? '' : 'text-soft'}`}>
+      <th scope="row" className="px-3 py-2 font-medium">{person.name}</th>
+      <td className="px-3">{person.email}</td>
+      <td className="px-3 text-sm">{person.groups.join(', ')}</td>
+      <td className="px-3">{!person.active ? 'Switched off' : person.keeper ? 'Keeper' : ''}</td>
+      <td className="px-2 text-right">{person.id === me.id ? <span className="px-3 text-sm text-soft">You</span> : <Menu label="More" name={`More about ${person.name}`} acts={acts} />}</td>
+    </tr>
+  );
+}

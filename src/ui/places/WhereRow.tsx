@@ -1,0 +1,60 @@
+'use client';
+
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import Link from 'next/link';
+import type { KeyboardEvent } from 'react';
+import type { PlaceRow } from '@/core/places/model';
+import { useAct } from '../server/useCall';
+import { usePlaceDrop } from './usePlaceDrop';
+
+interface Props {
+  readonly place: PlaceRow;
+  readonly siblings: readonly PlaceRow[];
+  readonly parentId: string;
+  readonly current: boolean;
+  readonly depth: number;
+}
+
+/** One row of the where panel: a way there, a target for drops, and, by dragging or Alt with the arrows, its place in the order. */
+export function WhereRow({ place, siblings, parentId, current, depth }: Props) {
+  const drop = usePlaceDrop(place);
+  const sort = useSortable({ id: `where-${place.id}`, data: { kind: 'where', place, parentId } });
+  const reorder = useAct('place.reorder');
+
+  function onKeyDown(event: KeyboardEvent) {
+    if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+    event.preventDefault();
+    const at = siblings.findIndex((each) => each.id === place.id);
+    const before = event.key === 'ArrowUp' ? siblings[at - 1] : siblings[at + 2];
+    if (event.key === 'ArrowUp' ? at === 0 : at === siblings.length - 1) return;
+    reorder.mutate({ placeId: place.id, beforeId: before?.id ?? null });
+  }
+
+  return (
+    <div
+      {...drop.props}
+      data-hue={place.colour}
+      style={{ transform: CSS.Translate.toString(sort.transform), transition: sort.transition ?? undefined }}
+      className={sort.isDragging ? 'relative z-10 opacity-70' : ''}
+    >
+      <Link
+        ref={sort.setNodeRef}
+        {...sort.listeners}
+        href={`/place/${place.id}`}
+        draggable={false}
+        aria-current={current ? 'page' : undefined}
+        aria-keyshortcuts="Alt+ArrowUp Alt+ArrowDown"
+        onKeyDown={onKeyDown}
+        style={{ paddingLeft: 16 + depth * 14 }}
+        className={`relative flex h-[28px] items-center gap-2 pr-4 ${drop.over ? 'bg-straw' : current ? 'bg-brine-wash font-semibold' : 'hover:bg-mist'} ${place.bareStep ? 'text-soft' : ''}`}
+      >
+        {current && <span aria-hidden className="absolute inset-y-0 left-0 w-[3px] bg-brine-ink" />}
+        {place.colour && <span aria-hidden className="h-4 w-[4px] shrink-0 rounded-[1px]" style={{ background: 'var(--hue)' }} />}
+        {place.reference && <span className="shrink-0 font-mono text-xs text-soft">{place.reference}</span>}
+        <span className="min-w-0 flex-1 truncate">{place.name}</span>
+        {!place.bareStep && <span className="figures text-sm font-normal text-soft">{place.paperCount}</span>}
+      </Link>
+    </div>
+  );
+}

@@ -1,0 +1,115 @@
+'use client';
+
+import { Command } from 'cmdk';
+import { useRouter } from 'next/navigation';
+import { useDeferredValue, useEffect, useRef, useState } from 'react';
+import type { Found } from '@/core/search/contract';
+import { Marked } from '../kit/marked';
+import { Stamp } from '../kit/stamp';
+import { useAsk } from '../server/useCall';
+
+const groups: readonly (readonly [heading: string, holds: (found: Found) => boolean])[] = [
+  ['Places', (found) => found.kind !== 'paper' && found.kind !== 'person'],
+  ['Papers', (found) => found.kind === 'paper'],
+  ['People', (found) => found.kind === 'person'],
+];
+
+/** The one find field: papers, places and people as one types; `/` goes to it, arrows and Enter go there. */
+export function FindField() {
+  const router = useRouter();
+  const input = useRef<HTMLInputElement>(null);
+  const [words, setWords] = useState('');
+  const [open, setOpen] = useState(false);
+  const asked = useDeferredValue(words);
+  const { data, isFetching, isError } = useAsk('find', { words: asked.slice(0, 200) }, { enabled: asked.trim() !== '', keepPrevious: true });
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
+      if (event.key !== '/' || typing || event.ctrlKey || event.metaKey || event.altKey) return;
+      event.preventDefault();
+      input.current?.focus();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+
+  function go(found: Found) {
+    setOpen(false);
+    setWords('');
+    input.current?.blur();
+    if (found.kind === 'paper') router.push(`/paper/${found.id}`);
+    else if (found.kind !== 'person') router.push(`/place/${found.id}`);
+  }
+
+  const shown = open && words.trim() !== '';
+  return (
+    <Command
+      shouldFilter={false}
+      label="Find a paper, place or person"
+      className="relative"
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape') return;
+        if (words === '') input.current?.blur();
+        setWords('');
+      }}
+      onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && setOpen(false)}
+    >
+      <Command.Input
+        ref={input}
+        value={words}
+        onFocus={() => setOpen(true)}
+        onValueChange={(value) => {
+          setWords(value);
+          setOpen(true);
+        }}
+        placeholder="Find a paper, place or person"
+        className="h-[32px] w-full rounded-sm border border-[#3f6b70] bg-[#114f55] px-3 pr-9 text-base text-on-brine placeholder:text-on-brine-soft focus:bg-sheet focus:text-ink focus:placeholder:text-soft"
+      />
+      <kbd aria-hidden className="pointer-events-none absolute top-[6px] right-2 rounded-[3px] border border-[#6a9396] px-1.5 font-mono text-xs text-on-brine-soft">
+        /
+      </kbd>
+      <Command.List
+        hidden={!shown}
+        className="absolute top-[37px] right-0 left-0 z-50 max-h-[70vh] overflow-y-auto rounded-sm border border-line bg-sheet p-1 text-ink shadow-lg"
+      >
+        {shown && (
+          <>
+            {!isFetching && data?.length === 0 && (
+              <p className="px-3 py-3 text-sm text-soft">Nothing that is open to you goes by “{words.trim()}”.</p>
+            )}
+            {isError && <p className="px-3 py-3 text-sm text-ember-ink">The library could not be searched just now.</p>}
+            {groups.map(([heading, holds]) => {
+              const found = data?.filter(holds) ?? [];
+              if (found.length === 0) return null;
+              return (
+                <Command.Group
+                  key={heading}
+                  heading={heading}
+                  className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:font-condensed [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft"
+                >
+                  {found.map((each) => (
+                    <Command.Item
+                      key={each.id}
+                      value={each.id}
+                      disabled={each.kind === 'person'}
+                      onSelect={() => go(each)}
+                      className="flex cursor-pointer items-center gap-2 rounded-sm px-2 py-1.5 data-[selected=true]:bg-brine-wash"
+                    >
+                      {each.stamp && <Stamp word={each.stamp} />}
+                      {each.reference && <span className="font-mono text-sm text-soft">{each.reference}</span>}
+                      <span className="truncate font-medium">
+                        <Marked text={each.name} marks={each.marks} />
+                      </span>
+                      <span className="ml-auto max-w-[45%] shrink-0 truncate text-sm text-soft">{each.about ?? each.path.join(' / ')}</span>
+                    </Command.Item>
+                  ))}
+                </Command.Group>
+              );
+            })}
+          </>
+        )}
+      </Command.List>
+    </Command>
+  );
+}

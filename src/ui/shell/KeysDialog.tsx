@@ -1,0 +1,49 @@
+'use client';
+
+import { Dialog } from '../kit/dialog';
+
+/** Every key that does something, by where it works. */
+const keys: readonly (readonly [where: string, readonly (readonly [keys: string, does: string])[]])[] = [
+  [
+    'Anywhere',
+    [
+      ['/', 'Go to the find field'],
+      ['?', 'This list'],
+      ['Esc', 'Close what is open, or step back'],
+    ],
+  ],
+  [
+    'Among the papers',
+    [
+      ['↑ ↓', 'The line above or below'],
+      ['Page up, page down, Home, End', 'Further, first, last'],
+      ['Space', 'Pick up or put down'],
+      ['Shift ↑ ↓', 'Pick up one after the other'],
+      ['Ctrl A', 'Pick up all that is shown'],
+      ['Enter', 'Read the paper, open the place'],
+      ['F2', 'Rename'],
+      ['Del', 'Put into the disposal tray'],
+    ],
+  ],
+  ['In the where panel', [['Alt ↑ ↓', 'Move the place up or down, for everyone']]],
+];
+
+export function KeysDialog({ open, onClose }: { readonly open: boolean; readonly onClose: () => void }) {
+  return (
+    <Dialog title="Keys" open={open} onClose={onClose}>
+      {keys.map(([where, list]) => (
+        <section key={where} className="mb-4">
+          <h3 className="mb-1 font-condensed">{where}</h3>
+          <dl className="grid grid-cols-[180px_1fr] gap-y-1">
+            {list.map(([key, does]) => (
+              <div key={key} className="contents">
+                <dt className="font-mono text-sm">{key}</dt>
+                <dd>{does}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      ))}
+    </Dialog>
+  );
+}

@@ -1,0 +1,34 @@
+'use client';
+
+import { createContext, use, type ReactNode } from 'react';
+import type { LibrarySettings } from '@/core/library/model';
+import type { Me } from '@/core/people/model';
+
+export const densities = { compact: 34, comfortable: 42 } as const;
+export type Density = keyof typeof densities;
+export type Scheme = 'light' | 'dark';
+
+/** What every screen may need to know: who is here, of which library, and how they like it. */
+export interface Surroundings {
+  readonly me: Me;
+  readonly library: LibrarySettings;
+  readonly timeZone: string;
+  /** The moment at which the page was made, ISO 8601. */
+  readonly now: string;
+  readonly density: Density;
+  /** In pixels. */
+  readonly rowHeight: number;
+  readonly scheme: Scheme;
+}
+
+const SurroundingsContext = createContext<Surroundings | null>(null);
+
+export const SurroundingsProvider = ({ value, children }: { readonly value: Surroundings; readonly children: ReactNode }) => (
+  <SurroundingsContext value={value}>{children}</SurroundingsContext>
+);
+
+export function useSurroundings(): Surroundings {
+  const around = use(SurroundingsContext);
+  if (!around) throw new Error('There is no library around this component');
+  return around;
+}

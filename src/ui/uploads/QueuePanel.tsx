@@ -1,0 +1,85 @@
+'use client';
+
+import { useState } from 'react';
+import { bytesPerSecond, secondsLeft } from '@/core/uploads/pace';
+import { queueTotals } from '@/core/uploads/queue';
+import { counted, sizeInWords, timeLeftInWords } from '@/core/text/measure';
+import { Button } from '../kit/button';
+import { Dialog } from '../kit/dialog';
+import { say } from '../kit/notice';
+import { PlaceChooser } from '../places/PlaceChooser';
+import { saysOf } from '../server/call';
+import { QueueLine } from './QueueLine';
+import { useUploads } from './UploadsProvider';
+
+/** The files on their way in: each with its progress, and the queue as a whole. */
+export function QueuePanel() {
+  const { items, queue } = useUploads();
+  const [folded, setFolded] = useState(false);
+  const [choosing, setChoosing] = useState(false);
+  if (items.length === 0) return null;
+  const totals = queueTotals(items);
+  const speed = totals.speed.reduce((sum, readings) => sum + (bytesPerSecond(readings) ?? 0), 0);
+  const left = secondsLeft(totals.sizeBytes - totals.sentBytes, speed);
+  const places = [...new Set(items.filter((item) => item.state !== 'filed').map((item) => item.placeName))];
+  const open = totals.underWay > 0 || totals.needing > 0;
+
+  return (
+    <section
+      aria-label="Papers on their way in"
+      className="no-print fixed right-3 bottom-[54px] z-30 flex max-h-[60vh] w-[min(440px,calc(100vw-24px))] flex-col rounded-sm border border-edge bg-sheet shadow-lg"
+    >
+      <header className="flex items-center gap-2 border-b border-line px-3 py-2">
+        <div className="min-w-0 flex-1" role="status">
+          <p className="figures font-condensed">
+            {totals.filed} of {counted(totals.files, 'paper')} filed
+            {totals.needing > 0 && <span className="text-ember-ink"> · {totals.needing} {totals.needing === 1 ? 'needs' : 'need'} a look</span>}
+          </p>
+          {totals.underWay > 0 && (
+            <p className="figures truncate text-sm text-soft">
+              {speed > 0 ? `${sizeInWords(speed)} a second` : 'Beginning'}
+              {left !== null && ` · ${timeLeftInWords(left)} left`}
+            </p>
+          )}
+        </div>
+        {open && <Button onClick={() => setChoosing(true)}>Place…</Button>}
+        <Button onClick={() => setFolded(!folded)} aria-expanded={!folded}>
+          {folded ? 'Show' : 'Fold'}
+        </Button>
+        {!open && <Button onClick={() => queue.clear()}>Done</Button>}
+      </header>
+      {totals.underWay > 0 && (
+        <progress
+          aria-label="All papers"
+          max={Math.max(1, totals.sizeBytes)}
+          value={totals.sentBytes}
+          className="block h-[4px] w-full appearance-none [&::-webkit-progress-bar]:bg-mist [&::-webkit-progress-value]:bg-brine-ink"
+        />
+      )}
+      {!folded && (
+        <>
+          {open && places.length > 0 && (
+            <p className="border-b border-line px-3 py-1.5 text-sm">
+              Into <strong>{places.join(', ')}</strong>
+            </p>
+          )}
+          <ul className="overflow-y-auto">
+            {items.map((item) => (
+              <QueueLine key={item.key} item={item} queue={queue} />
+            ))}
+          </ul>
+        </>
+      )}
+      <Dialog title="File the rest in another place" open={choosing} onClose={() => setChoosing(false)}>
+        <PlaceChooser
+          label="Where to file the rest"
+          capability="add"
+          onChoose={(place) => {
+            setChoosing(false);
+            queue.redirect(place).catch((error: unknown) => say.refusal(saysOf(error)));
+          }}
+        />
+      </Dialog>
+    </section>
+  );
+}

@@ -1,0 +1,61 @@
+'use client';
+
+import { useQueryClient } from '@tanstack/react-query';
+import { createContext, use, useCallback, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
+import { isUnderWay, type QueueItem } from '@/core/uploads/queue';
+import { useSurroundings } from '../shell/Surroundings';
+import { FileDialog } from './FileDialog';
+import { offered, type OfferedFile } from './offeredFiles';
+import { UploadQueue } from './UploadQueue';
+
+export interface ReceivingPlace {
+  readonly id: string;
+  readonly name: string;
+}
+
+interface Uploads {
+  /** Offers files for filing in a place: nothing is sent before the person has said so. */
+  readonly offer: (files: readonly File[], place: ReceivingPlace) => void;
+  readonly queue: UploadQueue;
+  readonly items: readonly QueueItem[];
+}
+
+const UploadsContext = createContext<Uploads | null>(null);
+
+export function useUploads(): Uploads {
+  const uploads = use(UploadsContext);
+  if (!uploads) throw new Error('There are no uploads around this component');
+  return uploads;
+}
+
+const none: readonly QueueItem[] = [];
+
+/** Holds the queue of files for the whole library, and the dialogue in which they are filed. */
+export function UploadsProvider({ children }: { readonly children: ReactNode }) {
+  const { library } = useSurroundings();
+  const queries = useQueryClient();
+  const [queue] = useState(() => new UploadQueue(() => void queries.invalidateQueries()));
+  const items = useSyncExternalStore(queue.subscribe, queue.items, () => none);
+  const [filing, setFiling] = useState<{ place: ReceivingPlace; files: OfferedFile[] } | null>(null);
+
+  const offer = useCallback(
+    (files: readonly File[], place: ReceivingPlace) => setFiling({ place, files: offered(files, library.maxFileBytes) }),
+    [library.maxFileBytes],
+  );
+
+  const busy = items.some(isUnderWay);
+  useEffect(() => {
+    if (!busy) return undefined;
+    const warn = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener('beforeunload', warn);
+    return () => window.removeEventListener('beforeunload', warn);
+  }, [busy]);
+
+  const uploads = useMemo<Uploads>(() => ({ offer, queue, items }), [offer, queue, items]);
+  return (
+    <UploadsContext value={uploads}>
+      {children}
+      {filing && <FileDialog key={filing.files[0]?.key ?? filing.place.id} {...filing} onClose={() => setFiling(null)} />}
+    </UploadsContext>
+  );
+}

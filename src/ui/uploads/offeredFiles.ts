@@ -1,0 +1,37 @@
+import { issue, type Issue } from '@/core/errors/issue';
+import { tidyTitle } from '@/core/filing/title';
+import { sizeInWords } from '@/core/text/measure';
+
+/** A file that a person has chosen, before it is sent. */
+export interface OfferedFile {
+  readonly key: string;
+  readonly file: File;
+  readonly title: string;
+  /** The folders of a dropped or chosen folder: `Agendas/2026`; '' for a single file. */
+  readonly relativePath: string;
+  /** Why it will not be sent; null where it will. */
+  readonly refused: Issue | null;
+}
+
+/** The folders above a file, from whichever of the two properties a browser or a drop fills. */
+function foldersOf(file: File): string {
+  const dropped = 'path' in file && typeof file.path === 'string' ? file.path : '';
+  const way = (file.webkitRelativePath || dropped).replace(/^[./\\]+/u, '');
+  return way.split(/[/\\]/u).slice(0, -1).join('/');
+}
+
+export function offered(files: readonly File[], maxFileBytes: number): OfferedFile[] {
+  return files.map((file) => ({
+    key: crypto.randomUUID(),
+    file,
+    title: tidyTitle(file.name),
+    relativePath: foldersOf(file),
+    refused: refusalOf(file, maxFileBytes),
+  }));
+}
+
+function refusalOf(file: File, maxFileBytes: number): Issue | null {
+  if (file.size === 0) return issue('invalid', 'The file is empty.');
+  if (file.size <= maxFileBytes) return null;
+  return issue('too-large', `It has ${sizeInWords(file.size)}; this library takes files of up to ${sizeInWords(maxFileBytes)}.`);
+}
