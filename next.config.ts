@@ -6,7 +6,17 @@ const settings: NextConfig = {
   reactStrictMode: true,
   // Types are checked by the test command, over everything at once.
   typescript: { ignoreBuildErrors: true },
-  serverExternalPackages: ['@node-rs/argon2', '@tus/server', 'better-auth', 'file-type', 'hash-wasm', 'nodemailer', 'pg', 'pg-boss', 'sharp'],
+  serverExternalPackages: [
+    '@node-rs/argon2',
+    '@tus/server',
+    'better-auth',
+    'file-type',
+    'hash-wasm',
+    'nodemailer',
+    'pg',
+    'pg-boss',
+    'sharp',
+  ],
 };
 
 export default settings;

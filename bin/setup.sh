@@ -47,7 +47,8 @@ ensure_modules() {
   flock 8
   if [ "$(cat node_modules/.embrin-installed 2>/dev/null)" != "$wanted" ]; then
     say 'Installing node_modules'
-    npm ci --no-audit --no-fund >"$STATE/npm.log" 2>&1 || { tail -n 20 "$STATE/npm.log" >&2; fail 'npm ci failed'; }
+    # Not `npm ci`: where a registry lacks other systems' builds of an optional package, it calls the lock file out of step.
+    npm install --no-save --no-audit --no-fund >"$STATE/npm.log" 2>&1 || { tail -n 20 "$STATE/npm.log" >&2; fail 'npm install failed'; }
     echo "$wanted" >node_modules/.embrin-installed
   fi
   flock -u 8

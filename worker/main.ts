@@ -11,7 +11,8 @@ await boss.work('preview', { batchSize: 20, pollingIntervalSeconds: 1 }, async (
   for (const job of batch) await makePreview(jobs.preview.parse(job.data).sha256);
 });
 
-const sweep = () => sweepUploads().catch((error: unknown) => console.error('sweep', error instanceof Error ? error.name : error));
+const sweep = () =>
+  sweepUploads().catch((error: unknown) => console.error('sweep', error instanceof Error ? error.name : error));
 await sweep();
 const sweeping = setInterval(sweep, sweepEveryMs);
 console.log('The worker is ready');

@@ -7,7 +7,10 @@ export default function NotFound() {
       <div className="max-w-md text-center">
         <h1 className="font-condensed text-xl">Nothing here</h1>
         <p className="mt-1 text-soft">{issueKinds['not-found'].says}</p>
-        <Link href="/desk" className="mt-4 inline-flex h-[32px] items-center rounded-sm bg-brine px-4 font-semibold text-on-brine">
+        <Link
+          href="/desk"
+          className="mt-4 inline-flex h-[32px] items-center rounded-sm bg-brine px-4 font-semibold text-on-brine"
+        >
           To my desk
         </Link>
       </div>

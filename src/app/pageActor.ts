@@ -17,7 +17,8 @@ export const pageId = (raw: string): string => z.uuid().safeParse(raw).data ?? n
 /** What was asked for, or the one page for all that is not there or not open to the person. */
 export async function orNotFound<T>(asked: Promise<T>): Promise<T> {
   return asked.catch((error: unknown) => {
-    if (error instanceof Refusal && (error.issue.kind === 'not-found' || error.issue.kind === 'not-allowed')) notFound();
+    if (error instanceof Refusal && (error.issue.kind === 'not-found' || error.issue.kind === 'not-allowed'))
+      notFound();
     throw error;
   });
 }

@@ -17,7 +17,7 @@ import { colleagues, demoPassword, groups, keeper } from './people';
 import { Chance } from './random';
 
 const seed = 20_230_401;
-const began = new Date('2023-03-20T09:00:00Z');
+const began = new Date('2023-04-03T09:00:00Z');
 /** The day on which the demo's story stands. */
 const storyEnds = new Date('2026-11-20T00:00:00Z');
 
@@ -112,10 +112,18 @@ async function layOut(people: People): Promise<Places> {
   for (const { name, reference } of committees) await dossier('Board & committees', board, name, reference);
   const berths = await series('Berth tenants', 'T-###');
   // The same names as the papers are planned for: both draw them first from the same seed.
-  const tenantNames = new Set(planPapers(new Chance(seed), storyEnds).filter((plan) => plan.series === 'Berth tenants').map((plan) => plan.dossier));
+  const tenantNames = new Set(
+    planPapers(new Chance(seed), storyEnds)
+      .filter((plan) => plan.series === 'Berth tenants')
+      .map((plan) => plan.dossier),
+  );
   for (const name of tenantNames) await dossier('Berth tenants', berths, name, null);
   const supplierSeries = await series('Suppliers', 'S-###');
-  const supplierNames = new Set(planPapers(new Chance(seed), storyEnds).filter((plan) => plan.series === 'Suppliers').map((plan) => plan.dossier));
+  const supplierNames = new Set(
+    planPapers(new Chance(seed), storyEnds)
+      .filter((plan) => plan.series === 'Suppliers')
+      .map((plan) => plan.dossier),
+  );
   for (const name of supplierNames) await dossier('Suppliers', supplierSeries, name, null);
   const jobs = await series('Works', 'W-{yy}-##');
   for (const { name, reference } of works) await dossier('Works', jobs, name, reference);
@@ -141,10 +149,18 @@ async function shareOut(people: People, places: Places): Promise<void> {
     'Sunniva Dale': 'reader',
   });
   await open('Board & committees/Navigation & safety', { 'Petra Lindqvist-Hale': 'officer' });
-  await open('Board & committees/Works & dredging', { 'Anaïs O’Dowd': 'contributor', 'Petra Lindqvist-Hale': 'contributor' });
+  await open('Board & committees/Works & dredging', {
+    'Anaïs O’Dowd': 'contributor',
+    'Petra Lindqvist-Hale': 'contributor',
+  });
   await open('Berth tenants', { Officers: 'reader', 'Oona Marsh': 'manager', 'Petra Lindqvist-Hale': 'officer' });
   await open('Suppliers', { Officers: 'reader', 'Tobias Fenn': 'officer', 'Sunniva Dale': 'reader' });
-  await open('Works', { Officers: 'reader', Commissioners: 'reader', 'Anaïs O’Dowd': 'contributor', 'Petra Lindqvist-Hale': 'officer' });
+  await open('Works', {
+    Officers: 'reader',
+    Commissioners: 'reader',
+    'Anaïs O’Dowd': 'contributor',
+    'Petra Lindqvist-Hale': 'officer',
+  });
   await open('Governing papers', { Officers: 'reader', Commissioners: 'reader' });
 }
 
@@ -173,12 +189,22 @@ async function folderOf(maren: Actor, places: Places, parent: string, name: stri
 }
 
 /** What a library looks like after four years: papers twice, one in the wrong place, some thrown away. */
-async function addMess(people: People, places: Places, filed: readonly { id: string; plan: PaperPlan }[]): Promise<void> {
+async function addMess(
+  people: People,
+  places: Places,
+  filed: readonly { id: string; plan: PaperPlan }[],
+): Promise<void> {
   const maren = someone(people, keeper.name);
   const invoices = filed.filter(({ plan }) => plan.fileName.startsWith('INVOICE'));
   const twice = invoices.slice(-3);
   for (const { plan } of twice) {
-    await fileBuffer(maren, someone(places, `Suppliers/${plan.dossier}/${plan.year}`), plan.fileName, await make(plan), 'both');
+    await fileBuffer(
+      maren,
+      someone(places, `Suppliers/${plan.dossier}/${plan.year}`),
+      plan.fileName,
+      await make(plan),
+      'both',
+    );
   }
   const astray = invoices[5];
   if (astray) await movePapers(maren, { documentIds: [astray.id], toId: someone(places, 'Works/Pontoon repair/Cost') });

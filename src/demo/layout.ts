@@ -14,9 +14,50 @@ export const committees: readonly (DossierPlan & { readonly meetingMonths: reado
   { name: 'Nominations', reference: 'NOM', meetingMonths: [6, 12] },
 ];
 
-const tenantFirst = ['Ardent', 'Cockle', 'Lantern', 'Marl', 'Skerrow', 'Greyling', 'Samphire', 'Tern', 'Ebb & Flow', 'Halyard', 'O’Rourke', 'Løvø', 'Pennant', 'Wrack', 'Little Egret', 'St Brannoc’s', 'Café Marée', 'Muddle'];
-const tenantTrade = ['Oysters', 'Ferries', 'Sail Loft', 'Slipway', 'Boatyard', 'Chandlery', 'Sailing Club', 'Divers', 'Kayaks', 'Moorings'];
-const supplierTrade = ['Marine Engineers', 'Electrical', 'Timber', 'Surveyors', 'Insurance Brokers', 'Dredging', 'Printers', 'Fuel', 'Rope & Chain', 'Solicitors'];
+const tenantFirst = [
+  'Ardent',
+  'Cockle',
+  'Lantern',
+  'Marl',
+  'Skerrow',
+  'Greyling',
+  'Samphire',
+  'Tern',
+  'Ebb & Flow',
+  'Halyard',
+  'O’Rourke',
+  'Løvø',
+  'Pennant',
+  'Wrack',
+  'Little Egret',
+  'St Brannoc’s',
+  'Café Marée',
+  'Muddle',
+];
+const tenantTrade = [
+  'Oysters',
+  'Ferries',
+  'Sail Loft',
+  'Slipway',
+  'Boatyard',
+  'Chandlery',
+  'Sailing Club',
+  'Divers',
+  'Kayaks',
+  'Moorings',
+];
+const supplierTrade = [
+  'Marine Engineers',
+  'Electrical',
+  'Timber',
+  'Surveyors',
+  'Insurance Brokers',
+  'Dredging',
+  'Printers',
+  'Fuel',
+  'Rope & Chain',
+  'Solicitors',
+];
 
 /** Names put together so that none comes twice. */
 function names(chance: Chance, first: readonly string[], second: readonly string[], count: number): string[] {
@@ -40,10 +81,43 @@ export const works: readonly DossierPlan[] = [
 ];
 
 export const governing: readonly (DossierPlan & { readonly papers: readonly string[] })[] = [
-  { name: 'Policies', reference: 'POL', papers: ['Health and safety policy', 'Retention of records policy', 'Expenses policy', 'Whistleblowing policy', 'Data protection policy', 'Procurement policy'] },
-  { name: 'Standing orders', reference: 'STO', papers: ['Standing orders of the board', 'Terms of reference, Finance & audit', 'Terms of reference, Nominations', 'Scheme of delegation'] },
-  { name: 'Licences and consents', reference: 'LIC', papers: ['Dredging licence 2024 to 2029', 'Seabed lease', 'Consent for the breakwater light', 'Water abstraction licence'] },
-  { name: 'Templates', reference: 'TPL', papers: ['Agenda template', 'Minutes template', 'Letter template', 'Risk register template'] },
+  {
+    name: 'Policies',
+    reference: 'POL',
+    papers: [
+      'Health and safety policy',
+      'Retention of records policy',
+      'Expenses policy',
+      'Whistleblowing policy',
+      'Data protection policy',
+      'Procurement policy',
+    ],
+  },
+  {
+    name: 'Standing orders',
+    reference: 'STO',
+    papers: [
+      'Standing orders of the board',
+      'Terms of reference, Finance & audit',
+      'Terms of reference, Nominations',
+      'Scheme of delegation',
+    ],
+  },
+  {
+    name: 'Licences and consents',
+    reference: 'LIC',
+    papers: [
+      'Dredging licence 2024 to 2029',
+      'Seabed lease',
+      'Consent for the breakwater light',
+      'Water abstraction licence',
+    ],
+  },
+  {
+    name: 'Templates',
+    reference: 'TPL',
+    papers: ['Agenda template', 'Minutes template', 'Letter template', 'Risk register template'],
+  },
 ];
 
 export const filingYears = [2023, 2024, 2025, 2026] as const;

@@ -15,7 +15,8 @@ const signIns = words[words.indexOf('--sign-ins') + 1];
 
 if (!(words.includes('--only-if-empty') && (await isFounded()))) {
   const began = Date.now();
-  const say = (line: string) => console.log(`        ${((Date.now() - began) / 1000).toFixed(0).padStart(3)}s  ${line}`);
+  const say = (line: string) =>
+    console.log(`        ${((Date.now() - began) / 1000).toFixed(0).padStart(3)}s  ${line}`);
   console.log('  Building the demo library');
   const { papers } = await buildDemo(say);
   say(`The demo library is built: ${papers} papers`);

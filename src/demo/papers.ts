@@ -1,3 +1,5 @@
+import { TZDate } from '@date-fns/tz';
+import { format } from 'date-fns';
 import { makeDocx, makeOdt, makePptx, makeXlsx } from './makers/office';
 import type { Draft, Maker } from './makers/paper';
 import { makePdf } from './makers/pdf';
@@ -37,7 +39,7 @@ export interface PaperPlan {
 }
 
 const day = (year: number, month: number, date: number): Date => new Date(Date.UTC(year, month - 1, date));
-const shortDay = (on: Date): string => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' }).format(on);
+const shortDay = (on: Date): string => format(new TZDate(on.getTime(), 'UTC'), 'd MMM');
 
 /** All papers up to `until`, in the order in which they were filed: the same list for the same seed. */
 export function planPapers(chance: Chance, until: Date): PaperPlan[] {
@@ -47,7 +49,9 @@ export function planPapers(chance: Chance, until: Date): PaperPlan[] {
   planner.suppliers();
   planner.works();
   planner.governing();
-  return planner.plans.filter((plan) => plan.draft.written < until).sort((a, b) => a.draft.written.getTime() - b.draft.written.getTime());
+  return planner.plans
+    .filter((plan) => plan.draft.written < until)
+    .sort((a, b) => a.draft.written.getTime() - b.draft.written.getTime());
 }
 
 type Where = Pick<PaperPlan, 'series' | 'dossier' | 'year' | 'folder' | 'by'>;
@@ -62,10 +66,29 @@ class Planner {
     this.#prose = new Prose(chance);
   }
 
-  #add(where: Where, title: string, ending: string, written: Date, more: { subtitle?: string; fileName?: string; asVersion?: boolean; long?: boolean } = {}): void {
+  #add(
+    where: Where,
+    title: string,
+    ending: string,
+    written: Date,
+    more: { subtitle?: string; fileName?: string; asVersion?: boolean; long?: boolean } = {},
+  ): void {
     const paragraphs = this.#prose.paragraphs(more.long ? 24 : 3, more.long ? 60 : 8);
-    const draft = { title, subtitle: more.subtitle ?? where.dossier, written, author: where.by, paragraphs, figures: this.#prose.figures(6) };
-    this.plans.push({ ...where, fileName: `${more.fileName ?? title}.${ending}`, ending, draft, asVersion: more.asVersion ?? false });
+    const draft = {
+      title,
+      subtitle: more.subtitle ?? where.dossier,
+      written,
+      author: where.by,
+      paragraphs,
+      figures: this.#prose.figures(6),
+    };
+    this.plans.push({
+      ...where,
+      fileName: `${more.fileName ?? title}.${ending}`,
+      ending,
+      draft,
+      asVersion: more.asVersion ?? false,
+    });
   }
 
   committees(): void {
@@ -73,8 +96,17 @@ class Planner {
       for (const year of filingYears) {
         for (const month of meetingMonths) this.#meeting(name, year, month);
         if (name === 'Finance & audit') {
-          const where = { series: 'Board & committees', dossier: name, year, folder: 'Audit evidence', by: 'Tobias Fenn' };
-          this.#add(where, `External audit findings ${year - 1}–${String(year % 100)}`, 'pdf', day(year, 7, 2), { subtitle: 'Pell & Askew LLP', long: true });
+          const where = {
+            series: 'Board & committees',
+            dossier: name,
+            year,
+            folder: 'Audit evidence',
+            by: 'Tobias Fenn',
+          };
+          this.#add(where, `External audit findings ${year - 1}–${String(year % 100)}`, 'pdf', day(year, 7, 2), {
+            subtitle: 'Pell & Askew LLP',
+            long: true,
+          });
           this.#add(where, 'Bank mandate, signed copy', 'tif', day(year, 6, 11));
         }
       }
@@ -84,10 +116,25 @@ class Planner {
   #meeting(dossier: string, year: number, month: number): void {
     const chance = this.#chance;
     const on = day(month < 4 ? year + 1 : year, month, chance.whole(9, 21));
-    const where: Where = { series: 'Board & committees', dossier, year, folder: `${shortDay(on)} meeting`, by: 'Maren Tolliver' };
+    const where: Where = {
+      series: 'Board & committees',
+      dossier,
+      year,
+      folder: `${shortDay(on)} meeting`,
+      by: 'Maren Tolliver',
+    };
     const before = new Date(on.getTime() - 7 * 86_400_000);
     this.#add(where, `Agenda, ${shortDay(on)}`, chance.pick(['docx', 'pdf']), before);
-    const topics = ['Dues review: pilotage and conservancy', 'Harbour master’s report', 'Tender report: fender piles', 'Risk register', 'Oyster growers’ representations', 'Ferry landing terms', 'Insurance renewal', 'Dredging licence: conditions'];
+    const topics = [
+      'Dues review: pilotage and conservancy',
+      'Harbour master’s report',
+      'Tender report: fender piles',
+      'Risk register',
+      'Oyster growers’ representations',
+      'Ferry landing terms',
+      'Insurance renewal',
+      'Dredging licence: conditions',
+    ];
     for (const topic of chance.some(topics, chance.whole(1, 3))) {
       this.#add(where, topic, chance.pick(['pdf', 'pdf', 'odt', 'pptx']), before, { long: chance.happens(0.15) });
     }
@@ -97,21 +144,46 @@ class Planner {
     const after = new Date(on.getTime() + 9 * 86_400_000);
     const minutes = `Minutes of ${shortDay(on)}`;
     this.#add(where, chance.happens(0.12) ? `${minutes} (draft ${chance.whole(2, 4)})` : minutes, 'docx', after);
-    if (chance.happens(0.2)) this.#add(where, minutes, 'docx', new Date(after.getTime() + 5 * 86_400_000), { asVersion: true });
+    if (chance.happens(0.2))
+      this.#add(where, minutes, 'docx', new Date(after.getTime() + 5 * 86_400_000), { asVersion: true });
     if (chance.happens(0.3)) this.#add(where, `${minutes}, signed`, 'tif', new Date(after.getTime() + 40 * 86_400_000));
   }
 
   tenants(): void {
     const chance = this.#chance;
     for (const tenant of tenants(chance)) {
-      const at = (year: number | null, folder: string | null): Where => ({ series: 'Berth tenants', dossier: tenant, year, folder, by: 'Oona Marsh' });
+      const at = (year: number | null, folder: string | null): Where => ({
+        series: 'Berth tenants',
+        dossier: tenant,
+        year,
+        folder,
+        by: 'Oona Marsh',
+      });
       const since = chance.pick(filingYears);
-      this.#add(at(null, 'Lease'), `Berth lease, ${tenant}`, 'pdf', day(since, chance.whole(4, 12), chance.whole(1, 28)));
+      this.#add(
+        at(null, 'Lease'),
+        `Berth lease, ${tenant}`,
+        'pdf',
+        day(since, chance.whole(4, 12), chance.whole(1, 28)),
+      );
       for (const year of filingYears.filter((each) => each >= since)) {
-        if (chance.happens(0.8)) this.#add(at(null, 'Insurance'), `Public liability certificate ${year}, ${tenant}`, 'pdf', day(year, 4, chance.whole(1, 28)));
-        if (chance.happens(0.6)) this.#add(at(year, null), chance.pick(['Rent review', 'Mooring complaint', 'Pontoon access', 'Electricity recharge']), chance.pick(['eml', 'eml', 'txt']), day(year, chance.whole(5, 12), chance.whole(1, 28)));
+        if (chance.happens(0.8))
+          this.#add(
+            at(null, 'Insurance'),
+            `Public liability certificate ${year}, ${tenant}`,
+            'pdf',
+            day(year, 4, chance.whole(1, 28)),
+          );
+        if (chance.happens(0.6))
+          this.#add(
+            at(year, null),
+            chance.pick(['Rent review', 'Mooring complaint', 'Pontoon access', 'Electricity recharge']),
+            chance.pick(['eml', 'eml', 'txt']),
+            day(year, chance.whole(5, 12), chance.whole(1, 28)),
+          );
       }
-      if (chance.happens(0.25)) this.#add(at(since, null), 'Berth plan, marked up', 'png', day(since, 10, chance.whole(1, 28)));
+      if (chance.happens(0.25))
+        this.#add(at(since, null), 'Berth plan, marked up', 'png', day(since, 10, chance.whole(1, 28)));
     }
   }
 
@@ -122,10 +194,13 @@ class Planner {
         const where: Where = { series: 'Suppliers', dossier: supplier, year, folder: null, by: 'Tobias Fenn' };
         for (let number = chance.whole(0, 2); number > 0; number -= 1) {
           const invoice = String(chance.whole(11, 9899)).padStart(4, '0');
-          this.#add(where, `Invoice ${invoice}`, 'pdf', day(year, chance.whole(4, 12), chance.whole(1, 28)), { fileName: `INVOICE_${invoice}` });
+          this.#add(where, `Invoice ${invoice}`, 'pdf', day(year, chance.whole(4, 12), chance.whole(1, 28)), {
+            fileName: `INVOICE_${invoice}`,
+          });
         }
         if (chance.happens(0.25)) this.#add(where, `Statement ${year}`, 'csv', day(year, 12, chance.whole(1, 28)));
-        if (chance.happens(0.15)) this.#add(where, 'Query on your last invoice', 'eml', day(year, chance.whole(5, 11), chance.whole(1, 28)));
+        if (chance.happens(0.15))
+          this.#add(where, 'Query on your last invoice', 'eml', day(year, chance.whole(5, 11), chance.whole(1, 28)));
       }
     }
   }
@@ -134,12 +209,19 @@ class Planner {
     const chance = this.#chance;
     for (const { name, reference } of works) {
       const year = 2000 + Number(reference?.slice(2, 4));
-      const at = (folder: string): Where => ({ series: 'Works', dossier: name, year: null, folder, by: 'Anaïs O’Dowd' });
+      const at = (folder: string): Where => ({
+        series: 'Works',
+        dossier: name,
+        year: null,
+        folder,
+        by: 'Anaïs O’Dowd',
+      });
       this.#add(at('Contract'), `Specification, ${name}`, 'odt', day(year, 5, chance.whole(1, 28)), { long: true });
       this.#add(at('Contract'), `Contract, ${name}`, 'pdf', day(year, 7, chance.whole(1, 28)), { long: true });
       this.#add(at('Contract'), 'Contractor’s insurance check', 'docx', day(year, 7, chance.whole(1, 28)));
       this.#add(at('Cost'), `Cost plan, ${name}`, 'xlsx', day(year, 6, chance.whole(1, 28)));
-      for (const number of [1, 2, 3]) this.#add(at('Photographs'), `${name}, photograph ${number}`, 'png', day(year, 9, 4 + number));
+      for (const number of [1, 2, 3])
+        this.#add(at('Photographs'), `${name}, photograph ${number}`, 'png', day(year, 9, 4 + number));
       this.#add(at('Progress'), 'Progress meeting notes', 'txt', day(year, 9, chance.whole(10, 28)));
       this.#add(at('Progress'), 'Site briefing', 'pptx', day(year, 8, chance.whole(1, 28)));
     }
@@ -149,9 +231,21 @@ class Planner {
     const chance = this.#chance;
     for (const { name, papers } of governing) {
       for (const paper of papers) {
-        const where: Where = { series: 'Governing papers', dossier: name, year: null, folder: null, by: 'Maren Tolliver' };
-        this.#add(where, paper, chance.pick(['docx', 'odt', 'pdf']), day(chance.pick([2023, 2024]), chance.whole(4, 12), chance.whole(1, 28)));
-        if (chance.happens(0.4)) this.#add(where, paper, 'pdf', day(2025, chance.whole(4, 12), chance.whole(1, 28)), { asVersion: true });
+        const where: Where = {
+          series: 'Governing papers',
+          dossier: name,
+          year: null,
+          folder: null,
+          by: 'Maren Tolliver',
+        };
+        this.#add(
+          where,
+          paper,
+          chance.pick(['docx', 'odt', 'pdf']),
+          day(chance.pick([2023, 2024]), chance.whole(4, 12), chance.whole(1, 28)),
+        );
+        if (chance.happens(0.4))
+          this.#add(where, paper, 'pdf', day(2025, chance.whole(4, 12), chance.whole(1, 28)), { asVersion: true });
       }
     }
   }

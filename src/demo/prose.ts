@@ -25,13 +25,45 @@ const sentences: readonly string[] = [
 ];
 
 const parts: Readonly<Record<string, readonly string[]>> = {
-  where: ['the Visitor Pontoon', 'Marsh Quay', 'Skerrow Steps', 'the North Bar', 'Lantern Wharf', 'the Boat Park', 'Cockle Hard', 'the Ferry Stage'],
-  part: ['fender piles', 'access bridge', 'mooring chain', 'navigation lights', 'quay ladder', 'fuel berth', 'sail loft lease', 'breakwater toe', 'crane rail'],
+  where: [
+    'the Visitor Pontoon',
+    'Marsh Quay',
+    'Skerrow Steps',
+    'the North Bar',
+    'Lantern Wharf',
+    'the Boat Park',
+    'Cockle Hard',
+    'the Ferry Stage',
+  ],
+  part: [
+    'fender piles',
+    'access bridge',
+    'mooring chain',
+    'navigation lights',
+    'quay ladder',
+    'fuel berth',
+    'sail loft lease',
+    'breakwater toe',
+    'crane rail',
+  ],
   less: ['a tenth fewer', 'slightly more', 'nearly a third more', 'about the same number', 'half as many again'],
   money: ['£1,985', '£2,140', '£12,400', '£740.50', '£38,250', '£6,012', '£91,700'],
 };
 
-const months = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+const months = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
 
 /** Writes plausible paragraphs about harbour matters. */
 export class Prose {
@@ -59,7 +91,22 @@ export class Prose {
 
   /** Rows of a money table: what, and how much in pounds. */
   figures(rows: number): { what: string; pounds: number }[] {
-    const kinds = ['Conservancy dues', 'Pilotage', 'Berth rents', 'Slipway fees', 'Ferry landing', 'Dredging', 'Fender piles', 'Insurance', 'Wages', 'Survey', 'Electricity', 'Navigation lights', 'Legal advice', 'Boat hire'];
+    const kinds = [
+      'Conservancy dues',
+      'Pilotage',
+      'Berth rents',
+      'Slipway fees',
+      'Ferry landing',
+      'Dredging',
+      'Fender piles',
+      'Insurance',
+      'Wages',
+      'Survey',
+      'Electricity',
+      'Navigation lights',
+      'Legal advice',
+      'Boat hire',
+    ];
     return this.#chance.some(kinds, rows).map((what) => ({ what, pounds: this.#chance.whole(4000, 9_400_000) / 100 }));
   }
 }

@@ -27,7 +27,9 @@ export class Chance {
 
   some<T>(from: readonly T[], count: number): T[] {
     const rest = [...from];
-    return Array.from({ length: Math.min(count, rest.length) }, () => rest.splice(this.whole(0, rest.length - 1), 1)).flat();
+    return Array.from({ length: Math.min(count, rest.length) }, () =>
+      rest.splice(this.whole(0, rest.length - 1), 1),
+    ).flat();
   }
 
   happens(share: number): boolean {

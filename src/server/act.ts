@@ -53,5 +53,9 @@ export function isDatabaseAway(error: unknown): boolean {
   const cause = error instanceof DrizzleQueryError ? error.cause : error;
   if (!(cause instanceof Error) || cause instanceof Refusal) return false;
   const code = 'code' in cause && typeof cause.code === 'string' ? cause.code : '';
-  return awayCodes.test(code) || awayErrors.has(code) || /connection terminated|timeout exceeded when trying to connect/iu.test(cause.message);
+  return (
+    awayCodes.test(code) ||
+    awayErrors.has(code) ||
+    /connection terminated|timeout exceeded when trying to connect/iu.test(cause.message)
+  );
 }

@@ -80,4 +80,3 @@ export const operations: {
   'uploads.unfinished': unfinishedUploads,
   'year.open': openYear,
 };
-

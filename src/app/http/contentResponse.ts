@@ -34,7 +34,10 @@ export function contentResponse(request: Request, content: Content, asCopy: bool
   if (fresh(Object.fromEntries(request.headers), { etag })) return new Response(null, { status: 304, headers });
   const span = wantedSpan(request, etag, content.sizeBytes);
   const [from, to] = span ?? [0, content.sizeBytes];
-  headers.set('content-type', content.mediaType.startsWith('text/') ? `${content.mediaType}; charset=utf-8` : content.mediaType);
+  headers.set(
+    'content-type',
+    content.mediaType.startsWith('text/') ? `${content.mediaType}; charset=utf-8` : content.mediaType,
+  );
   headers.set('content-length', String(to - from));
   if (span) headers.set('content-range', `bytes ${from}-${to - 1}/${content.sizeBytes}`);
   const body = request.method === 'HEAD' ? null : streamOf(content.contentId, [from, to]);

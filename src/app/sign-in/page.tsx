@@ -12,7 +12,11 @@ export const metadata = { title: 'Sign in' };
 const ownPath = (next: string | string[] | undefined): string =>
   typeof next === 'string' && /^\/(?![/\\])/u.test(next) ? next : '/desk';
 
-export default async function SignInPage({ searchParams }: { readonly searchParams: Promise<{ next?: string | string[] }> }) {
+export default async function SignInPage({
+  searchParams,
+}: {
+  readonly searchParams: Promise<{ next?: string | string[] }>;
+}) {
   if (!(await isFounded())) redirect('/begin');
   const next = ownPath((await searchParams).next);
   if (await actorFrom(await headers())) redirect(next);

@@ -26,6 +26,7 @@ export type OperationName = keyof Contract;
 export type InputOf<N extends OperationName> = z.input<Contract[N]['input']>;
 /** What the server receives, after the schema has read it. */
 export type ReadInputOf<N extends OperationName> = z.output<Contract[N]['input']>;
-export type OutputOf<N extends OperationName> = NonNullable<Contract[N]['output']> | Extract<Contract[N]['output'], null>;
+export type OutputOf<N extends OperationName> =
+  NonNullable<Contract[N]['output']> | Extract<Contract[N]['output'], null>;
 
 export const isOperation = (name: string): name is OperationName => Object.hasOwn(contract, name);

@@ -48,7 +48,10 @@ export const issueKinds = {
     status: 503,
     says: 'The library cannot be reached just now. What was saved is safe. It tries again by itself.',
   },
-  fault: { status: 500, says: 'Something went wrong in the library. Nothing was changed. Repeat it, or tell a keeper.' },
+  fault: {
+    status: 500,
+    says: 'Something went wrong in the library. Nothing was changed. Repeat it, or tell a keeper.',
+  },
 } as const satisfies Record<string, { status: number; says: string }>;
 
 export type IssueKind = keyof typeof issueKinds;

@@ -92,10 +92,16 @@ export function kindByContent(sniffed: Sniffed, fileName: string): FileKind | nu
   const named = sniffed.mediaTypes.map((type) => aliases[type] ?? type);
   if (named.some(isActive)) return null;
   if (sniffed.textual && sniffed.mailHeaders) return kindOfMediaType('message/rfc822');
-  const exact = named.map(kindOfMediaType).find((each) => each !== null && each.family !== 'text' && each.family !== 'zip');
+  const exact = named
+    .map(kindOfMediaType)
+    .find((each) => each !== null && each.family !== 'text' && each.family !== 'zip');
   if (exact) return exact;
   const ending = endingOf(fileName);
-  if (named.some((type) => type === 'application/x-cfb' || type === 'application/CDFV2' || type === 'application/x-ole-storage')) {
+  if (
+    named.some(
+      (type) => type === 'application/x-cfb' || type === 'application/CDFV2' || type === 'application/x-ole-storage',
+    )
+  ) {
     return compoundEndings.has(ending) ? (fileKinds.find((each) => each.endings.includes(ending)) ?? null) : null;
   }
   if (named.includes('application/zip')) return kindOfMediaType('application/zip');

@@ -33,9 +33,7 @@ export const placesContract = {
   ),
   'place.moveForecast': ask<MoveForecast>()(z.object({ placeId: id, toId: id })),
   'place.nextReference': ask<{ reference: string | null }>()(z.object({ seriesId: id })),
-  'series.create': act<PlaceRow>()(
-    z.object({ name: nameSchema, referencePattern: z.string().max(200).nullable() }),
-  ),
+  'series.create': act<PlaceRow>()(z.object({ name: nameSchema, referencePattern: z.string().max(200).nullable() })),
   'series.setPattern': act()(z.object({ placeId: id, referencePattern: z.string().max(200).nullable(), revision })),
   'dossier.create': act<PlaceRow>()(z.object({ seriesId: id, name: nameSchema, reference })),
   'dossier.setReference': act()(z.object({ placeId: id, reference, revision })),

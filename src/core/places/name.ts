@@ -21,7 +21,8 @@ const invisible = /[\s\p{Cf}\u115F\u1160\u3164\uFFA0\u2800]/gu;
  */
 export function readName(raw: string, path = 'name'): Result<string> {
   const name = raw.normalize('NFC').trim();
-  if (name.replace(invisible, '') === '') return bad(invalidField(path, 'A name is needed: at least one visible letter.'));
+  if (name.replace(invisible, '') === '')
+    return bad(invalidField(path, 'A name is needed: at least one visible letter.'));
   if (unwelcome.test(name)) {
     return bad(invalidField(path, 'The name holds a character that cannot be shown. Type it again without it.'));
   }

@@ -1,6 +1,6 @@
 import { searchKey } from '../text/fold';
 
-const wordShape = /[\p{L}\p{N}]+(?:['’][\p{L}\p{N}]+)*/gu;
+const wordShape = /[\p{L}\p{N}\p{Mn}]+(?:['’][\p{L}\p{N}\p{Mn}]+)*/gu;
 
 /**
  * Where the words of a query stand in a name, accents and case aside: [from, to) positions in order,

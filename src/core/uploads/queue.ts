@@ -94,7 +94,13 @@ function nextItem(item: QueueItem, event: ItemEvent): QueueItem {
         readings: withReading(item.readings, { atMs: event.atMs, bytes: event.sentBytes }),
       };
     case 'filed':
-      return { ...item, state: 'filed', sentBytes: item.sizeBytes, documentId: event.documentId, placeId: event.placeId };
+      return {
+        ...item,
+        state: 'filed',
+        sentBytes: item.sizeBytes,
+        documentId: event.documentId,
+        placeId: event.placeId,
+      };
     case 'asked':
       return { ...item, state: 'asking', sameContent: event.sameContent };
     case 'refused':
@@ -110,7 +116,9 @@ function nextItem(item: QueueItem, event: ItemEvent): QueueItem {
 
 /** The queue as a whole: how many are filed, how much has gone, whether anything is under way. */
 export function queueTotals(queue: readonly QueueItem[]) {
-  const counting = queue.filter((item) => item.state !== 'cancelled' && item.state !== 'left-out' && item.state !== 'refused');
+  const counting = queue.filter(
+    (item) => item.state !== 'cancelled' && item.state !== 'left-out' && item.state !== 'refused',
+  );
   return {
     files: queue.length,
     filed: queue.filter((item) => item.state === 'filed').length,

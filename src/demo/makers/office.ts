@@ -15,7 +15,9 @@ export async function makeDocx(draft: Draft): Promise<Buffer> {
           new Paragraph({ text: 'Saltmarrow Harbour Trust' }),
           new Paragraph({ text: draft.title, heading: HeadingLevel.HEADING_1 }),
           new Paragraph({ text: `${draft.subtitle} · ${draft.author}, ${longDay(draft.written)}` }),
-          ...draft.paragraphs.map((text, index) => new Paragraph({ text: `${index + 1}. ${text}`, spacing: { before: 120 } })),
+          ...draft.paragraphs.map(
+            (text, index) => new Paragraph({ text: `${index + 1}. ${text}`, spacing: { before: 120 } }),
+          ),
         ],
       },
     ],
@@ -46,7 +48,13 @@ export async function makePptx(draft: Draft): Promise<Buffer> {
   deck.author = draft.author;
   const first = deck.addSlide();
   first.addText(draft.title, { x: 0.5, y: 1.6, w: 9, h: 1, fontSize: 32, bold: true });
-  first.addText(`${draft.subtitle}\n${draft.author}, ${longDay(draft.written)}`, { x: 0.5, y: 2.8, w: 9, h: 1, fontSize: 18 });
+  first.addText(`${draft.subtitle}\n${draft.author}, ${longDay(draft.written)}`, {
+    x: 0.5,
+    y: 2.8,
+    w: 9,
+    h: 1,
+    fontSize: 18,
+  });
   for (const paragraph of draft.paragraphs) {
     deck.addSlide().addText(
       paragraph.split('. ').map((text) => ({ text, options: { bullet: true, breakLine: true } })),

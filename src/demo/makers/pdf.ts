@@ -11,7 +11,10 @@ export async function makePdf(draft: Draft): Promise<Buffer> {
   pdf.setAuthor(draft.author);
   pdf.setCreationDate(draft.written);
   pdf.setModificationDate(draft.written);
-  const [plain, bold] = [await pdf.embedFont(StandardFonts.TimesRoman), await pdf.embedFont(StandardFonts.HelveticaBold)];
+  const [plain, bold] = [
+    await pdf.embedFont(StandardFonts.TimesRoman),
+    await pdf.embedFont(StandardFonts.HelveticaBold),
+  ];
   const sheet = new Sheet(pdf);
   sheet.line('SALTMARROW HARBOUR TRUST', bold, 9, 20);
   for (const part of wrapped(draft.title, 44)) sheet.line(part, bold, 17, 22);

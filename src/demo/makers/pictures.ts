@@ -22,7 +22,11 @@ function typedPage(draft: Draft, width: number, height: number): Buffer {
 
 /** A scanned page: grey, a little askew, as TIFF. */
 export async function makeScan(draft: Draft): Promise<Buffer> {
-  return sharp(typedPage(draft, 900, 1270)).greyscale().blur(0.4).tiff({ compression: 'lzw' }).toBuffer();
+  return sharp(typedPage(draft, 900, 1270))
+    .greyscale()
+    .blur(0.4)
+    .tiff({ compression: 'lzw' })
+    .toBuffer();
 }
 
 /** A photograph's stand-in: quay, water and sky drawn from the draft's own letters, with its title beneath. */

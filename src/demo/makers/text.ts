@@ -5,7 +5,9 @@ import { longDay, wrapped, type Draft } from './paper';
 /** Plain text in UTF-8. */
 export async function makeText(draft: Draft): Promise<Buffer> {
   const body = draft.paragraphs.flatMap((paragraph) => [...wrapped(paragraph, 78), '']);
-  return Promise.resolve(Buffer.from([draft.title, `${draft.subtitle}, ${longDay(draft.written)}`, '', ...body].join('\n')));
+  return Promise.resolve(
+    Buffer.from([draft.title, `${draft.subtitle}, ${longDay(draft.written)}`, '', ...body].join('\n')),
+  );
 }
 
 /** A statement as CSV (RFC 4180). */
@@ -21,7 +23,12 @@ export async function makeCsv(draft: Draft): Promise<Buffer> {
 
 /** A mail (RFC 5322) to the Trust's office. */
 export async function makeMail(draft: Draft): Promise<Buffer> {
-  const local = draft.author.normalize('NFKD').replace(/[^a-z ]/giu, '').trim().toLowerCase().replaceAll(' ', '.');
+  const local = draft.author
+    .normalize('NFKD')
+    .replace(/[^a-z ]/giu, '')
+    .trim()
+    .toLowerCase()
+    .replaceAll(' ', '.');
   return new MailComposer({
     from: { name: draft.author, address: `${local}@example.org` },
     to: { name: 'Saltmarrow Harbour Trust', address: 'office@saltmarrow.example' },

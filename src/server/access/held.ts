@@ -42,7 +42,8 @@ export async function placeFor(reader: Reader, actor: Actor, placeId: string, ca
   if (!found) refuse('not-found');
   const held = await capabilitiesIn(reader, actor, found.scopeId);
   if (!has(held, capability)) refuse('not-allowed');
-  if (capability !== 'see' && capability !== 'take' && (await closedAbove(reader, found.lineage))) refuse('closed-place');
+  if (capability !== 'see' && capability !== 'take' && (await closedAbove(reader, found.lineage)))
+    refuse('closed-place');
   return { ...found, held };
 }
 

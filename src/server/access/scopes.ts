@@ -41,7 +41,10 @@ export async function recomputeScopes(tx: Tx, rootId: string): Promise<void> {
     .where(arrayContains(place.lineage, [rootId]))
     .orderBy(sql`array_length(${place.lineage}, 1)`);
   const grants = new Map<string, Grant[]>();
-  const belowRoot = tx.select({ id: place.id }).from(place).where(arrayContains(place.lineage, [rootId]));
+  const belowRoot = tx
+    .select({ id: place.id })
+    .from(place)
+    .where(arrayContains(place.lineage, [rootId]));
   for (const row of await tx.select().from(accessGrant).where(inArray(accessGrant.placeId, belowRoot))) {
     grants.set(row.placeId, [...(grants.get(row.placeId) ?? []), asGrant(row)]);
   }
@@ -106,7 +109,10 @@ async function storeSet(tx: Tx, scopeId: string, set: ReadonlyMap<string, Capabi
 
 /** Who may see in a scope, keepers among them: names in natural order. */
 export async function namesIn(reader: Reader, scopeId: string | null): Promise<string[]> {
-  const entries = scopeId === null ? sql`false` : sql`exists (
+  const entries =
+    scopeId === null
+      ? sql`false`
+      : sql`exists (
     select from ${scopeEntry} where ${scopeEntry.scopeId} = ${scopeId} and ${scopeEntry.personId} = ${person.id})`;
   const rows = await reader
     .select({ name: person.name })
@@ -132,4 +138,3 @@ export async function recomputeAllScopes(tx: Tx): Promise<void> {
   const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
   if (root) await recomputeScopes(tx, root.id);
 }
-

@@ -24,7 +24,13 @@ async function managed(reader: Reader, actor: Actor, placeId: string) {
 export async function accessSheet(actor: Actor, { placeId }: { placeId: string }): Promise<AccessSheet> {
   const found = await managed(db(), actor, placeId);
   const above = await db()
-    .select({ id: place.id, name: place.name, kind: place.kind, follows: place.follows, depth: sql<number>`array_length(lineage, 1)` })
+    .select({
+      id: place.id,
+      name: place.name,
+      kind: place.kind,
+      follows: place.follows,
+      depth: sql<number>`array_length(lineage, 1)`,
+    })
     .from(place)
     .where(inArray(place.id, found.lineage))
     .orderBy(asc(sql`array_length(lineage, 1)`));
@@ -34,7 +40,10 @@ export async function accessSheet(actor: Actor, { placeId }: { placeId: string }
     .leftJoin(person, eq(person.id, accessGrant.personId))
     .leftJoin(personGroup, eq(personGroup.id, accessGrant.groupId))
     .where(inArray(accessGrant.placeId, found.lineage));
-  const sizes = await db().select({ groupId: membership.groupId, members: sql<number>`count(*)::int` }).from(membership).groupBy(membership.groupId);
+  const sizes = await db()
+    .select({ groupId: membership.groupId, members: sql<number>`count(*)::int` })
+    .from(membership)
+    .groupBy(membership.groupId);
   const lines = above.flatMap((step): SheetLine[] =>
     grants
       .filter(({ grant }) => grant.placeId === step.id)
@@ -86,10 +95,22 @@ export async function subjectChoices(actor: Actor, input: ReadInputOf<'access.ch
     .groupBy(personGroup.id)
     .orderBy(personGroup.name)
     .limit(12);
-  const everyone: SubjectChoice = { subject: { kind: 'everyone' }, name: 'Everyone signed in', about: 'all who have an account' };
+  const everyone: SubjectChoice = {
+    subject: { kind: 'everyone' },
+    name: 'Everyone signed in',
+    about: 'all who have an account',
+  };
   return [
-    ...groups.map((row): SubjectChoice => ({ subject: { kind: 'group', id: row.id }, name: row.name, about: `group of ${row.members}` })),
-    ...people.map((row): SubjectChoice => ({ subject: { kind: 'person', id: row.id }, name: row.name, about: row.email })),
+    ...groups.map((row): SubjectChoice => ({
+      subject: { kind: 'group', id: row.id },
+      name: row.name,
+      about: `group of ${row.members}`,
+    })),
+    ...people.map((row): SubjectChoice => ({
+      subject: { kind: 'person', id: row.id },
+      name: row.name,
+      about: row.email,
+    })),
     ...(searchKey('everyone signed in').includes(searchKey(input.words)) ? [everyone] : []),
   ];
 }
@@ -106,16 +127,28 @@ export async function forecastAccess(actor: Actor, input: ReadInputOf<'access.fo
     const before = await storedSet(tx, found.scopeId);
     const after = await seeingAfter(tx, found, asGiven(input.grants));
     return {
-      gaining: await namesOfPeople(tx, [...after].filter((id) => !before.has(id))),
-      losing: await namesOfPeople(tx, [...before.keys()].filter((id) => !after.has(id))),
+      gaining: await namesOfPeople(
+        tx,
+        [...after].filter((id) => !before.has(id)),
+      ),
+      losing: await namesOfPeople(
+        tx,
+        [...before.keys()].filter((id) => !after.has(id)),
+      ),
     };
   });
 }
 
-async function seeingAfter(tx: Tx, found: { id: string; parentId: string | null }, grants: Grant[]): Promise<Set<string>> {
+async function seeingAfter(
+  tx: Tx,
+  found: { id: string; parentId: string | null },
+  grants: Grant[],
+): Promise<Set<string>> {
   const [own] = await tx.select({ follows: place.follows }).from(place).where(eq(place.id, found.id));
   const [parent] =
-    found.parentId === null ? [] : await tx.select({ scopeId: place.scopeId }).from(place).where(eq(place.id, found.parentId));
+    found.parentId === null
+      ? []
+      : await tx.select({ scopeId: place.scopeId }).from(place).where(eq(place.id, found.parentId));
   const above = await storedSet(tx, parent?.scopeId ?? null);
   const step = { follows: own?.follows ?? true, grants };
   const people = await standings(tx);
@@ -154,7 +187,13 @@ export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>):
     }
     await recomputeScopes(tx, found.id);
     await keepsOwnWayIn(tx, actor, found.id);
-    const detail = { name: found.name, grants: grants.map(({ subject, gives }) => `${subject.kind === 'everyone' ? 'everyone' : subject.id}=${gives}`).sort().join(' ') };
+    const detail = {
+      name: found.name,
+      grants: grants
+        .map(({ subject, gives }) => `${subject.kind === 'everyone' ? 'everyone' : subject.id}=${gives}`)
+        .sort()
+        .join(' '),
+    };
     return { entry: { act: 'access.changed', subjects: [found.id], detail }, result: null };
   });
 }
@@ -162,9 +201,14 @@ export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>):
 async function knownSubjects(tx: Tx, grants: readonly Grant[]): Promise<void> {
   const people = grants.flatMap(({ subject }) => (subject.kind === 'person' ? [subject.id] : []));
   const groups = grants.flatMap(({ subject }) => (subject.kind === 'group' ? [subject.id] : []));
-  const foundPeople = people.length === 0 ? [] : await tx.select({ id: person.id }).from(person).where(inArray(person.id, people));
-  const foundGroups = groups.length === 0 ? [] : await tx.select({ id: personGroup.id }).from(personGroup).where(inArray(personGroup.id, groups));
-  if (foundPeople.length < people.length || foundGroups.length < groups.length) refuse('not-found', 'Someone on the sheet is no longer here. Nothing was saved.');
+  const foundPeople =
+    people.length === 0 ? [] : await tx.select({ id: person.id }).from(person).where(inArray(person.id, people));
+  const foundGroups =
+    groups.length === 0
+      ? []
+      : await tx.select({ id: personGroup.id }).from(personGroup).where(inArray(personGroup.id, groups));
+  if (foundPeople.length < people.length || foundGroups.length < groups.length)
+    refuse('not-found', 'Someone on the sheet is no longer here. Nothing was saved.');
 }
 
 /** A manager who would shut themselves out is told so; a keeper always gets in. */
@@ -172,6 +216,9 @@ async function keepsOwnWayIn(tx: Tx, actor: Actor, placeId: string): Promise<voi
   const [after] = await tx.select({ scopeId: place.scopeId }).from(place).where(eq(place.id, placeId));
   const held = await capabilitiesIn(tx, actor, after?.scopeId ?? null);
   if ((held & setOf(['manage'])) !== setOf(['manage'])) {
-    refuse('not-allowed', 'You would lose your own way in here. Nothing was saved; leave yourself or your group as manager.');
+    refuse(
+      'not-allowed',
+      'You would lose your own way in here. Nothing was saved; leave yourself or your group as manager.',
+    );
   }
 }

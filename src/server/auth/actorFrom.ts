@@ -11,7 +11,13 @@ export async function actorFrom(headers: Headers): Promise<Actor | null> {
   const found = await auth().api.getSession({ headers });
   if (!found) return null;
   const [who] = await db()
-    .select({ personId: person.id, name: person.name, email: person.email, keeper: person.keeper, active: person.active })
+    .select({
+      personId: person.id,
+      name: person.name,
+      email: person.email,
+      keeper: person.keeper,
+      active: person.active,
+    })
     .from(person)
     .where(eq(person.id, found.user.id));
   if (!who?.active) return null;

@@ -28,7 +28,10 @@ const headerLine = /^[\x21-\x39\x3b-\x7e]+:[ \t]?.*(?:\r?\n[ \t].*)*\r?\n/u;
 
 /** Whether text opens with header fields of a mail (RFC 5322, section 3.6: From and Date are the two that must be there). */
 function hasMailHeaders(beginning: Buffer): boolean {
-  let rest = beginning.subarray(0, 64 * 1024).toString('latin1').replace(/^From .*\r?\n/u, '');
+  let rest = beginning
+    .subarray(0, 64 * 1024)
+    .toString('latin1')
+    .replace(/^From .*\r?\n/u, '');
   const names = new Set<string>();
   for (let match = headerLine.exec(rest); match; match = headerLine.exec(rest)) {
     names.add(match[0].slice(0, match[0].indexOf(':')).toLowerCase());
@@ -39,10 +42,7 @@ function hasMailHeaders(beginning: Buffer): boolean {
 
 /** The kind of a file, from its beginning and, only between kinds that are alike as bytes, its name. */
 export async function sniffKind(beginning: Buffer, fileName: string): Promise<FileKind | null> {
-  const [typed, magic] = await Promise.all([
-    fileTypeFromBuffer(beginning).catch(() => undefined),
-    magicOf(beginning),
-  ]);
+  const [typed, magic] = await Promise.all([fileTypeFromBuffer(beginning).catch(() => undefined), magicOf(beginning)]);
   const mediaTypes = [typed?.mime, magic].filter((each): each is string => typeof each === 'string');
   const textual = isTextual(beginning);
   return kindByContent({ mediaTypes, textual, mailHeaders: textual && hasMailHeaders(beginning) }, fileName);

@@ -64,7 +64,12 @@ export async function movePapers(actor: Actor, input: ReadInputOf<'papers.move'>
     const moving = papers.filter((paper) => paper.homeId !== target.id);
     const backTo = Object.fromEntries(moving.map((paper) => [paper.id, paper.homeId]));
     if (moving.length === 0) return { entry: null, result: { moved: 0, backTo } };
-    await rehome(tx, actor, moving.map((paper) => paper.id), target.id);
+    await rehome(
+      tx,
+      actor,
+      moving.map((paper) => paper.id),
+      target.id,
+    );
     const subjects = [...moving.map((paper) => paper.id), target.id, ...new Set(Object.values(backTo))];
     const detail = { count: countWords(moving), to: target.name, toId: target.id };
     return { entry: { act: 'papers.moved', subjects, detail }, result: { moved: moving.length, backTo } };
@@ -88,7 +93,12 @@ export async function putInPlaces(actor: Actor, input: ReadInputOf<'papers.putIn
     for (const toId of targets) {
       const target = await placeFor(tx, actor, toId, 'add');
       names.add(target.name);
-      await rehome(tx, actor, ids.filter((id) => input.homes[id] === toId), toId);
+      await rehome(
+        tx,
+        actor,
+        ids.filter((id) => input.homes[id] === toId),
+        toId,
+      );
     }
     const subjects = [...ids, ...targets, ...new Set(papers.map((paper) => paper.homeId))];
     const detail = { count: countWords(papers), to: [...names].join('”, “') };
@@ -97,7 +107,10 @@ export async function putInPlaces(actor: Actor, input: ReadInputOf<'papers.putIn
 }
 
 /** Who would lose and gain sight of papers by their move. */
-export async function forecastPaperMove(actor: Actor, input: ReadInputOf<'papers.moveForecast'>): Promise<PaperMoveForecast> {
+export async function forecastPaperMove(
+  actor: Actor,
+  input: ReadInputOf<'papers.moveForecast'>,
+): Promise<PaperMoveForecast> {
   return db().transaction(async (tx) => {
     const target = await placeFor(tx, actor, input.toId, 'add');
     const papers = await papersFor(tx, actor, input.documentIds, 'manage');
@@ -157,7 +170,10 @@ export async function putBackPapers(actor: Actor, input: ReadInputOf<'papers.put
 }
 
 /** Makes an older version the current one, as a new version: the ones between stay. */
-export async function restoreVersion(actor: Actor, input: ReadInputOf<'paper.restoreVersion'>): Promise<{ number: number }> {
+export async function restoreVersion(
+  actor: Actor,
+  input: ReadInputOf<'paper.restoreVersion'>,
+): Promise<{ number: number }> {
   return perform(actor, async (tx) => {
     const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');
     if (!paper) refuse('not-found');

@@ -24,7 +24,12 @@ export async function contentFor(actor: Actor, documentId: string, number: numbe
     })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
-    .innerJoin(version, number === null ? eq(version.id, document.versionId) : and(eq(version.documentId, document.id), eq(version.number, number)))
+    .innerJoin(
+      version,
+      number === null
+        ? eq(version.id, document.versionId)
+        : and(eq(version.documentId, document.id), eq(version.number, number)),
+    )
     .innerJoin(blob, eq(blob.sha256, version.sha256))
     .where(and(eq(document.id, documentId), or(paperAllows(actor, 'see'), paperIsDisposed(actor))));
   if (!found) refuse('not-found');

@@ -51,7 +51,9 @@ export async function fileContent(tx: Tx, actor: Actor, filing: Filing): Promise
       await tx.delete(blobChunk).where(eq(blobChunk.contentId, content.contentId));
     }
   }
-  const filed = filing.asVersionOf ? await nextVersion(tx, actor, filing, filing.asVersionOf) : await newPaper(tx, actor, filing);
+  const filed = filing.asVersionOf
+    ? await nextVersion(tx, actor, filing, filing.asVersionOf)
+    : await newPaper(tx, actor, filing);
   await enqueue(tx, 'preview', { sha256: content.sha256 });
   return filed;
 }
@@ -92,7 +94,10 @@ async function newPaper(tx: Tx, actor: Actor, { placeId, title: asked, note, con
 /** The keys in a place that a title, or one numbered after it, could meet. None, where the title itself is free. */
 async function keysLike(tx: Tx, placeId: string, key: string): Promise<ReadonlySet<string>> {
   const here = (condition: SQL) =>
-    tx.select({ key: document.titleKey }).from(document).where(and(eq(document.homeId, placeId), condition));
+    tx
+      .select({ key: document.titleKey })
+      .from(document)
+      .where(and(eq(document.homeId, placeId), condition));
   const [same] = await here(eq(document.titleKey, key)).limit(1);
   if (!same) return new Set();
   const numbered = await here(sql`starts_with(${document.titleKey}, ${[...key].slice(0, 190).join('')})`);
@@ -102,7 +107,7 @@ async function keysLike(tx: Tx, placeId: string, key: string): Promise<ReadonlyS
 async function nextVersion(tx: Tx, actor: Actor, filing: Filing, documentId: string): Promise<Done<Filed>> {
   const [paper] = await papersFor(tx, actor, [documentId], 'amend');
   if (!paper) refuse('not-found');
-  const number = await lastNumber(tx, documentId) + 1;
+  const number = (await lastNumber(tx, documentId)) + 1;
   await addVersion(tx, actor, documentId, number, filing.content, now(), null);
   const detail = { title: paper.title, number, sha256: filing.content.sha256 };
   return {
@@ -112,7 +117,10 @@ async function nextVersion(tx: Tx, actor: Actor, filing: Filing, documentId: str
 }
 
 export async function lastNumber(tx: Tx, documentId: string): Promise<number> {
-  const [last] = await tx.select({ number: max(version.number) }).from(version).where(eq(version.documentId, documentId));
+  const [last] = await tx
+    .select({ number: max(version.number) })
+    .from(version)
+    .where(eq(version.documentId, documentId));
   return last?.number ?? 0;
 }
 
@@ -129,7 +137,18 @@ export async function addVersion(
   const { sha256, fileName, mediaType, stamp, sizeBytes } = content;
   const [made] = await tx
     .insert(version)
-    .values({ documentId, number, sha256, fileName, mediaType, stamp, sizeBytes, madeBy: actor.personId, madeAt: at, restoredFrom })
+    .values({
+      documentId,
+      number,
+      sha256,
+      fileName,
+      mediaType,
+      stamp,
+      sizeBytes,
+      madeBy: actor.personId,
+      madeAt: at,
+      restoredFrom,
+    })
     .returning({ id: version.id });
   if (!made) throw new Error('The version was not made');
   const [paper] = await tx.select({ revision: document.revision }).from(document).where(eq(document.id, documentId));

@@ -10,6 +10,7 @@ import { paperAllows, paperIsDisposed, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, person, place } from '../db/schema';
+import { fullName } from '../places/rows';
 
 const rowColumns = {
   id: document.id,
@@ -69,7 +70,9 @@ export async function ledgerPage(actor: Actor, input: ReadInputOf<'ledger.page'>
   );
   const up = input.direction === 'up';
   const beyond = input.after === null ? sql`true` : beyondKey(readCursor(input.after), by, type, up);
-  const order = up ? sql`${by} asc, ${document.title} asc, ${document.id} asc` : sql`${by} desc, ${document.title} desc, ${document.id} desc`;
+  const order = up
+    ? sql`${by} asc, ${document.title} asc, ${document.id} asc`
+    : sql`${by} desc, ${document.title} desc, ${document.id} desc`;
   const [rows, totals] = await Promise.all([
     db()
       .select({ ...rowColumns, key: sql<string>`${by}::text` })
@@ -109,7 +112,7 @@ async function ledgerTotals(shown: SQL) {
 /** The papers that changed last, of all that the actor may see: forty are enough for a desk. */
 export async function latelyChanged(actor: Actor): Promise<PlacedPaper[]> {
   const rows = await db()
-    .select({ ...rowColumns, homeId: place.id, homeName: place.name })
+    .select({ ...rowColumns, homeId: place.id, homeName: fullName })
     .from(document)
     .innerJoin(person, eq(person.id, document.filedBy))
     .innerJoin(place, eq(place.id, document.homeId))
@@ -125,7 +128,7 @@ export async function disposedPapers(actor: Actor): Promise<DisposedPaper[]> {
     .select({
       ...rowColumns,
       homeId: place.id,
-      homeName: place.name,
+      homeName: fullName,
       disposedAt: document.disposedAt,
       disposedBy: sql<string>`coalesce((select gone.name from person as gone where gone.id = ${document.disposedBy}), '')`,
     })

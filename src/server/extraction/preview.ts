@@ -37,7 +37,10 @@ export async function makePreview(sha256: string): Promise<void> {
   if (!found) return;
   const made = found.sizeBytes > greatestBytes ? nothing : await previewOf(found);
   await db().transaction(async (tx) => {
-    await tx.insert(preview).values({ sha256, ...made }).onConflictDoNothing();
+    await tx
+      .insert(preview)
+      .values({ sha256, ...made })
+      .onConflictDoNothing();
     if (made.pageCount === null) return;
     await tx
       .update(document)
@@ -72,8 +75,26 @@ async function pdfPreview(content: Buffer): Promise<Preview> {
     await writeFile(file, content);
     const info = await run('pdfinfo', [file], limits);
     const pages = /^Pages:\s+(?<count>\d+)$/mu.exec(info.stdout)?.groups?.['count'];
-    await run('pdftocairo', ['-jpeg', '-singlefile', '-f', '1', '-l', '1', '-scale-to', String(pictureSize), file, path.join(folder, 'first')], limits);
-    return { pageCount: pages === undefined ? null : Number(pages), picture: await readFile(path.join(folder, 'first.jpg')) };
+    await run(
+      'pdftocairo',
+      [
+        '-jpeg',
+        '-singlefile',
+        '-f',
+        '1',
+        '-l',
+        '1',
+        '-scale-to',
+        String(pictureSize),
+        file,
+        path.join(folder, 'first'),
+      ],
+      limits,
+    );
+    return {
+      pageCount: pages === undefined ? null : Number(pages),
+      picture: await readFile(path.join(folder, 'first.jpg')),
+    };
   } finally {
     await rm(folder, { recursive: true, force: true });
   }

@@ -33,7 +33,11 @@ export function queue(): Promise<PgBoss> {
 export async function enqueue<N extends JobName>(tx: Tx, name: N, data: (typeof jobs)[N]['_output']): Promise<void> {
   const boss = await queue();
   const client = rawClient(tx);
-  await boss.send(name, data, { retryLimit: 3, retryDelay: 5, db: { executeSql: (text, values) => client.query(text, values) } });
+  await boss.send(name, data, {
+    retryLimit: 3,
+    retryDelay: 5,
+    db: { executeSql: (text, values) => client.query(text, values) },
+  });
 }
 
 interface RawClient {

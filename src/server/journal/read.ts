@@ -30,7 +30,10 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
     )
     .orderBy(desc(journal.id))
     .limit(40);
-  const known = await knownPlaces(actor, rows.map((row) => row.detail));
+  const known = await knownPlaces(
+    actor,
+    rows.map((row) => row.detail),
+  );
   return rows.map(({ id, at, who, act, detail }) => ({
     id,
     at: at.toISOString(),
@@ -42,7 +45,10 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
 async function requireSight(actor: Actor, { subject, id }: ReadInputOf<'journal.of'>): Promise<void> {
   const [found] =
     subject === 'place'
-      ? await db().select({ id: place.id }).from(place).where(and(eq(place.id, id), placeAllows(actor, 'see')))
+      ? await db()
+          .select({ id: place.id })
+          .from(place)
+          .where(and(eq(place.id, id), placeAllows(actor, 'see')))
       : await db()
           .select({ id: document.id })
           .from(document)
@@ -53,7 +59,10 @@ async function requireSight(actor: Actor, { subject, id }: ReadInputOf<'journal.
 async function knownPlaces(actor: Actor, details: readonly JournalDetail[]): Promise<Set<string>> {
   const ids = details.flatMap((detail) => namedPlaces.flatMap(([, key]) => z.uuid().safeParse(detail[key]).data ?? []));
   if (ids.length === 0) return new Set();
-  const rows = await db().select({ id: place.id }).from(place).where(and(inArray(place.id, ids), placeIsKnown(actor)));
+  const rows = await db()
+    .select({ id: place.id })
+    .from(place)
+    .where(and(inArray(place.id, ids), placeIsKnown(actor)));
   return new Set(rows.map((row) => row.id));
 }
 

@@ -132,7 +132,10 @@ export async function join(input: { token: string; name: string; password: strin
 }
 
 async function leavesKeeper(tx: Tx): Promise<void> {
-  const [left] = await tx.select({ keepers: count() }).from(person).where(and(eq(person.keeper, true), eq(person.active, true)));
+  const [left] = await tx
+    .select({ keepers: count() })
+    .from(person)
+    .where(and(eq(person.keeper, true), eq(person.active, true)));
   if ((left?.keepers ?? 0) === 0) refuse('last-keeper');
 }
 
@@ -140,7 +143,11 @@ async function leavesKeeper(tx: Tx): Promise<void> {
 export async function setActive(actor: Actor, input: ReadInputOf<'person.setActive'>): Promise<null> {
   requireKeeper(actor);
   return perform(actor, async (tx) => {
-    const [who] = await tx.update(person).set({ active: input.active }).where(eq(person.id, input.personId)).returning();
+    const [who] = await tx
+      .update(person)
+      .set({ active: input.active })
+      .where(eq(person.id, input.personId))
+      .returning();
     if (!who) refuse('not-found');
     if (!input.active) await tx.delete(session).where(eq(session.userId, who.id));
     await leavesKeeper(tx);
@@ -153,7 +160,11 @@ export async function setActive(actor: Actor, input: ReadInputOf<'person.setActi
 export async function setKeeper(actor: Actor, input: ReadInputOf<'person.setKeeper'>): Promise<null> {
   requireKeeper(actor);
   return perform(actor, async (tx) => {
-    const [who] = await tx.update(person).set({ keeper: input.keeper }).where(eq(person.id, input.personId)).returning();
+    const [who] = await tx
+      .update(person)
+      .set({ keeper: input.keeper })
+      .where(eq(person.id, input.personId))
+      .returning();
     if (!who) refuse('not-found');
     await leavesKeeper(tx);
     const act = input.keeper ? 'person.keeperSet' : 'person.keeperUnset';
@@ -184,7 +195,10 @@ export async function changeGroup(actor: Actor, input: ReadInputOf<'group.change
       .returning({ id: personGroup.id });
     if (changed.length === 0) refuse('conflict');
     const memberIds = [...new Set(input.memberIds)];
-    const known = memberIds.length === 0 ? [] : await tx.select({ id: person.id }).from(person).where(inArray(person.id, memberIds));
+    const known =
+      memberIds.length === 0
+        ? []
+        : await tx.select({ id: person.id }).from(person).where(inArray(person.id, memberIds));
     if (known.length < memberIds.length) refuse('not-found');
     await tx.delete(membership).where(eq(membership.groupId, input.groupId));
     if (memberIds.length > 0) {

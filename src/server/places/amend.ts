@@ -105,8 +105,12 @@ export async function recolourPlace(actor: Actor, input: ReadInputOf<'place.reco
 export async function removePlace(actor: Actor, input: ReadInputOf<'place.remove'>): Promise<{ parentId: string }> {
   return perform(actor, async (tx) => {
     const found = await placeFor(tx, actor, input.placeId, 'manage');
-    if (found.parentId === null || found.kind === 'year') refuse('invalid', 'A filing year stays while the library keeps it.');
-    const below = tx.select({ id: place.id }).from(place).where(arrayContains(place.lineage, [found.id]));
+    if (found.parentId === null || found.kind === 'year')
+      refuse('invalid', 'A filing year stays while the library keeps it.');
+    const below = tx
+      .select({ id: place.id })
+      .from(place)
+      .where(arrayContains(place.lineage, [found.id]));
     const [held] = await tx
       .select({ id: document.id })
       .from(document)

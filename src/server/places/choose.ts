@@ -37,6 +37,9 @@ export async function choosePlaces(actor: Actor, input: ReadInputOf<'places.choo
     )
     .limit(30);
   return Promise.all(
-    rows.map(async ({ lineage, ...row }) => ({ ...row, path: (await namedPath(db(), actor, lineage)).map((step) => step.name) })),
+    rows.map(async ({ lineage, ...row }) => ({
+      ...row,
+      path: (await namedPath(db(), actor, lineage)).map((step) => step.name),
+    })),
   );
 }

@@ -30,7 +30,10 @@ export async function insertPlace(tx: Tx, actor: Actor, parent: Parent, made: Ne
   if (parent.lineage.length > maxDepth) {
     refuse('invalid', `Folders go ${maxDepth} steps deep at most. Nothing was made.`);
   }
-  const [last] = await tx.select({ position: max(place.position) }).from(place).where(eq(place.parentId, parent.id));
+  const [last] = await tx
+    .select({ position: max(place.position) })
+    .from(place)
+    .where(eq(place.parentId, parent.id));
   const id = crypto.randomUUID();
   await tx.insert(place).values({
     id,
@@ -45,6 +48,7 @@ export async function insertPlace(tx: Tx, actor: Actor, parent: Parent, made: Ne
     position: (last?.position ?? 0) + 1,
     lineage: [...parent.lineage, id],
     scopeId: parent.scopeId,
+    createdAt: now(),
     createdBy: actor.personId,
   });
   return id;
@@ -75,13 +79,14 @@ export async function createSeries(actor: Actor, input: ReadInputOf<'series.crea
 /** The references in use in a series, and the one its pattern gives next; null where it has no pattern. */
 async function nextIn(tx: Tx, seriesId: string, pattern: string | null): Promise<string | null> {
   if (pattern === null) return null;
-  const [rule] = await tx
-    .select({ timeZone: library.timeZone, startMonth: library.yearStartMonth })
-    .from(library);
+  const [rule] = await tx.select({ timeZone: library.timeZone, startMonth: library.yearStartMonth }).from(library);
   if (!rule) throw new Error('The library has no settings');
   const read = orRefuse(readPattern(pattern, filingYearOf(now(), rule)));
   const taken = await tx.select({ reference: place.reference }).from(place).where(eq(place.parentId, seriesId));
-  return nextReference(read, taken.flatMap((row) => row.reference ?? []));
+  return nextReference(
+    read,
+    taken.flatMap((row) => row.reference ?? []),
+  );
 }
 
 export async function proposeReference(actor: Actor, { seriesId }: { seriesId: string }) {
@@ -112,7 +117,10 @@ export async function createDossier(actor: Actor, input: ReadInputOf<'dossier.cr
 async function addYears(tx: Tx, actor: Actor, dossierId: string): Promise<void> {
   const years = await tx.select().from(filingYear).orderBy(filingYear.startYear);
   const [rule] = await tx.select({ startMonth: library.yearStartMonth }).from(library);
-  const [dossier] = await tx.select().from(place).where(inArray(place.id, [dossierId]));
+  const [dossier] = await tx
+    .select()
+    .from(place)
+    .where(inArray(place.id, [dossierId]));
   if (!rule || !dossier) throw new Error('The library or the dossier is not there');
   for (const { startYear } of years) {
     const name = filingYearLabel(startYear, rule.startMonth);

@@ -30,7 +30,10 @@ export async function ensureFolders(
       .from(place)
       .where(and(eq(place.parentId, parent.id), eq(place.nameKey, nameKey(name))));
     if (!found && !has(parent.held, 'amend')) {
-      refuse('not-allowed', `You may file in “${parent.name}”, but not make the folder “${name}” there. Nothing was filed.`);
+      refuse(
+        'not-allowed',
+        `You may file in “${parent.name}”, but not make the folder “${name}” there. Nothing was filed.`,
+      );
     }
     const id = found?.id ?? (await insertPlace(tx, actor, parent, { kind: 'folder', name }));
     parent = await placeFor(tx, actor, id, 'add');

@@ -41,7 +41,10 @@ export async function movePlace(actor: Actor, input: ReadInputOf<'place.move'>):
     if ((deepest?.depth ?? 0) + shift > maxDepth + 1) {
       refuse('invalid', `Folders go ${maxDepth} steps deep at most. Nothing was moved.`);
     }
-    const [last] = await tx.select({ position: max(place.position) }).from(place).where(eq(place.parentId, target.id));
+    const [last] = await tx
+      .select({ position: max(place.position) })
+      .from(place)
+      .where(eq(place.parentId, target.id));
     await tx
       .update(place)
       .set({ parentId: target.id, position: (last?.position ?? 0) + 1, revision: moved.revision + 1 })
@@ -84,8 +87,14 @@ export async function forecastMove(actor: Actor, input: ReadInputOf<'place.moveF
       .where(sql`${paperAllows(actor, 'see')} and ${arrayContains(place.lineage, [moved.id])}`);
     return {
       paperCount: papers?.count ?? 0,
-      losing: await namesOfPeople(tx, [...before.keys()].filter((id) => !after.has(id))),
-      gaining: await namesOfPeople(tx, [...after].filter((id) => !before.has(id))),
+      losing: await namesOfPeople(
+        tx,
+        [...before.keys()].filter((id) => !after.has(id)),
+      ),
+      gaining: await namesOfPeople(
+        tx,
+        [...after].filter((id) => !before.has(id)),
+      ),
     };
   });
 }

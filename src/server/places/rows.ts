@@ -56,6 +56,11 @@ async function papersBelow(
   return new Map(counted.rows.map((row) => [row.id, Number(row.papers)]));
 }
 
+/** A place's name after its dossier's, where it stands in one: "Skerrow Ferries, 2026–27". The dossier stands third in the lineage. */
+export const fullName = sql<string>`coalesce((
+  select dossier.name || ', ' from ${place} as dossier
+  where dossier.id = ${place.lineage}[3] and dossier.id <> ${place.id}), '') || ${place.name}`;
+
 /** One place as lists show it, for a writer that has just made it. */
 export async function placeRow(reader: Reader, actor: Actor, placeId: string): Promise<PlaceRow> {
   const [row] = await placeRows(reader, actor, eq(place.id, placeId));

@@ -33,7 +33,14 @@ export async function find(actor: Actor, input: ReadInputOf<'find'>): Promise<Fo
   return [
     ...placed.map((row): Found => ({ ...mark(row), stamp: null, about: null })),
     ...filed.map((row): Found => ({ ...mark(row), kind: 'paper', reference: null, about: null })),
-    ...people.map((row): Found => ({ ...mark(row), kind: 'person', reference: null, stamp: null, path: [], about: row.email })),
+    ...people.map((row): Found => ({
+      ...mark(row),
+      kind: 'person',
+      reference: null,
+      stamp: null,
+      path: [],
+      about: row.email,
+    })),
   ];
 }
 
@@ -89,7 +96,9 @@ async function findPeople(query: string) {
   return db()
     .select({ id: person.id, name: person.name, email: person.email })
     .from(person)
-    .where(and(eq(person.active, true), sql`(${hasWords(person.searchKey, query)} or ${isNear(person.searchKey, query)})`))
+    .where(
+      and(eq(person.active, true), sql`(${hasWords(person.searchKey, query)} or ${isNear(person.searchKey, query)})`),
+    )
     .orderBy(rank(person.searchKey, query))
     .limit(4);
 }

@@ -22,7 +22,12 @@ export async function ownUpload(actor: Actor, uploadId: string) {
  * one unbroken beginning of the file. Returns the offset reached, also when the stream broke off.
  */
 export async function receive(
-  upload: { readonly id: string; readonly contentId: string; readonly sizeBytes: number; readonly hashState: Buffer | null },
+  upload: {
+    readonly id: string;
+    readonly contentId: string;
+    readonly sizeBytes: number;
+    readonly hashState: Buffer | null;
+  },
   offset: number,
   stream: AsyncIterable<Uint8Array>,
 ): Promise<number> {
@@ -55,7 +60,8 @@ export async function receive(
         pieces.push(part);
         gathered += part.length;
         left = left.subarray(part.length);
-        if (reached + gathered > upload.sizeBytes) refuse('too-large', 'More arrived than was announced. Send the file again.');
+        if (reached + gathered > upload.sizeBytes)
+          refuse('too-large', 'More arrived than was announced. Send the file again.');
         if (gathered === chunkBytes) await flush();
       }
     }

@@ -17,6 +17,7 @@ import { db, type Tx } from '../db/client';
 import { blobChunk, document, library, place, upload, version } from '../db/schema';
 import { fileContent, type Content } from '../documents/file';
 import { ensureFolders } from '../places/ensureFolders';
+import { fullName } from '../places/rows';
 import { digestOf, ownUpload } from './receive';
 
 type UploadRow = typeof upload.$inferSelect;
@@ -76,10 +77,14 @@ async function kindOf(found: UploadRow): Promise<FileKind | null> {
 async function lastingRefusal(found: UploadRow, sha256: string, kind: FileKind | null): Promise<Issue | null> {
   if (found.metadata.sha256 !== undefined && found.metadata.sha256 !== sha256) return issue('damaged');
   const [settings] = await db().select({ families: library.families }).from(library);
-  if (!kind) return issue('kind-refused', 'By its content this is a kind of file the library does not know. Nothing was filed.');
+  if (!kind)
+    return issue('kind-refused', 'By its content this is a kind of file the library does not know. Nothing was filed.');
   if (settings?.families.includes(kind.family)) return null;
   const family: KindFamily = kind.family;
-  return issue('kind-refused', `By its content this is of the kind “${kindFamilies[family]}”, which this library does not take. Nothing was filed.`);
+  return issue(
+    'kind-refused',
+    `By its content this is of the kind “${kindFamilies[family]}”, which this library does not take. Nothing was filed.`,
+  );
 }
 
 async function conclude(tx: Tx, row: UploadRow, outcome: UploadOutcome): Promise<Done<UploadOutcome>> {
@@ -90,7 +95,12 @@ async function conclude(tx: Tx, row: UploadRow, outcome: UploadOutcome): Promise
   return { entry: null, result: outcome };
 }
 
-async function file(tx: Tx, actor: Actor, row: UploadRow, { sha256, kind }: { sha256: string; kind: FileKind }): Promise<Done<UploadOutcome>> {
+async function file(
+  tx: Tx,
+  actor: Actor,
+  row: UploadRow,
+  { sha256, kind }: { sha256: string; kind: FileKind },
+): Promise<Done<UploadOutcome>> {
   const target = await placeFor(tx, actor, row.placeId, 'add');
   if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
   if (row.metadata.onSameContent !== 'file') {
@@ -130,7 +140,7 @@ function titleOf(row: UploadRow): string {
 /** Where the actor may see the same content as a paper's current version, nearest in time first; five are enough to say. */
 async function sameContent(tx: Tx, actor: Actor, sha256: string) {
   return tx
-    .select({ documentId: document.id, title: document.title, placeName: place.name })
+    .select({ documentId: document.id, title: document.title, placeName: fullName })
     .from(version)
     .innerJoin(document, eq(document.versionId, version.id))
     .innerJoin(place, eq(place.id, document.homeId))

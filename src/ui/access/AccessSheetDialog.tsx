@@ -3,7 +3,16 @@
 import { Command } from 'cmdk';
 import { useDeferredValue, useState } from 'react';
 import type { AccessSheet, SheetLine } from '@/core/access/contract';
-import { capabilities, closed, has, listOf, readySets, setOf, type Capability, type ReadySet } from '@/core/access/capability';
+import {
+  capabilities,
+  closed,
+  has,
+  listOf,
+  readySets,
+  setOf,
+  type Capability,
+  type ReadySet,
+} from '@/core/access/capability';
 import { capabilityWords, openToWords, setInWords } from '@/core/access/words';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
@@ -18,7 +27,9 @@ export function AccessSheetDialog({ placeId, onClose }: { readonly placeId: stri
   return (
     <Dialog
       title={`Who can open “${data?.placeName ?? '…'}”`}
-      {...(data ? { about: `${openToWords(data.openTo.length)} · ${counted(data.paperCount, 'paper')} here and below` } : {})}
+      {...(data
+        ? { about: `${openToWords(data.openTo.length)} · ${counted(data.paperCount, 'paper')} here and below` }
+        : {})}
       open
       onClose={onClose}
       shape="sheet"
@@ -29,10 +40,20 @@ export function AccessSheetDialog({ placeId, onClose }: { readonly placeId: stri
   );
 }
 
-const keyOf = ({ subject }: Pick<SheetLine, 'subject'>): string => (subject.kind === 'everyone' ? 'everyone' : subject.id);
-const asGrants = (lines: readonly SheetLine[]) => lines.map(({ subject, capabilities: may }) => ({ subject, capabilities: [...may] }));
+const keyOf = ({ subject }: Pick<SheetLine, 'subject'>): string =>
+  subject.kind === 'everyone' ? 'everyone' : subject.id;
+const asGrants = (lines: readonly SheetLine[]) =>
+  lines.map(({ subject, capabilities: may }) => ({ subject, capabilities: [...may] }));
 
-function Sheet({ placeId, sheet, onClose }: { readonly placeId: string; readonly sheet: AccessSheet; readonly onClose: () => void }) {
+function Sheet({
+  placeId,
+  sheet,
+  onClose,
+}: {
+  readonly placeId: string;
+  readonly sheet: AccessSheet;
+  readonly onClose: () => void;
+}) {
   const given = sheet.lines.filter((line) => line.fromName === null);
   const above = sheet.lines.filter((line) => line.fromName !== null);
   const [lines, setLines] = useState(given);
@@ -41,7 +62,11 @@ function Sheet({ placeId, sheet, onClose }: { readonly placeId: string; readonly
   const before = JSON.stringify(asGrants(given));
   const after = JSON.stringify(asGrants(lines));
   const changed = before !== after;
-  const forecast = useAsk('access.forecast', { placeId, grants: asGrants(lines) }, { enabled: changed, keepPrevious: true });
+  const forecast = useAsk(
+    'access.forecast',
+    { placeId, grants: asGrants(lines) },
+    { enabled: changed, keepPrevious: true },
+  );
 
   function toggle(key: string, capability: Capability) {
     setLines(
@@ -50,7 +75,8 @@ function Sheet({ placeId, sheet, onClose }: { readonly placeId: string; readonly
         const held = setOf(line.capabilities);
         if (!has(held, capability)) return { ...line, capabilities: listOf(closed(held | setOf([capability]))) };
         // Without "see" nothing is left; without anything else, "manage" goes too.
-        const rest = capability === 'see' ? [] : line.capabilities.filter((each) => each !== capability && each !== 'manage');
+        const rest =
+          capability === 'see' ? [] : line.capabilities.filter((each) => each !== capability && each !== 'manage');
         return { ...line, capabilities: rest };
       }),
     );
@@ -59,13 +85,17 @@ function Sheet({ placeId, sheet, onClose }: { readonly placeId: string; readonly
   return (
     <>
       <p className="mb-3">
-        {sheet.parentName === null ? 'Starts from nothing: only keepers come in besides those below.' : `Follows ${sheet.parentName}, and adds what is given here.`}{' '}
+        {sheet.parentName === null
+          ? 'Starts from nothing: only keepers come in besides those below.'
+          : `Follows ${sheet.parentName}, and adds what is given here.`}{' '}
         <span className="text-soft">Keepers manage all: {sheet.keepers.join(', ')}.</span>
       </p>
       <table className="w-full border-collapse text-left">
         <thead>
           <tr className="border-b border-line text-sm text-soft">
-            <th scope="col" className="py-1.5 font-condensed">Person or group</th>
+            <th scope="col" className="py-1.5 font-condensed">
+              Person or group
+            </th>
             {capabilities.map((each) => (
               <th key={each} scope="col" className="w-[74px] text-center font-condensed first-letter:uppercase">
                 {capabilityWords[each]}
@@ -110,7 +140,12 @@ function Sheet({ placeId, sheet, onClose }: { readonly placeId: string; readonly
             setLines([...lines, { ...choice, memberCount: null, capabilities: listOf(readySets[as]), fromName: null }]);
           }}
         />
-        <select aria-label="Add them as" value={as} onChange={(event) => setAs(readySetFrom(event.target.value))} className="h-[34px] rounded-sm border border-edge bg-sheet px-2">
+        <select
+          aria-label="Add them as"
+          value={as}
+          onChange={(event) => setAs(readySetFrom(event.target.value))}
+          className="h-[34px] rounded-sm border border-edge bg-sheet px-2"
+        >
           {Object.entries(readySets).map(([name, set]) => (
             <option key={name} value={name}>
               As {name}: {setInWords(set)}
@@ -129,7 +164,9 @@ function Sheet({ placeId, sheet, onClose }: { readonly placeId: string; readonly
             ))}
             {forecast.data?.losing.map((name) => (
               <p key={name}>
-                <strong>{name}</strong> will no longer see {sheet.paperCount === 1 ? 'it' : `these ${counted(sheet.paperCount, 'paper')}`}, save where a folder below says otherwise.
+                <strong>{name}</strong> will no longer see{' '}
+                {sheet.paperCount === 1 ? 'it' : `these ${counted(sheet.paperCount, 'paper')}`}, save where a folder
+                below says otherwise.
               </p>
             ))}
             {forecast.data && forecast.data.gaining.length + forecast.data.losing.length === 0 && (
@@ -148,7 +185,12 @@ function Sheet({ placeId, sheet, onClose }: { readonly placeId: string; readonly
               onClick={() =>
                 save.mutate(
                   { placeId, revision: sheet.revision, grants: asGrants(lines) },
-                  { onSuccess: () => { say.done(`Who can open “${sheet.placeName}” is saved`); onClose(); } },
+                  {
+                    onSuccess: () => {
+                      say.done(`Who can open “${sheet.placeName}” is saved`);
+                      onClose();
+                    },
+                  },
                 )
               }
             >
@@ -162,7 +204,8 @@ function Sheet({ placeId, sheet, onClose }: { readonly placeId: string; readonly
   );
 }
 
-const readySetFrom = (text: string): ReadySet => (text === 'contributor' || text === 'officer' || text === 'manager' ? text : 'reader');
+const readySetFrom = (text: string): ReadySet =>
+  text === 'contributor' || text === 'officer' || text === 'manager' ? text : 'reader';
 
 function Line({
   line,
@@ -208,10 +251,20 @@ function Line({
   );
 }
 
-function SubjectChooser({ placeId, onChoose }: { readonly placeId: string; readonly onChoose: (choice: Pick<SheetLine, 'subject' | 'name'>) => void }) {
+function SubjectChooser({
+  placeId,
+  onChoose,
+}: {
+  readonly placeId: string;
+  readonly onChoose: (choice: Pick<SheetLine, 'subject' | 'name'>) => void;
+}) {
   const [words, setWords] = useState('');
   const asked = useDeferredValue(words);
-  const { data } = useAsk('access.choices', { placeId, words: asked }, { enabled: asked.trim() !== '', keepPrevious: true });
+  const { data } = useAsk(
+    'access.choices',
+    { placeId, words: asked },
+    { enabled: asked.trim() !== '', keepPrevious: true },
+  );
   return (
     <Command shouldFilter={false} label="Add a person or a group" className="relative flex-1">
       <Command.Input
@@ -220,7 +273,10 @@ function SubjectChooser({ placeId, onChoose }: { readonly placeId: string; reado
         placeholder="Add a person or a group: part of the name or address"
         className="h-[34px] w-full rounded-sm border border-edge bg-sheet px-2.5 placeholder:text-soft"
       />
-      <Command.List hidden={words.trim() === ''} className="absolute z-20 mt-1 max-h-60 w-full overflow-y-auto rounded-sm border border-line bg-sheet p-1 shadow-md">
+      <Command.List
+        hidden={words.trim() === ''}
+        className="absolute z-20 mt-1 max-h-60 w-full overflow-y-auto rounded-sm border border-line bg-sheet p-1 shadow-md"
+      >
         {words.trim() !== '' && (
           <>
             <Command.Empty className="px-2 py-2 text-sm text-soft">Nobody goes by that name here.</Command.Empty>

@@ -35,11 +35,18 @@ export function Desk() {
                 <span className="w-[54px] shrink-0">
                   <Stamp word={paper.stamp} />
                 </span>
-                <Link href={`/place/${paper.homeId}?paper=${paper.id}`} className="min-w-0 truncate font-medium hover:underline">
+                <Link
+                  href={`/place/${paper.homeId}?paper=${paper.id}`}
+                  className="min-w-0 truncate font-medium hover:underline"
+                >
                   {paper.title}
                 </Link>
                 <span className="min-w-0 shrink truncate text-sm text-soft">in {paper.homeName}</span>
-                <time className="ml-auto shrink-0 text-sm text-soft" dateTime={paper.changedAt} title={momentInWords(paper.changedAt, timeZone)}>
+                <time
+                  className="ml-auto shrink-0 text-sm text-soft"
+                  dateTime={paper.changedAt}
+                  title={momentInWords(paper.changedAt, timeZone)}
+                >
                   {paper.filedBy}, {whenInWords(paper.changedAt, now, timeZone)}
                 </time>
               </li>
@@ -87,12 +94,17 @@ function Unfinished() {
             </span>
             <span className="ml-auto flex gap-2">
               {upload.outcome.state === 'same-content' && (
-                <Button onClick={() => answer.mutate({ uploadId: upload.id, onSameContent: 'file' })}>File it anyway</Button>
+                <Button onClick={() => answer.mutate({ uploadId: upload.id, onSameContent: 'file' })}>
+                  File it anyway
+                </Button>
               )}
               {upload.outcome.state === 'same-name' && (
                 <Button onClick={() => answer.mutate({ uploadId: upload.id, onSameName: 'both' })}>Keep both</Button>
               )}
-              <Button aria-label={`Let go of ${upload.fileName}`} onClick={() => cancel.mutate({ uploadId: upload.id })}>
+              <Button
+                aria-label={`Let go of ${upload.fileName}`}
+                onClick={() => cancel.mutate({ uploadId: upload.id })}
+              >
                 Let go
               </Button>
             </span>

@@ -24,7 +24,12 @@ export function Docket({ documentId }: { readonly documentId: string }) {
   if (error) {
     return <p className="p-4 text-soft">This paper is not here, or no longer open to you.</p>;
   }
-  if (!data) return <p className="p-4 text-soft" aria-busy>Fetching the docket…</p>;
+  if (!data)
+    return (
+      <p className="p-4 text-soft" aria-busy>
+        Fetching the docket…
+      </p>
+    );
   return <Shown key={data.id} paper={data} />;
 }
 
@@ -51,12 +56,19 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
     ['Filed by', paper.filedBy],
     ['Filed', moment(paper.filedAt)],
     ['Changed', moment(paper.changedAt)],
-    ['File', <span key="file" className="break-all">{paper.fileName}</span>],
+    [
+      'File',
+      <span key="file" className="break-all">
+        {paper.fileName}
+      </span>,
+    ],
   ];
   const more = [
     ...(may.has('amend') ? [{ label: 'Rename', keys: 'F2', act: () => setRenaming(true) }] : []),
     ...(may.has('manage') ? [{ label: 'Move…', act: () => setDialog('move') }] : []),
-    ...(may.has('amend') ? [{ label: 'Dispose of', keys: 'Del', act: () => void acts.dispose([paper]), apart: true }] : []),
+    ...(may.has('amend')
+      ? [{ label: 'Dispose of', keys: 'Del', act: () => void acts.dispose([paper]), apart: true }]
+      : []),
   ];
 
   return (
@@ -70,10 +82,16 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
         </div>
       )}
       {paper.hasPicture && (
-        <Link href={`/paper/${paper.id}`} className="mx-4 mt-4 grid h-[150px] place-items-center overflow-hidden border border-line bg-mist">
+        <Link
+          href={`/paper/${paper.id}`}
+          className="mx-4 mt-4 grid h-[150px] place-items-center overflow-hidden border border-line bg-mist"
+        >
           {/* The picture has an address of its own behind the gate; the framework's image server would go round it. */}
-          {/* eslint-disable-next-line @next/next/no-img-element */}
-          <img src={`/api/paper/${paper.id}/picture?of=${paper.sha256.slice(0, 12)}`} alt={`First page of ${paper.title}`} className="max-h-[142px] max-w-[90%] border border-line shadow-sm" />
+          <img
+            src={`/api/paper/${paper.id}/picture?of=${paper.sha256.slice(0, 12)}`}
+            alt={`First page of ${paper.title}`}
+            className="max-h-[142px] max-w-[90%] border border-line shadow-sm"
+          />
         </Link>
       )}
       <div className="px-4 py-3">
@@ -92,15 +110,23 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
           {sizeInWords(paper.sizeBytes)} · version {paper.versions[0]?.number ?? 1}
         </p>
         <div className="mt-2.5 flex flex-wrap gap-2">
-          <Link href={`/paper/${paper.id}`} className="inline-flex h-[30px] items-center rounded-sm border border-brine bg-brine px-3 font-semibold text-on-brine hover:brightness-110">
+          <Link
+            href={`/paper/${paper.id}`}
+            className="inline-flex h-[30px] items-center rounded-sm border border-brine bg-brine px-3 font-semibold text-on-brine hover:brightness-110"
+          >
             Read
           </Link>
           {may.has('take') && (
-            <a href={`/api/paper/${paper.id}/content?copy`} className="inline-flex h-[30px] items-center rounded-sm border border-line px-3 hover:border-edge">
+            <a
+              href={`/api/paper/${paper.id}/content?copy`}
+              className="inline-flex h-[30px] items-center rounded-sm border border-line px-3 hover:border-edge"
+            >
               Take a copy
             </a>
           )}
-          {more.length > 0 && paper.disposedAt === null && <Menu label="More" name="More to do with this paper" acts={more} />}
+          {more.length > 0 && paper.disposedAt === null && (
+            <Menu label="More" name="More to do with this paper" acts={more} />
+          )}
         </div>
       </div>
       <dl className={`${section} grid grid-cols-[84px_minmax(0,1fr)] gap-y-1`}>
@@ -114,7 +140,13 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       {(paper.note !== '' || may.has('amend')) && (
         <div className={section}>
           <Heading>Note</Heading>
-          <NoteEditor key={paper.revision} documentId={paper.id} note={paper.note} revision={paper.revision} mayAmend={may.has('amend')} />
+          <NoteEditor
+            key={paper.revision}
+            documentId={paper.id}
+            note={paper.note}
+            revision={paper.revision}
+            mayAmend={may.has('amend')}
+          />
         </div>
       )}
       <div className={section}>
@@ -123,7 +155,10 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
           {paper.homePath.map((step, index) => (
             <span key={step.id}>
               {index > 0 && <span className="text-soft"> / </span>}
-              <Link href={`/place/${step.id}${index === paper.homePath.length - 1 ? `?paper=${paper.id}` : ''}`} className="hover:underline">
+              <Link
+                href={`/place/${step.id}${index === paper.homePath.length - 1 ? `?paper=${paper.id}` : ''}`}
+                className="hover:underline"
+              >
                 {step.name}
               </Link>
             </span>

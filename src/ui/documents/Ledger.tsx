@@ -40,7 +40,12 @@ export function Ledger(props: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const anchor = useRef<string | null>(null);
   const count = places.length + total;
-  const virtual = useVirtualizer({ count, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 20 });
+  const virtual = useVirtualizer({
+    count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 20,
+  });
 
   const idAt = (index: number): string | undefined => (places[index] ?? papers[index - places.length])?.id;
   const indexOf = (id: string | null): number => {
@@ -53,7 +58,9 @@ export function Ledger(props: Props) {
   function tickRange(to: string) {
     const [a, b] = [indexOf(anchor.current ?? to), indexOf(to)].sort((x, y) => x - y);
     if (a === undefined || b === undefined || a < 0) return;
-    const ids = papers.slice(Math.max(0, a - places.length), Math.max(0, b - places.length + 1)).map((paper) => paper.id);
+    const ids = papers
+      .slice(Math.max(0, a - places.length), Math.max(0, b - places.length + 1))
+      .map((paper) => paper.id);
     props.onTick(ids, true);
   }
 
@@ -96,7 +103,11 @@ export function Ledger(props: Props) {
     else if (event.key === 'Delete' && props.mayAmend && atPaper) {
       const here = papers.filter((paper) => ticked.has(paper.id)).map((paper) => paper.id);
       props.onDispose(here.length > 0 ? here : [atPaper.id]);
-    } else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) props.onTick(papers.map((paper) => paper.id), true);
+    } else if (event.key === 'a' && (event.ctrlKey || event.metaKey))
+      props.onTick(
+        papers.map((paper) => paper.id),
+        true,
+      );
     else return;
     event.preventDefault();
   }
@@ -140,7 +151,11 @@ export function Ledger(props: Props) {
                 style={{ height: rowHeight, transform: `translateY(${start}px)`, gridTemplateColumns: ledgerTracks }}
                 className={clsx(
                   'absolute top-0 left-0 grid w-full items-center border-b border-line',
-                  paper && ticked.has(paper.id) ? 'bg-straw text-straw-ink' : id === cursor ? 'bg-brine-wash' : 'hover:bg-fog',
+                  paper && ticked.has(paper.id)
+                    ? 'bg-straw text-straw-ink'
+                    : id === cursor
+                      ? 'bg-brine-wash'
+                      : 'hover:bg-fog',
                 )}
               >
                 {id === cursor && <span aria-hidden className="absolute inset-y-0 left-0 w-[3px] bg-brine-ink" />}
@@ -183,7 +198,12 @@ function Headings({ sort, direction, onSort, papers, ticked, onTick }: Props) {
             type="checkbox"
             aria-label={`Pick up all: ${counted(papers.length, 'paper')}`}
             checked={all}
-            onChange={() => onTick(papers.map((paper) => paper.id), !all)}
+            onChange={() =>
+              onTick(
+                papers.map((paper) => paper.id),
+                !all,
+              )
+            }
             className="size-[15px] accent-brine"
           />
         )}
@@ -194,7 +214,11 @@ function Headings({ sort, direction, onSort, papers, ticked, onTick }: Props) {
           type="button"
           onClick={() => onSort(column.sort)}
           aria-label={`Sort by ${column.heading.toLowerCase()}${column.sort === sort ? (direction === 'up' ? ', now ascending' : ', now descending') : ''}`}
-          className={clsx('font-condensed truncate px-1.5 hover:text-ink', column.figures ? 'text-right' : 'text-left', column.sort === sort && 'text-ink')}
+          className={clsx(
+            'font-condensed truncate px-1.5 hover:text-ink',
+            column.figures ? 'text-right' : 'text-left',
+            column.sort === sort && 'text-ink',
+          )}
         >
           {column.heading}
           {column.sort === sort && <span aria-hidden>{direction === 'up' ? ' ↑' : ' ↓'}</span>}

@@ -31,7 +31,11 @@ function OpenDialog({ papers, to, onClose, onMoved }: Props) {
   const [chosen, setChosen] = useState<Target | undefined>(to);
   const { move } = usePaperActs();
   const documentIds = papers.map((paper) => paper.id);
-  const forecast = useAsk('papers.moveForecast', { documentIds, toId: chosen?.id ?? '' }, { enabled: chosen !== undefined });
+  const forecast = useAsk(
+    'papers.moveForecast',
+    { documentIds, toId: chosen?.id ?? '' },
+    { enabled: chosen !== undefined },
+  );
   const words = papers.length === 1 && papers[0] ? `“${papers[0].title}”` : counted(papers.length, 'paper');
 
   async function go(target: Target) {
@@ -64,7 +68,9 @@ function OpenDialog({ papers, to, onClose, onMoved }: Props) {
             Move {papers.length === 1 ? 'it' : words} to {chosen.name}
           </Button>
         )}
-        <Button onClick={onClose}>Leave {papers.length === 1 ? 'it' : 'them'} where {papers.length === 1 ? 'it is' : 'they are'}</Button>
+        <Button onClick={onClose}>
+          Leave {papers.length === 1 ? 'it' : 'them'} where {papers.length === 1 ? 'it is' : 'they are'}
+        </Button>
       </DialogActs>
     </Dialog>
   );

@@ -48,7 +48,10 @@ export function NoteEditor({
         </p>
       )}
       <div className="mt-1 flex gap-2">
-        <Button disabled={save.isPending} onClick={() => save.mutate({ documentId, note: text, revision }, { onSuccess: () => setText(null) })}>
+        <Button
+          disabled={save.isPending}
+          onClick={() => save.mutate({ documentId, note: text, revision }, { onSuccess: () => setText(null) })}
+        >
           Keep the note
         </Button>
         <Button look="quiet" onClick={() => setText(null)}>

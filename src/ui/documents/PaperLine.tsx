@@ -19,7 +19,15 @@ interface Props {
 }
 
 /** A paper's cells in the ledger. Its title can be dragged onto a place. */
-export const PaperLine = memo(function PaperLine({ paper, ticked, renaming, onRename, onTick, onOpen, onClick }: Props) {
+export const PaperLine = memo(function PaperLine({
+  paper,
+  ticked,
+  renaming,
+  onRename,
+  onTick,
+  onOpen,
+  onClick,
+}: Props) {
   const around = useSurroundings();
   const drag = useDraggable({ id: `paper-${paper.id}`, data: { kind: 'paper', paper } });
   const rename = useAct('paper.rename');

@@ -18,7 +18,12 @@ export function PdfPages({ address, title }: { readonly address: string; readonl
   const [pages, setPages] = useState(0);
   const [step, setStep] = useState(2);
   const width = widths[step] ?? 760;
-  const virtual = useVirtualizer({ count: pages, getScrollElement: () => scroller.current, estimateSize: () => width * a4 + 16, overscan: 1 });
+  const virtual = useVirtualizer({
+    count: pages,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => width * a4 + 16,
+    overscan: 1,
+  });
   const items = virtual.getVirtualItems();
   const current = Math.min(pages, (items.find((item) => item.end > (virtual.scrollOffset ?? 0) + 80)?.index ?? 0) + 1);
 
@@ -35,18 +40,40 @@ export function PdfPages({ address, title }: { readonly address: string; readonl
           Larger
         </Button>
       </div>
-      <div ref={scroller} tabIndex={0} role="region" aria-label={`Pages of ${title}`} className="min-h-0 flex-1 overflow-auto">
+      <div
+        ref={scroller}
+        tabIndex={0}
+        role="region"
+        aria-label={`Pages of ${title}`}
+        className="min-h-0 flex-1 overflow-auto"
+      >
         <Document
           file={address}
           options={options}
           onLoadSuccess={({ numPages }) => setPages(numPages)}
           loading={<p className="p-6 text-soft">Opening the paper…</p>}
-          error={<p className="p-6">This PDF cannot be shown: it may be protected or damaged. Take a copy to look at it elsewhere.</p>}
+          error={
+            <p className="p-6">
+              This PDF cannot be shown: it may be protected or damaged. Take a copy to look at it elsewhere.
+            </p>
+          }
         >
           <div className="relative mx-auto" style={{ height: virtual.getTotalSize(), width }}>
             {items.map(({ index, start }) => (
-              <div key={index} ref={virtual.measureElement} data-index={index} className="absolute left-0 pt-4" style={{ top: start }}>
-                <Page pageNumber={index + 1} width={width} renderTextLayer={false} renderAnnotationLayer={false} className="border border-line shadow-sm" />
+              <div
+                key={index}
+                ref={virtual.measureElement}
+                data-index={index}
+                className="absolute left-0 pt-4"
+                style={{ top: start }}
+              >
+                <Page
+                  pageNumber={index + 1}
+                  width={width}
+                  renderTextLayer={false}
+                  renderAnnotationLayer={false}
+                  className="border border-line shadow-sm"
+                />
               </div>
             ))}
           </div>

@@ -68,7 +68,9 @@ export function PlaceLine({
         {place.name}
       </button>
       <span className="text-sm text-soft">{kindWords[place.kind]}</span>
-      <span className="figures ml-auto text-sm text-soft">{place.bareStep ? '' : counted(place.paperCount, 'paper')}</span>
+      <span className="figures ml-auto text-sm text-soft">
+        {place.bareStep ? '' : counted(place.paperCount, 'paper')}
+      </span>
     </span>
   );
 }

@@ -42,7 +42,10 @@ export function Reader({ initial }: { readonly initial: PaperDocket }) {
           <Content paper={paper} />
         </div>
       </main>
-      <aside aria-label="Docket" className="no-print hidden w-[318px] shrink-0 overflow-y-auto border-l border-line bg-sheet lg:block">
+      <aside
+        aria-label="Docket"
+        className="no-print hidden w-[318px] shrink-0 overflow-y-auto border-l border-line bg-sheet lg:block"
+      >
         <Docket documentId={paper.id} />
       </aside>
     </div>
@@ -52,16 +55,23 @@ export function Reader({ initial }: { readonly initial: PaperDocket }) {
 function Content({ paper }: { readonly paper: PaperDocket }) {
   const address = `/api/paper/${paper.id}/content?of=${paper.sha256.slice(0, 12)}`;
   if (paper.mediaType === 'application/pdf') return <PdfPages address={address} title={paper.title} />;
-  if (paper.mediaType === 'image/tiff') return <ScanPages address={address} title={paper.title} pages={paper.pageCount ?? 1} />;
+  if (paper.mediaType === 'image/tiff')
+    return <ScanPages address={address} title={paper.title} pages={paper.pageCount ?? 1} />;
   if (paper.mediaType.startsWith('image/')) return <Picture address={address} name={paper.title} />;
-  if (paper.mediaType.startsWith('text/') || paper.mediaType === 'message/rfc822') return <TextPages address={address} />;
+  if (paper.mediaType.startsWith('text/') || paper.mediaType === 'message/rfc822')
+    return <TextPages address={address} />;
   return (
     <div className="grid h-full place-items-center p-8">
       <div className="max-w-sm rounded-sm border border-line bg-sheet px-6 py-5 text-center">
         <p className="font-condensed text-lg">{paper.fileName}</p>
-        <p className="text-soft">{sizeInWords(paper.sizeBytes)}. A paper of this kind opens in a program on your computer.</p>
+        <p className="text-soft">
+          {sizeInWords(paper.sizeBytes)}. A paper of this kind opens in a program on your computer.
+        </p>
         {paper.capabilities.includes('take') ? (
-          <a href={`/api/paper/${paper.id}/content?copy`} className="mt-3 inline-flex h-[32px] items-center rounded-sm bg-brine px-4 font-semibold text-on-brine">
+          <a
+            href={`/api/paper/${paper.id}/content?copy`}
+            className="mt-3 inline-flex h-[32px] items-center rounded-sm bg-brine px-4 font-semibold text-on-brine"
+          >
             Take a copy
           </a>
         ) : (
@@ -75,17 +85,28 @@ function Content({ paper }: { readonly paper: PaperDocket }) {
 function Picture({ address, name }: { readonly address: string; readonly name: string }) {
   return (
     <div className="grid min-h-full place-items-center p-4">
-      {/* eslint-disable-next-line @next/next/no-img-element */}
       <img src={address} alt={name} className="max-w-full border border-line bg-white shadow-sm" />
     </div>
   );
 }
 
-function ScanPages({ address, title, pages }: { readonly address: string; readonly title: string; readonly pages: number }) {
+function ScanPages({
+  address,
+  title,
+  pages,
+}: {
+  readonly address: string;
+  readonly title: string;
+  readonly pages: number;
+}) {
   return (
     <>
       {Array.from({ length: pages }, (_each, index) => (
-        <Picture key={index} address={`${address}&page=${index + 1}`} name={`${title}, page ${index + 1} of ${pages}`} />
+        <Picture
+          key={index}
+          address={`${address}&page=${index + 1}`}
+          name={`${title}, page ${index + 1} of ${pages}`}
+        />
       ))}
     </>
   );
@@ -106,11 +127,20 @@ function TextPages({ address }: { readonly address: string }) {
     },
   });
   if (error) return <p className="p-6">The text could not be fetched. Nothing is lost; try again.</p>;
-  if (!data) return <p className="p-6 text-soft" aria-busy>Fetching the text…</p>;
+  if (!data)
+    return (
+      <p className="p-6 text-soft" aria-busy>
+        Fetching the text…
+      </p>
+    );
   return (
     <div className="mx-auto my-4 max-w-[820px] border border-line bg-sheet px-8 py-6 shadow-sm">
       <pre className="font-mono text-sm leading-relaxed break-words whitespace-pre-wrap">{data.text}</pre>
-      {data.rest > 0 && <p className="mt-4 border-t border-line pt-2 text-soft">{counted(data.rest, 'byte')} more are not shown here. Take a copy to read them.</p>}
+      {data.rest > 0 && (
+        <p className="mt-4 border-t border-line pt-2 text-soft">
+          {counted(data.rest, 'byte')} more are not shown here. Take a copy to read them.
+        </p>
+      )}
     </div>
   );
 }

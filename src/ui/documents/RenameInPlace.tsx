@@ -53,7 +53,10 @@ export function RenameInPlace({
         className="h-[26px] w-full rounded-sm border border-brine-ink bg-sheet px-1.5 text-ink"
       />
       {wrong !== undefined && (
-        <span role="alert" className="absolute top-full left-0 z-20 mt-1 max-w-96 rounded-sm border border-ember bg-ember-wash px-2 py-1 text-sm text-ink">
+        <span
+          role="alert"
+          className="absolute top-full left-0 z-20 mt-1 max-w-96 rounded-sm border border-ember bg-ember-wash px-2 py-1 text-sm text-ink"
+        >
           {wrong}
         </span>
       )}

@@ -31,7 +31,10 @@ export function VersionList({ paper }: { readonly paper: PaperDocket }) {
           {index > 0 && (
             <span className="-ml-3 block">
               {may.has('take') && (
-                <a className="px-3 text-brine-ink hover:underline" href={`/api/paper/${paper.id}/content?copy&version=${version.number}`}>
+                <a
+                  className="px-3 text-brine-ink hover:underline"
+                  href={`/api/paper/${paper.id}/content?copy&version=${version.number}`}
+                >
                   Take a copy
                 </a>
               )}

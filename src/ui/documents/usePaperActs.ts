@@ -46,7 +46,10 @@ export function usePaperActs() {
     async (papers: readonly Named[], to: { id: string; name: string }): Promise<boolean> => {
       const done = await doMove({ documentIds: papers.map(({ id }) => id), toId: to.id }).catch(() => null);
       if (!done) return false;
-      say.undoable(`${named(papers)} moved to “${to.name}”`, () => void doReturn({ homes: done.backTo }).catch(() => undefined));
+      say.undoable(
+        `${named(papers)} moved to “${to.name}”`,
+        () => void doReturn({ homes: done.backTo }).catch(() => undefined),
+      );
       return true;
     },
     [doMove, doReturn],

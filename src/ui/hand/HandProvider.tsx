@@ -62,7 +62,8 @@ export function HandProvider({ personId, children }: { readonly personId: string
   const hand = useMemo<Hand>(
     () => ({
       held,
-      pickUp: (papers) => change((before) => new Map([...before, ...papers.map((paper) => [paper.id, paper] as const)])),
+      pickUp: (papers) =>
+        change((before) => new Map([...before, ...papers.map((paper) => [paper.id, paper] as const)])),
       putDown: (ids) => change((before) => new Map([...before].filter(([id]) => !ids.includes(id)))),
       putAllDown: () => change(() => new Map()),
     }),

@@ -15,7 +15,10 @@ export function HandTray() {
   const papers = [...held.values()];
   if (papers.length === 0) {
     return (
-      <footer aria-label="In hand" className="no-print flex h-[44px] shrink-0 items-center border-t border-line bg-fog px-4 text-sm text-soft">
+      <footer
+        aria-label="In hand"
+        className="no-print flex h-[44px] shrink-0 items-center border-t border-line bg-fog px-4 text-sm text-soft"
+      >
         Nothing in hand. Tick papers anywhere to carry them here.
       </footer>
     );

@@ -73,7 +73,12 @@ export function ChoiceField({ label, help, wrong, className, children, ...rest }
   const id = useId();
   return (
     <Framed {...{ label, help, wrong, id }}>
-      <select id={id} className={clsx(box, 'h-[34px] border-edge', className)} {...described(id, { help, wrong })} {...rest}>
+      <select
+        id={id}
+        className={clsx(box, 'h-[34px] border-edge', className)}
+        {...described(id, { help, wrong })}
+        {...rest}
+      >
         {children}
       </select>
     </Framed>

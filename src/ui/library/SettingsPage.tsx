@@ -15,7 +15,20 @@ import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 
-const months = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+const months = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
 const megabyte = 1_000_000;
 
 /** The library's own settings; for keepers. */
@@ -24,7 +37,10 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
   const change = useAct('library.change', { quiet: true });
   const openYear = useAct('year.open');
   const { filingYears, ...editable } = settings;
-  const form = useForm({ resolver: zodResolver(settingsSchema), values: { ...editable, families: [...editable.families] } });
+  const form = useForm({
+    resolver: zodResolver(settingsSchema),
+    values: { ...editable, families: [...editable.families] },
+  });
   const [megabytes, setMegabytes] = useState(String(settings.maxFileBytes / megabyte));
   const { errors } = form.formState;
   const last = filingYears.at(-1) ?? new Date().getFullYear();
@@ -53,9 +69,18 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
     <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
       <h1 className="mb-3 font-condensed text-xl">Library settings</h1>
       <div className="grid gap-8 lg:grid-cols-[minmax(0,460px)_minmax(0,1fr)]">
-        <form onSubmit={(event) => void submit(event)} noValidate className="rounded-sm border border-line bg-sheet px-5 py-4">
+        <form
+          onSubmit={(event) => void submit(event)}
+          noValidate
+          className="rounded-sm border border-line bg-sheet px-5 py-4"
+        >
           <TextField label="Name of the library" {...form.register('name')} wrong={errors.name?.message} />
-          <TextField label="Time zone" help="As the IANA lists them: Europe/London." {...form.register('timeZone')} wrong={errors.timeZone?.message} />
+          <TextField
+            label="Time zone"
+            help="As the IANA lists them: Europe/London."
+            {...form.register('timeZone')}
+            wrong={errors.timeZone?.message}
+          />
           <ChoiceField
             label="The filing year starts in"
             help="Changing it renames the filing years of every dossier."

@@ -42,9 +42,20 @@ export function AccountPage() {
         {me.keeper && ', keeper'}
       </p>
       <div className="grid max-w-[900px] gap-6 md:grid-cols-2">
-        <form onSubmit={(event) => void submit(event)} noValidate className="rounded-sm border border-line bg-sheet px-5 py-4">
+        <form
+          onSubmit={(event) => void submit(event)}
+          noValidate
+          className="rounded-sm border border-line bg-sheet px-5 py-4"
+        >
           <h2 className="mb-2 font-condensed">Change the password</h2>
-          <TextField label="Password now" type="password" autoComplete="current-password" value={current} onChange={(event) => setCurrent(event.target.value)} wrong={wrong.current} />
+          <TextField
+            label="Password now"
+            type="password"
+            autoComplete="current-password"
+            value={current}
+            onChange={(event) => setCurrent(event.target.value)}
+            wrong={wrong.current}
+          />
           <TextField
             label="New password"
             type="password"
@@ -61,7 +72,14 @@ export function AccountPage() {
         <section className="rounded-sm border border-line bg-sheet px-5 py-4">
           <h2 className="mb-2 font-condensed">Sessions</h2>
           <p className="mb-3 text-soft">Ends every session of yours, on this computer and all others.</p>
-          <Button onClick={() => void signOutEverywhere().then(() => window.location.assign('/sign-in'), (error: unknown) => say.refusal(saysOf(error)))}>
+          <Button
+            onClick={() =>
+              void signOutEverywhere().then(
+                () => window.location.assign('/sign-in'),
+                (error: unknown) => say.refusal(saysOf(error)),
+              )
+            }
+          >
             Sign out everywhere
           </Button>
         </section>

@@ -10,18 +10,41 @@ import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 
 /** A group's name and who is in it. */
-export function GroupDialog({ group, people, onClose }: { readonly group: GroupRow; readonly people: readonly PersonRow[]; readonly onClose: () => void }) {
+export function GroupDialog({
+  group,
+  people,
+  onClose,
+}: {
+  readonly group: GroupRow;
+  readonly people: readonly PersonRow[];
+  readonly onClose: () => void;
+}) {
   const [name, setName] = useState(group.name);
   const [members, setMembers] = useState<ReadonlySet<string>>(new Set(group.members.map((member) => member.id)));
   const change = useAct('group.change', { quiet: true });
   const save = () =>
     change.mutate(
       { groupId: group.id, name, memberIds: [...members], revision: group.revision },
-      { onSuccess: () => { say.done(`The group “${name.trim()}” is saved`); onClose(); } },
+      {
+        onSuccess: () => {
+          say.done(`The group “${name.trim()}” is saved`);
+          onClose();
+        },
+      },
     );
   return (
-    <Dialog title={`The group “${group.name}”`} about="Whoever is in it has what is open to the group." open onClose={onClose}>
-      <TextField label="Name" value={name} onChange={(event) => setName(event.target.value)} wrong={change.error ? saysOf(change.error) : undefined} />
+    <Dialog
+      title={`The group “${group.name}”`}
+      about="Whoever is in it has what is open to the group."
+      open
+      onClose={onClose}
+    >
+      <TextField
+        label="Name"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        wrong={change.error ? saysOf(change.error) : undefined}
+      />
       <fieldset>
         <legend className="mb-1 text-sm font-semibold">People in it</legend>
         <div className="max-h-[36vh] overflow-y-auto rounded-sm border border-line">
@@ -30,7 +53,13 @@ export function GroupDialog({ group, people, onClose }: { readonly group: GroupR
               <input
                 type="checkbox"
                 checked={members.has(person.id)}
-                onChange={() => setMembers(new Set(members.has(person.id) ? [...members].filter((id) => id !== person.id) : [...members, person.id]))}
+                onChange={() =>
+                  setMembers(
+                    new Set(
+                      members.has(person.id) ? [...members].filter((id) => id !== person.id) : [...members, person.id],
+                    ),
+                  )
+                }
                 className="size-4 accent-brine"
               />
               <span className="flex-1">{person.name}</span>

@@ -26,10 +26,24 @@ export function InviteDialog({ onClose }: { readonly onClose: () => void }) {
   if (invite.data) {
     const { link } = invite.data;
     return (
-      <Dialog title={`${name} is invited`} about="The link works once, within seven days. It has been written to the outbox too." open onClose={onClose}>
-        <TextField label="Link" readOnly value={link} onFocus={(event) => event.target.select()} className="font-mono" />
+      <Dialog
+        title={`${name} is invited`}
+        about="The link works once, within seven days. It has been written to the outbox too."
+        open
+        onClose={onClose}
+      >
+        <TextField
+          label="Link"
+          readOnly
+          value={link}
+          onFocus={(event) => event.target.select()}
+          className="font-mono"
+        />
         <DialogActs>
-          <Button look="main" onClick={() => void navigator.clipboard.writeText(link).then(() => say.done('The link is copied'))}>
+          <Button
+            look="main"
+            onClick={() => void navigator.clipboard.writeText(link).then(() => say.done('The link is copied'))}
+          >
             Copy the link
           </Button>
           <Button onClick={onClose}>Done</Button>
@@ -40,7 +54,13 @@ export function InviteDialog({ onClose }: { readonly onClose: () => void }) {
   return (
     <Dialog title="Invite someone" open onClose={onClose}>
       <form onSubmit={submit} noValidate>
-        <TextField label="Name" autoFocus value={name} onChange={(event) => setName(event.target.value)} wrong={wrong('name')} />
+        <TextField
+          label="Name"
+          autoFocus
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          wrong={wrong('name')}
+        />
         <TextField
           label="E-mail address"
           type="email"

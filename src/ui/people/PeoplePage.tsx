@@ -15,7 +15,11 @@ import { useSurroundings } from '../shell/Surroundings';
 import { GroupDialog } from './GroupDialog';
 import { InviteDialog } from './InviteDialog';
 
-type Open = { kind: 'invite' } | { kind: 'newGroup' } | { kind: 'group'; group: GroupRow } | { kind: 'removeGroup'; group: GroupRow };
+type Open =
+  | { kind: 'invite' }
+  | { kind: 'newGroup' }
+  | { kind: 'group'; group: GroupRow }
+  | { kind: 'removeGroup'; group: GroupRow };
 
 /** People, groups and open invitations; for keepers. */
 export function PeoplePage() {
@@ -40,33 +44,53 @@ export function PeoplePage() {
           <table className="w-full border border-line bg-sheet text-left">
             <thead>
               <tr className="border-b border-line text-sm text-soft">
-                <th scope="col" className="px-3 py-2 font-condensed">Name</th>
-                <th scope="col" className="px-3 font-condensed">Address</th>
-                <th scope="col" className="px-3 font-condensed">Groups</th>
-                <th scope="col" className="px-3 font-condensed">Standing</th>
+                <th scope="col" className="px-3 py-2 font-condensed">
+                  Name
+                </th>
+                <th scope="col" className="px-3 font-condensed">
+                  Address
+                </th>
+                <th scope="col" className="px-3 font-condensed">
+                  Groups
+                </th>
+                <th scope="col" className="px-3 font-condensed">
+                  Standing
+                </th>
                 <th scope="col" className="w-28">
                   <span className="sr-only">Acts</span>
                 </th>
               </tr>
             </thead>
-            <tbody>{data?.people.map((person) => <PersonLine key={person.id} person={person} />)}</tbody>
+            <tbody>
+              {data?.people.map((person) => (
+                <PersonLine key={person.id} person={person} />
+              ))}
+            </tbody>
           </table>
         </section>
         <div className="space-y-6">
           <section aria-label="Groups">
             <h2 className="mb-1.5 font-condensed">Groups</h2>
-            {data?.groups.length === 0 && <p className="text-soft">None yet. A group is given access once, for all who are in it.</p>}
+            {data?.groups.length === 0 && (
+              <p className="text-soft">None yet. A group is given access once, for all who are in it.</p>
+            )}
             <ul className="border border-line bg-sheet empty:hidden">
               {data?.groups.map((group) => (
                 <li key={group.id} className="flex items-center gap-2 border-b border-line px-3 py-2 last:border-0">
                   <span className="min-w-0 flex-1">
                     <span className="block font-medium">{group.name}</span>
-                    <span className="block text-sm text-soft">{group.members.map((member) => member.name).join(', ') || 'Nobody yet'}</span>
+                    <span className="block text-sm text-soft">
+                      {group.members.map((member) => member.name).join(', ') || 'Nobody yet'}
+                    </span>
                   </span>
                   <Button aria-label={`Change ${group.name}`} onClick={() => setOpen({ kind: 'group', group })}>
                     Change
                   </Button>
-                  <Button look="quiet" aria-label={`Remove ${group.name}`} onClick={() => setOpen({ kind: 'removeGroup', group })}>
+                  <Button
+                    look="quiet"
+                    aria-label={`Remove ${group.name}`}
+                    onClick={() => setOpen({ kind: 'removeGroup', group })}
+                  >
                     Remove
                   </Button>
                 </li>
@@ -92,20 +116,35 @@ export function PeoplePage() {
       </div>
       {open?.kind === 'invite' && <InviteDialog onClose={close} />}
       {open?.kind === 'newGroup' && (
-        <NameDialog title="New group" label="Name" act="Make the group" onClose={close} onSave={(name) => createGroup.mutateAsync({ name })} />
+        <NameDialog
+          title="New group"
+          label="Name"
+          act="Make the group"
+          onClose={close}
+          onSave={(name) => createGroup.mutateAsync({ name })}
+        />
       )}
       {open?.kind === 'group' && <GroupDialog group={open.group} people={data?.people ?? []} onClose={close} />}
       {open?.kind === 'removeGroup' && (
         <Dialog title={`Remove the group “${open.group.name}”`} open onClose={close}>
           <p>
-            {counted(open.group.members.length, 'person loses', 'people lose')} what is open to them through this group alone. No paper is touched.
+            {counted(open.group.members.length, 'person loses', 'people lose')} what is open to them through this group
+            alone. No paper is touched.
           </p>
           <DialogActs>
             <Button onClick={close}>Keep it</Button>
             <Button
               look="main"
               onClick={() =>
-                removeGroup.mutate({ groupId: open.group.id }, { onSuccess: () => { say.done(`The group “${open.group.name}” is removed`); close(); } })
+                removeGroup.mutate(
+                  { groupId: open.group.id },
+                  {
+                    onSuccess: () => {
+                      say.done(`The group “${open.group.name}” is removed`);
+                      close();
+                    },
+                  },
+                )
               }
             >
               Remove the group
@@ -132,11 +171,19 @@ function PersonLine({ person }: { readonly person: PersonRow }) {
   ];
   return (
     <tr className={`border-b border-line last:border-0 ${person.active ? '' : 'text-soft'}`}>
-      <th scope="row" className="px-3 py-2 font-medium">{person.name}</th>
+      <th scope="row" className="px-3 py-2 font-medium">
+        {person.name}
+      </th>
       <td className="px-3">{person.email}</td>
       <td className="px-3 text-sm">{person.groups.join(', ')}</td>
       <td className="px-3">{!person.active ? 'Switched off' : person.keeper ? 'Keeper' : ''}</td>
-      <td className="px-2 text-right">{person.id === me.id ? <span className="px-3 text-sm text-soft">You</span> : <Menu label="More" name={`More about ${person.name}`} acts={acts} />}</td>
+      <td className="px-2 text-right">
+        {person.id === me.id ? (
+          <span className="px-3 text-sm text-soft">You</span>
+        ) : (
+          <Menu label="More" name={`More about ${person.name}`} acts={acts} />
+        )}
+      </td>
     </tr>
   );
 }

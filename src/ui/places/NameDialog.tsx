@@ -23,7 +23,17 @@ interface Props {
 }
 
 /** One line to be typed and saved; a refusal stands under it and what was typed stays. */
-export function NameDialog({ title, label, value = '', help, mayBeEmpty = false, act, children, onSave, onClose }: Props) {
+export function NameDialog({
+  title,
+  label,
+  value = '',
+  help,
+  mayBeEmpty = false,
+  act,
+  children,
+  onSave,
+  onClose,
+}: Props) {
   const [text, setText] = useState(value);
   const [wrong, setWrong] = useState<string>();
   const [busy, setBusy] = useState(false);

@@ -29,7 +29,9 @@ export function PlaceChooser({
       />
       <Command.List className="h-[232px] overflow-y-auto p-1">
         {!isPending && (
-          <Command.Empty className="px-2 py-3 text-sm text-soft">No place that is open to you goes by these words.</Command.Empty>
+          <Command.Empty className="px-2 py-3 text-sm text-soft">
+            No place that is open to you goes by these words.
+          </Command.Empty>
         )}
         {data?.map((place) => (
           <Command.Item

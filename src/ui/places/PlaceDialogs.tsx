@@ -58,7 +58,11 @@ function NewDossier({ page, onClose }: Props) {
       onClose={onClose}
       onSave={async (name) => {
         const typed = reference ?? '';
-        const made = await create.mutateAsync({ seriesId: page.place.id, name, reference: typed === '' ? null : typed });
+        const made = await create.mutateAsync({
+          seriesId: page.place.id,
+          name,
+          reference: typed === '' ? null : typed,
+        });
         router.push(`/place/${made.id}`);
       }}
     >
@@ -66,7 +70,9 @@ function NewDossier({ page, onClose }: Props) {
         label="Reference"
         value={reference ?? proposed}
         onChange={(event) => setReference(event.target.value)}
-        help={proposed === '' ? 'Optional; this series has no pattern for references.' : `The next free one is ${proposed}.`}
+        help={
+          proposed === '' ? 'Optional; this series has no pattern for references.' : `The next free one is ${proposed}.`
+        }
       />
     </NameDialog>
   );
@@ -96,7 +102,9 @@ function Rename({ page: { place }, onClose }: Props) {
       onClose={onClose}
       onSave={async (name) => {
         const { revision } = await rename.mutateAsync({ placeId: place.id, name, revision: place.revision });
-        say.undoable(`Renamed to “${name.trim()}”`, () => rename.mutate({ placeId: place.id, name: place.name, revision }));
+        say.undoable(`Renamed to “${name.trim()}”`, () =>
+          rename.mutate({ placeId: place.id, name: place.name, revision }),
+        );
       }}
     />
   );
@@ -194,12 +202,24 @@ export function MovePlaceDialog({
 
 function Colour({ page: { place }, onClose }: Props) {
   const recolour = useAct('place.recolour');
-  const choose = (colour: (typeof hues)[number] | null) => recolour.mutate({ placeId: place.id, colour }, { onSuccess: onClose });
+  const choose = (colour: (typeof hues)[number] | null) =>
+    recolour.mutate({ placeId: place.id, colour }, { onSuccess: onClose });
   return (
-    <Dialog title={`Colour mark of “${place.name}”`} about="A narrow mark at its row, the same for everyone." open onClose={onClose}>
+    <Dialog
+      title={`Colour mark of “${place.name}”`}
+      about="A narrow mark at its row, the same for everyone."
+      open
+      onClose={onClose}
+    >
       <div className="grid grid-cols-3 gap-2">
         {hues.map((hue) => (
-          <Button key={hue} data-hue={hue} aria-pressed={place.colour === hue} onClick={() => choose(hue)} className={place.colour === hue ? '!border-ink' : ''}>
+          <Button
+            key={hue}
+            data-hue={hue}
+            aria-pressed={place.colour === hue}
+            onClick={() => choose(hue)}
+            className={place.colour === hue ? '!border-ink' : ''}
+          >
             <span aria-hidden className="h-4 w-[5px]" style={{ background: 'var(--hue)' }} />
             <span className="first-letter:uppercase">{hue}</span>
           </Button>
@@ -216,7 +236,12 @@ function Remove({ page: { place }, onClose }: Props) {
   const router = useRouter();
   const remove = useAct('place.remove', { quiet: true });
   return (
-    <Dialog title={`Remove “${place.name}”`} about="Only an empty place is removed; papers are never removed with it." open onClose={onClose}>
+    <Dialog
+      title={`Remove “${place.name}”`}
+      about="Only an empty place is removed; papers are never removed with it."
+      open
+      onClose={onClose}
+    >
       {remove.error && (
         <p role="alert" className="text-ember-ink">
           {saysOf(remove.error)}

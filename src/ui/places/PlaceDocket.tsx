@@ -12,7 +12,9 @@ export function PlaceDocket({ page: { place } }: { readonly page: PlacePage }) {
   return (
     <div className="px-4 py-4">
       <h2 className="font-condensed text-lg break-words">{place.name}</h2>
-      <p className="figures text-sm text-soft">{place.bareStep ? '' : `${counted(place.paperCount, 'paper')} here and below`}</p>
+      <p className="figures text-sm text-soft">
+        {place.bareStep ? '' : `${counted(place.paperCount, 'paper')} here and below`}
+      </p>
       {!place.bareStep && (
         <>
           <dl className="mt-3 grid grid-cols-[84px_minmax(0,1fr)] gap-y-1 border-t border-line pt-3">
@@ -31,7 +33,9 @@ export function PlaceDocket({ page: { place } }: { readonly page: PlacePage }) {
               </time>
             </dd>
           </dl>
-          <h3 className="mt-4 mb-1 border-t border-line pt-3 font-condensed text-[11.5px] tracking-wide text-soft uppercase">Journal</h3>
+          <h3 className="mt-4 mb-1 border-t border-line pt-3 font-condensed text-[11.5px] tracking-wide text-soft uppercase">
+            Journal
+          </h3>
           <JournalList subject="place" id={place.id} />
         </>
       )}

@@ -17,7 +17,7 @@ import { Button } from '../kit/button';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { Columns } from '../shell/Columns';
-import { useUploads } from '../uploads/UploadsProvider';
+import { useUploads } from '../uploads/uploadsContext';
 import { PlaceDocket } from './PlaceDocket';
 import { PlaceStrip } from './PlaceStrip';
 import { Where } from './Where';
@@ -46,9 +46,15 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
   const may = new Set(page.capabilities);
   const seriesId = page.path[0]?.id ?? placeId;
   const mayFile = may.has('add') && mayHoldPapers(page.place.kind) && !page.place.closed;
-  const pageDrop = useDropzone({ noClick: true, noKeyboard: true, disabled: !mayFile, onDrop: (files) => offer(files, page.place) });
+  const pageDrop = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    disabled: !mayFile,
+    onDrop: (files) => offer(files, page.place),
+  });
   const words = filter.trim().toLocaleLowerCase('en-GB');
-  const places = words === '' ? page.children : page.children.filter((each) => each.name.toLocaleLowerCase('en-GB').includes(words));
+  const places =
+    words === '' ? page.children : page.children.filter((each) => each.name.toLocaleLowerCase('en-GB').includes(words));
   const chosenHere = ledger.rows.filter((row) => hand.held.has(row.id));
   const cursorIsPlace = page.children.some((each) => each.id === cursor);
 
@@ -87,7 +93,9 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
             aria-label="Filter what is shown"
             placeholder="Filter what is shown"
             value={filter}
-            onChange={(event) => void setState({ filter: event.target.value === '' ? null : event.target.value }, { throttleMs: 150 })}
+            onChange={(event) =>
+              void setState({ filter: event.target.value === '' ? null : event.target.value }, { throttleMs: 150 })
+            }
             className="h-[28px] w-56 rounded-sm border border-edge bg-sheet px-2 placeholder:text-soft"
           />
           {filter !== '' && (
@@ -137,7 +145,17 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
   );
 }
 
-function Empty({ filtered, mayFile, page, onFile }: { readonly filtered: boolean; readonly mayFile: boolean; readonly page: PlacePage; readonly onFile: () => void }) {
+function Empty({
+  filtered,
+  mayFile,
+  page,
+  onFile,
+}: {
+  readonly filtered: boolean;
+  readonly mayFile: boolean;
+  readonly page: PlacePage;
+  readonly onFile: () => void;
+}) {
   const words = filtered
     ? 'Nothing here goes by these words.'
     : page.place.bareStep

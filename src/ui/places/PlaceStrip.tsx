@@ -8,7 +8,7 @@ import { AccessSheetDialog } from '../access/AccessSheetDialog';
 import { Button } from '../kit/button';
 import { Menu, type MenuAct } from '../kit/menu';
 import { useSurroundings } from '../shell/Surroundings';
-import { useUploads } from '../uploads/UploadsProvider';
+import { useUploads } from '../uploads/uploadsContext';
 import { PlaceDialogs, type PlaceDialogKind } from './PlaceDialogs';
 
 /** The strip over the papers: the way here, the name, who it is open to, and what can be done with the place. */
@@ -20,18 +20,30 @@ export function PlaceStrip({ page, mayFile }: { readonly page: PlacePage; readon
   const may = new Set(page.capabilities);
   const isYear = place.kind === 'year';
   const news: MenuAct[] = [
-    ...(may.has('manage') && mayHold(place.kind, 'dossier') ? [{ label: 'Dossier…', act: () => setDialog('dossier') }] : []),
-    ...(may.has('amend') && mayHold(place.kind, 'folder') ? [{ label: 'Folder…', act: () => setDialog('folder') }] : []),
+    ...(may.has('manage') && mayHold(place.kind, 'dossier')
+      ? [{ label: 'Dossier…', act: () => setDialog('dossier') }]
+      : []),
+    ...(may.has('amend') && mayHold(place.kind, 'folder')
+      ? [{ label: 'Folder…', act: () => setDialog('folder') }]
+      : []),
   ];
   const mayRename = may.has('amend') && !isYear && (place.kind !== 'series' || me.keeper);
   const acts: MenuAct[] = [
     ...(mayRename ? [{ label: 'Rename…', act: () => setDialog('rename') }] : []),
-    ...(may.has('manage') && place.kind === 'dossier' ? [{ label: 'Reference…', act: () => setDialog('reference') }] : []),
-    ...(may.has('manage') && place.kind === 'series' ? [{ label: 'Reference pattern…', act: () => setDialog('pattern') }] : []),
-    ...(may.has('manage') && (place.kind === 'folder' || place.kind === 'dossier') ? [{ label: 'Move…', act: () => setDialog('move') }] : []),
+    ...(may.has('manage') && place.kind === 'dossier'
+      ? [{ label: 'Reference…', act: () => setDialog('reference') }]
+      : []),
+    ...(may.has('manage') && place.kind === 'series'
+      ? [{ label: 'Reference pattern…', act: () => setDialog('pattern') }]
+      : []),
+    ...(may.has('manage') && (place.kind === 'folder' || place.kind === 'dossier')
+      ? [{ label: 'Move…', act: () => setDialog('move') }]
+      : []),
     ...(may.has('amend') ? [{ label: 'Colour mark…', act: () => setDialog('colour') }] : []),
     ...(may.has('manage') ? [{ label: 'Who can open it…', act: () => setDialog('access') }] : []),
-    ...(may.has('manage') && !isYear ? [{ label: 'Remove, if empty…', act: () => setDialog('remove'), apart: true }] : []),
+    ...(may.has('manage') && !isYear
+      ? [{ label: 'Remove, if empty…', act: () => setDialog('remove'), apart: true }]
+      : []),
   ];
 
   return (
@@ -55,7 +67,11 @@ export function PlaceStrip({ page, mayFile }: { readonly page: PlacePage; readon
           ) : (
             <>
               {may.has('manage') ? (
-                <button type="button" className="underline underline-offset-2 hover:text-ink" onClick={() => setDialog('access')}>
+                <button
+                  type="button"
+                  className="underline underline-offset-2 hover:text-ink"
+                  onClick={() => setDialog('access')}
+                >
                   {openToWords(page.openTo)}
                 </button>
               ) : (

@@ -20,12 +20,19 @@ export function Where({ page, seriesId }: Props) {
   const { data: dossiers } = useAsk('place.children', { placeId: seriesId });
   const way = [...page.path.map((step) => step.id), page.place.id];
   const dossier = dossiers?.find((each) => way.includes(each.id));
-  const { data: inDossier } = useAsk('place.children', { placeId: dossier?.id ?? '' }, { enabled: dossier?.kind === 'dossier' });
+  const { data: inDossier } = useAsk(
+    'place.children',
+    { placeId: dossier?.id ?? '' },
+    { enabled: dossier?.kind === 'dossier' },
+  );
   const year = page.place.filingYear;
 
   function toYear(startYear: number | null) {
     if (!dossier) return;
-    const target = startYear === null ? dossier.id : inDossier?.find((each) => each.kind === 'year' && each.filingYear === startYear)?.id;
+    const target =
+      startYear === null
+        ? dossier.id
+        : inDossier?.find((each) => each.kind === 'year' && each.filingYear === startYear)?.id;
     if (target) router.push(`/place/${target}`);
   }
 
@@ -58,7 +65,17 @@ export function Where({ page, seriesId }: Props) {
   );
 }
 
-function YearButton({ label, name, chosen, onChoose }: { readonly label: string; readonly name: string; readonly chosen: boolean; readonly onChoose: () => void }) {
+function YearButton({
+  label,
+  name,
+  chosen,
+  onChoose,
+}: {
+  readonly label: string;
+  readonly name: string;
+  readonly chosen: boolean;
+  readonly onChoose: () => void;
+}) {
   return (
     <button
       type="button"
@@ -91,7 +108,13 @@ export function Siblings({
       <ul>
         {places.map((place) => (
           <li key={place.id}>
-            <WhereRow place={place} siblings={places} parentId={parentId} current={way.at(-1) === place.id} depth={depth} />
+            <WhereRow
+              place={place}
+              siblings={places}
+              parentId={parentId}
+              current={way.at(-1) === place.id}
+              depth={depth}
+            />
             {way.includes(place.id) && <Unfolded place={place} way={way} year={year} depth={depth + 1} />}
           </li>
         ))}
@@ -104,10 +127,24 @@ export function Siblings({
  * What stands in an open place. With a filing year chosen, its year is not a step of its own here: the switch
  * above says it already, and what stands in the year comes first, then what belongs to no year.
  */
-function Unfolded({ place, way, year, depth }: { readonly place: PlaceRow; readonly way: readonly string[]; readonly year: number | null; readonly depth: number }) {
+function Unfolded({
+  place,
+  way,
+  year,
+  depth,
+}: {
+  readonly place: PlaceRow;
+  readonly way: readonly string[];
+  readonly year: number | null;
+  readonly depth: number;
+}) {
   const { data } = useAsk('place.children', { placeId: place.id });
   const yearPlace = year === null ? undefined : data?.find((each) => each.kind === 'year' && each.filingYear === year);
-  const { data: inYear } = useAsk('place.children', { placeId: yearPlace?.id ?? '' }, { enabled: yearPlace !== undefined });
+  const { data: inYear } = useAsk(
+    'place.children',
+    { placeId: yearPlace?.id ?? '' },
+    { enabled: yearPlace !== undefined },
+  );
   const rest = (data ?? []).filter((each) => year === null || each.kind !== 'year');
   return (
     <>

@@ -19,7 +19,10 @@ interface Props {
 /** One row of the where panel: a way there, a target for drops, and, by dragging or Alt with the arrows, its place in the order. */
 export function WhereRow({ place, siblings, parentId, current, depth }: Props) {
   const drop = usePlaceDrop(place);
-  const sort = useSortable({ id: `where-${place.id}`, data: { kind: 'where', place, parentId } });
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({
+    id: `where-${place.id}`,
+    data: { kind: 'where', place, parentId },
+  });
   const reorder = useAct('place.reorder');
 
   function onKeyDown(event: KeyboardEvent) {
@@ -35,12 +38,12 @@ export function WhereRow({ place, siblings, parentId, current, depth }: Props) {
     <div
       {...drop.props}
       data-hue={place.colour}
-      style={{ transform: CSS.Translate.toString(sort.transform), transition: sort.transition ?? undefined }}
-      className={sort.isDragging ? 'relative z-10 opacity-70' : ''}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={isDragging ? 'relative z-10 opacity-70' : ''}
     >
       <Link
-        ref={sort.setNodeRef}
-        {...sort.listeners}
+        ref={setNodeRef}
+        {...listeners}
         href={`/place/${place.id}`}
         draggable={false}
         aria-current={current ? 'page' : undefined}
@@ -50,7 +53,9 @@ export function WhereRow({ place, siblings, parentId, current, depth }: Props) {
         className={`relative flex h-[28px] items-center gap-2 pr-4 ${drop.over ? 'bg-straw' : current ? 'bg-brine-wash font-semibold' : 'hover:bg-mist'} ${place.bareStep ? 'text-soft' : ''}`}
       >
         {current && <span aria-hidden className="absolute inset-y-0 left-0 w-[3px] bg-brine-ink" />}
-        {place.colour && <span aria-hidden className="h-4 w-[4px] shrink-0 rounded-[1px]" style={{ background: 'var(--hue)' }} />}
+        {place.colour && (
+          <span aria-hidden className="h-4 w-[4px] shrink-0 rounded-[1px]" style={{ background: 'var(--hue)' }} />
+        )}
         {place.reference && <span className="shrink-0 font-mono text-xs text-soft">{place.reference}</span>}
         <span className="min-w-0 flex-1 truncate">{place.name}</span>
         {!place.bareStep && <span className="figures text-sm font-normal text-soft">{place.paperCount}</span>}

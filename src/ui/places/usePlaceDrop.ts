@@ -3,7 +3,7 @@
 import { useDroppable } from '@dnd-kit/core';
 import { useDropzone } from 'react-dropzone';
 import type { PlaceRow } from '@/core/places/model';
-import { useUploads } from '../uploads/UploadsProvider';
+import { useUploads } from '../uploads/uploadsContext';
 
 /** Lets a row of a place take papers of the ledger and files of the computer. `over`: something is held above it. */
 export function usePlaceDrop(place: Pick<PlaceRow, 'id' | 'name' | 'kind'>) {

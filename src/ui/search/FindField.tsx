@@ -21,11 +21,16 @@ export function FindField() {
   const [words, setWords] = useState('');
   const [open, setOpen] = useState(false);
   const asked = useDeferredValue(words);
-  const { data, isFetching, isError } = useAsk('find', { words: asked.slice(0, 200) }, { enabled: asked.trim() !== '', keepPrevious: true });
+  const { data, isFetching, isError } = useAsk(
+    'find',
+    { words: asked.slice(0, 200) },
+    { enabled: asked.trim() !== '', keepPrevious: true },
+  );
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
+      const typing =
+        event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
       if (event.key !== '/' || typing || event.ctrlKey || event.metaKey || event.altKey) return;
       event.preventDefault();
       input.current?.focus();
@@ -66,7 +71,10 @@ export function FindField() {
         placeholder="Find a paper, place or person"
         className="h-[32px] w-full rounded-sm border border-[#3f6b70] bg-[#114f55] px-3 pr-9 text-base text-on-brine placeholder:text-on-brine-soft focus:bg-sheet focus:text-ink focus:placeholder:text-soft"
       />
-      <kbd aria-hidden className="pointer-events-none absolute top-[6px] right-2 rounded-[3px] border border-[#6a9396] px-1.5 font-mono text-xs text-on-brine-soft">
+      <kbd
+        aria-hidden
+        className="pointer-events-none absolute top-[6px] right-2 rounded-[3px] border border-[#6a9396] px-1.5 font-mono text-xs text-on-brine-soft"
+      >
         /
       </kbd>
       <Command.List
@@ -101,7 +109,9 @@ export function FindField() {
                       <span className="truncate font-medium">
                         <Marked text={each.name} marks={each.marks} />
                       </span>
-                      <span className="ml-auto max-w-[45%] shrink-0 truncate text-sm text-soft">{each.about ?? each.path.join(' / ')}</span>
+                      <span className="ml-auto max-w-[45%] shrink-0 truncate text-sm text-soft">
+                        {each.about ?? each.path.join(' / ')}
+                      </span>
                     </Command.Item>
                   ))}
                 </Command.Group>

@@ -4,7 +4,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { z } from 'zod';
+import { type z } from 'zod';
 import { firstKeeperSchema } from '@/core/people/contract';
 import { passwordMinLength } from '@/core/people/password';
 import { Button } from '../kit/button';
@@ -41,7 +41,13 @@ export function FoundForm() {
         wrong={errors.libraryName?.message}
       />
       <TextField label="Your name" autoComplete="name" {...form.register('name')} wrong={errors.name?.message} />
-      <TextField label="Your e-mail address" type="email" autoComplete="username" {...form.register('email')} wrong={errors.email?.message} />
+      <TextField
+        label="Your e-mail address"
+        type="email"
+        autoComplete="username"
+        {...form.register('email')}
+        wrong={errors.email?.message}
+      />
       <TextField
         label="A password"
         type="password"

@@ -1,7 +1,15 @@
 import type { ReactNode } from 'react';
 
 /** The page before one is inside: signing in, joining, founding. */
-export function FrontPage({ title, about, children }: { readonly title: string; readonly about: ReactNode; readonly children: ReactNode }) {
+export function FrontPage({
+  title,
+  about,
+  children,
+}: {
+  readonly title: string;
+  readonly about: ReactNode;
+  readonly children: ReactNode;
+}) {
   return (
     <main className="grid min-h-full place-items-center bg-brine-deep p-4">
       <div className="w-[min(400px,100%)]">

@@ -4,7 +4,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { z } from 'zod';
+import { type z } from 'zod';
 import { joinSchema } from '@/core/people/contract';
 import { passwordMinLength } from '@/core/people/password';
 import { Button } from '../kit/button';
@@ -13,7 +13,15 @@ import { saysOf, sendJson } from '../server/call';
 import { signIn } from './signIn';
 
 /** What someone invited fills in. */
-export function JoinForm({ token, name, email }: { readonly token: string; readonly name: string; readonly email: string }) {
+export function JoinForm({
+  token,
+  name,
+  email,
+}: {
+  readonly token: string;
+  readonly name: string;
+  readonly email: string;
+}) {
   const router = useRouter();
   const [wrong, setWrong] = useState<string>();
   const form = useForm({ resolver: zodResolver(joinSchema), defaultValues: { token, name, password: '' } });

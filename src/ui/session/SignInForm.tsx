@@ -15,6 +15,7 @@ export function SignInForm({ email: known, onDone }: { readonly email?: string; 
 
   async function submit(event: FormEvent) {
     event.preventDefault();
+    if (email.trim() === '' || password === '') return setWrong('Both the address and the password are needed.');
     setBusy(true);
     setWrong(undefined);
     try {
@@ -45,7 +46,7 @@ export function SignInForm({ email: known, onDone }: { readonly email?: string; 
         onChange={(event) => setPassword(event.target.value)}
         wrong={wrong}
       />
-      <Button type="submit" look="main" className="h-9 w-full justify-center" disabled={busy || email === '' || password === ''}>
+      <Button type="submit" look="main" className="h-9 w-full justify-center" disabled={busy}>
         Sign in
       </Button>
     </form>

@@ -3,4 +3,6 @@
 import { SignInForm } from './SignInForm';
 
 /** The sign-in of a page of its own; goes on to where the person was headed. */
-export const SignInPageForm = ({ next }: { readonly next: string }) => <SignInForm onDone={() => window.location.assign(next)} />;
+export const SignInPageForm = ({ next }: { readonly next: string }) => (
+  <SignInForm onDone={() => window.location.assign(next)} />
+);

@@ -58,7 +58,9 @@ export function Columns({ where, docket, docketOpen, onDocketClose, children }: 
   }
   return (
     <>
-      <div className={`no-print flex shrink-0 flex-col border-r border-line bg-fog ${folded ? 'w-[34px]' : 'w-[232px]'}`}>
+      <div
+        className={`no-print flex shrink-0 flex-col border-r border-line bg-fog ${folded ? 'w-[34px]' : 'w-[232px]'}`}
+      >
         {!folded && where}
         <button
           type="button"
@@ -77,7 +79,19 @@ export function Columns({ where, docket, docketOpen, onDocketClose, children }: 
   );
 }
 
-function SideSheet({ title, side, open, onClose, children }: { readonly title: string; readonly side: 'left' | 'right'; readonly open: boolean; readonly onClose: () => void; readonly children: ReactNode }) {
+function SideSheet({
+  title,
+  side,
+  open,
+  onClose,
+  children,
+}: {
+  readonly title: string;
+  readonly side: 'left' | 'right';
+  readonly open: boolean;
+  readonly onClose: () => void;
+  readonly children: ReactNode;
+}) {
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Dialog.Portal>

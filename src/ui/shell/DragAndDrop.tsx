@@ -1,6 +1,15 @@
 'use client';
 
-import { DndContext, DragOverlay, PointerSensor, pointerWithin, useSensor, useSensors, type DragEndEvent, type DragStartEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  DragOverlay,
+  PointerSensor,
+  pointerWithin,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type DragStartEvent,
+} from '@dnd-kit/core';
 import { useState, type ReactNode } from 'react';
 import type { PaperRow } from '@/core/documents/model';
 import type { PlaceRow } from '@/core/places/model';
@@ -11,7 +20,9 @@ import { MovePlaceDialog } from '../places/PlaceDialogs';
 import { useAct } from '../server/useCall';
 
 /** What is dragged, as the rows give it to the drag. */
-type Dragged = { readonly kind: 'paper'; readonly paper: PaperRow } | { readonly kind: 'where'; readonly place: PlaceRow; readonly parentId: string };
+type Dragged =
+  | { readonly kind: 'paper'; readonly paper: PaperRow }
+  | { readonly kind: 'where'; readonly place: PlaceRow; readonly parentId: string };
 type Target = { readonly kind: 'place' | 'where'; readonly place: PlaceRow };
 
 interface Named {
@@ -42,17 +53,29 @@ export function DragAndDrop({ children }: { readonly children: ReactNode }) {
     if (!dragged || !target) return;
     if (dragged.kind === 'paper') setPapersTo({ papers: carried(dragged.paper), place: target.place });
     else if (dragged.place.id === target.place.id) return;
-    else if (target.place.parentId === dragged.parentId) reorder.mutate({ placeId: dragged.place.id, beforeId: target.place.id });
+    else if (target.place.parentId === dragged.parentId)
+      reorder.mutate({ placeId: dragged.place.id, beforeId: target.place.id });
     else setPlaceTo({ place: dragged.place, to: target.place });
   }
 
   return (
-    <DndContext id="library" sensors={sensors} collisionDetection={pointerWithin} onDragStart={onDragStart} onDragEnd={onDragEnd} onDragCancel={() => setDragged(null)}>
+    <DndContext
+      id="library"
+      sensors={sensors}
+      collisionDetection={pointerWithin}
+      onDragStart={onDragStart}
+      onDragEnd={onDragEnd}
+      onDragCancel={() => setDragged(null)}
+    >
       {children}
       <DragOverlay dropAnimation={null}>
         {dragged && (
           <span className="inline-block rounded-sm border border-straw-edge bg-straw px-2 py-1 text-straw-ink shadow-md">
-            {dragged.kind === 'where' ? dragged.place.name : carried(dragged.paper).length > 1 ? counted(carried(dragged.paper).length, 'paper') : dragged.paper.title}
+            {dragged.kind === 'where'
+              ? dragged.place.name
+              : carried(dragged.paper).length > 1
+                ? counted(carried(dragged.paper).length, 'paper')
+                : dragged.paper.title}
           </span>
         )}
       </DragOverlay>
@@ -65,7 +88,14 @@ export function DragAndDrop({ children }: { readonly children: ReactNode }) {
           onMoved={() => putDown(papersTo.papers.map((paper) => paper.id))}
         />
       )}
-      {placeTo && <MovePlaceDialog placeId={placeTo.place.id} name={placeTo.place.name} to={placeTo.to} onClose={() => setPlaceTo(null)} />}
+      {placeTo && (
+        <MovePlaceDialog
+          placeId={placeTo.place.id}
+          name={placeTo.place.name}
+          to={placeTo.to}
+          onClose={() => setPlaceTo(null)}
+        />
+      )}
     </DndContext>
   );
 }

@@ -18,7 +18,8 @@ export function Masthead() {
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
+      const typing =
+        event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
       if (event.key === '?' && !typing) setKeys(true);
     };
     window.addEventListener('keydown', onKey);
@@ -27,7 +28,11 @@ export function Masthead() {
 
   return (
     <header className="no-print flex h-[52px] shrink-0 items-center gap-4 bg-brine-deep px-4 text-on-brine">
-      <Link href="/desk" aria-label="Embrin, my desk" className="font-head text-xl font-semibold tracking-tight [font-stretch:112%]">
+      <Link
+        href="/desk"
+        aria-label="Embrin, my desk"
+        className="font-head text-xl font-semibold tracking-tight [font-stretch:112%]"
+      >
         embr<span className="text-[#ffb48f]">i</span>n
       </Link>
       <span className="hidden truncate text-on-brine-soft md:block">{library.name}</span>
@@ -40,8 +45,14 @@ export function Masthead() {
         name={`${me.name}: account and library`}
         acts={[
           { label: 'My account', act: () => router.push('/account') },
-          { label: density === 'compact' ? 'Comfortable rows' : 'Compact rows', act: () => setPreference('density', density === 'compact' ? 'comfortable' : 'compact') },
-          { label: scheme === 'dark' ? 'Light colours' : 'Dark colours', act: () => setPreference('scheme', scheme === 'dark' ? 'light' : 'dark') },
+          {
+            label: density === 'compact' ? 'Comfortable rows' : 'Compact rows',
+            act: () => setPreference('density', density === 'compact' ? 'comfortable' : 'compact'),
+          },
+          {
+            label: scheme === 'dark' ? 'Light colours' : 'Dark colours',
+            act: () => setPreference('scheme', scheme === 'dark' ? 'light' : 'dark'),
+          },
           { label: 'Keys', keys: '?', act: () => setKeys(true) },
           { label: 'Disposal tray', act: () => router.push('/tray'), apart: true },
           ...(me.keeper

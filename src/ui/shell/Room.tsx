@@ -26,7 +26,10 @@ export function Room({ around, children }: { readonly around: Surroundings; read
             <UploadsProvider>
               <DragAndDrop>
                 <div className="flex h-full flex-col">
-                  <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2">
+                  <a
+                    href="#main"
+                    className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-2"
+                  >
                     To the papers
                   </a>
                   <Masthead />
@@ -43,7 +46,15 @@ export function Room({ around, children }: { readonly around: Surroundings; read
             theme={around.scheme}
             position="bottom-left"
             offset={{ bottom: 54, left: 12 }}
-            toastOptions={{ style: { borderRadius: 4, background: 'var(--sheet)', color: 'var(--ink)', borderColor: 'var(--edge)', fontFamily: 'var(--font-sans)' } }}
+            toastOptions={{
+              style: {
+                borderRadius: 4,
+                background: 'var(--sheet)',
+                color: 'var(--ink)',
+                borderColor: 'var(--edge)',
+                fontFamily: 'var(--font-sans)',
+              },
+            }}
           />
         </SurroundingsProvider>
       </NuqsAdapter>

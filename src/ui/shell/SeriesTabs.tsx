@@ -19,13 +19,25 @@ export function SeriesTabs() {
   const open = page ? (page.path[0]?.id ?? page.place.id) : null;
   const [adding, setAdding] = useState(false);
   return (
-    <nav aria-label="Series" className="no-print flex h-[38px] shrink-0 items-end gap-1 overflow-x-auto bg-brine-deep px-4">
+    <nav
+      aria-label="Series"
+      className="no-print flex h-[38px] shrink-0 items-end gap-1 overflow-x-auto bg-brine-deep px-4"
+    >
       <Tab href="/desk" label="My desk" open={path === '/desk'} />
       {series?.map((each) => (
-        <Tab key={each.id} href={`/place/${each.id}`} label={each.name} open={placeId !== undefined && open === each.id} />
+        <Tab
+          key={each.id}
+          href={`/place/${each.id}`}
+          label={each.name}
+          open={placeId !== undefined && open === each.id}
+        />
       ))}
       {me.keeper && (
-        <button type="button" onClick={() => setAdding(true)} className="h-[32px] px-3 font-condensed whitespace-nowrap text-on-brine-soft hover:text-on-brine">
+        <button
+          type="button"
+          onClick={() => setAdding(true)}
+          className="h-[32px] px-3 font-condensed whitespace-nowrap text-on-brine-soft hover:text-on-brine"
+        >
           + Series
         </button>
       )}

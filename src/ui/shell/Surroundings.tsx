@@ -3,10 +3,7 @@
 import { createContext, use, type ReactNode } from 'react';
 import type { LibrarySettings } from '@/core/library/model';
 import type { Me } from '@/core/people/model';
-
-export const densities = { compact: 34, comfortable: 42 } as const;
-export type Density = keyof typeof densities;
-export type Scheme = 'light' | 'dark';
+import type { Density, Scheme } from './density';
 
 /** What every screen may need to know: who is here, of which library, and how they like it. */
 export interface Surroundings {
@@ -23,9 +20,13 @@ export interface Surroundings {
 
 const SurroundingsContext = createContext<Surroundings | null>(null);
 
-export const SurroundingsProvider = ({ value, children }: { readonly value: Surroundings; readonly children: ReactNode }) => (
-  <SurroundingsContext value={value}>{children}</SurroundingsContext>
-);
+export const SurroundingsProvider = ({
+  value,
+  children,
+}: {
+  readonly value: Surroundings;
+  readonly children: ReactNode;
+}) => <SurroundingsContext value={value}>{children}</SurroundingsContext>;
 
 export function useSurroundings(): Surroundings {
   const around = use(SurroundingsContext);

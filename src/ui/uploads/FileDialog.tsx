@@ -15,7 +15,7 @@ import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
 import { offered, type OfferedFile } from './offeredFiles';
 import { PickButtons } from './PickButtons';
-import { useUploads, type ReceivingPlace } from './UploadsProvider';
+import { useUploads, type ReceivingPlace } from './uploadsContext';
 
 interface Props {
   readonly place: ReceivingPlace;
@@ -34,7 +34,11 @@ export function FileDialog(props: Props) {
   const [sameName, setSameName] = useState<SameName | null>(null);
   const going = files.filter((each) => each.refused === null);
   const plain = going.filter((each) => each.relativePath === '');
-  const names = useAsk('uploads.sameNames', { placeId: place.id, titles: plain.map((each) => each.title.slice(0, 1000)) }, { enabled: plain.length > 0 });
+  const names = useAsk(
+    'uploads.sameNames',
+    { placeId: place.id, titles: plain.map((each) => each.title.slice(0, 1000)) },
+    { enabled: plain.length > 0 },
+  );
   const taken = new Set(names.data?.titles.map(nameKey));
   const clashes = plain.filter((each) => taken.has(nameKey(each.title)));
 
@@ -46,8 +50,10 @@ export function FileDialog(props: Props) {
     props.onClose();
   }
 
-  const setTitle = (key: string, title: string) => setFiles(files.map((each) => (each.key === key ? { ...each, title } : each)));
-  const ready = going.length > 0 && (clashes.length === 0 || sameName !== null) && going.every((each) => each.title.trim() !== '');
+  const setTitle = (key: string, title: string) =>
+    setFiles(files.map((each) => (each.key === key ? { ...each, title } : each)));
+  const ready =
+    going.length > 0 && (clashes.length === 0 || sameName !== null) && going.every((each) => each.title.trim() !== '');
 
   return (
     <Dialog
@@ -72,11 +78,19 @@ export function FileDialog(props: Props) {
           <Button onClick={() => setChoosing(true)}>Another place…</Button>
         </div>
       )}
-      <div {...drop.getRootProps()} className={`rounded-sm border border-dashed ${drop.isDragActive ? 'border-brine-ink bg-brine-wash' : 'border-edge'}`}>
-        {files.length === 0 && <p className="px-4 py-8 text-center text-soft">Drop files or folders here, or choose them above.</p>}
+      <div
+        {...drop.getRootProps()}
+        className={`rounded-sm border border-dashed ${drop.isDragActive ? 'border-brine-ink bg-brine-wash' : 'border-edge'}`}
+      >
+        {files.length === 0 && (
+          <p className="px-4 py-8 text-center text-soft">Drop files or folders here, or choose them above.</p>
+        )}
         <ul aria-label="Files to be filed" className="max-h-[34vh] overflow-y-auto">
           {files.map((each) => (
-            <li key={each.key} className="grid grid-cols-[minmax(0,1fr)_84px_auto] items-center gap-2 border-b border-line px-3 py-1.5 last:border-0">
+            <li
+              key={each.key}
+              className="grid grid-cols-[minmax(0,1fr)_84px_auto] items-center gap-2 border-b border-line px-3 py-1.5 last:border-0"
+            >
               {each.refused ? (
                 <span className="min-w-0">
                   <span className="block truncate line-through">{each.file.name}</span>
@@ -94,12 +108,18 @@ export function FileDialog(props: Props) {
                   <span className="block truncate text-sm text-soft">
                     {each.relativePath && `in ${each.relativePath} · `}
                     {each.file.name}
-                    {clashes.includes(each) && <strong className="text-ember-ink"> · this title is there already</strong>}
+                    {clashes.includes(each) && (
+                      <strong className="text-ember-ink"> · this title is there already</strong>
+                    )}
                   </span>
                 </span>
               )}
               <span className="figures text-right text-sm text-soft">{sizeInWords(each.file.size)}</span>
-              <Button look="quiet" aria-label={`Leave out ${each.file.name}`} onClick={() => setFiles(files.filter((other) => other !== each))}>
+              <Button
+                look="quiet"
+                aria-label={`Leave out ${each.file.name}`}
+                onClick={() => setFiles(files.filter((other) => other !== each))}
+              >
                 Leave out
               </Button>
             </li>
@@ -108,17 +128,32 @@ export function FileDialog(props: Props) {
       </div>
       {clashes.length > 0 && (
         <fieldset className="mt-3 rounded-sm border border-ember bg-ember-wash px-4 py-2">
-          <legend className="px-1 font-condensed">{counted(clashes.length, 'title is', 'titles are')} there already</legend>
+          <legend className="px-1 font-condensed">
+            {counted(clashes.length, 'title is', 'titles are')} there already
+          </legend>
           {(['version', 'both'] as const).map((answer) => (
             <label key={answer} className="mr-5 inline-flex items-center gap-2">
-              <input type="radio" name="same-name" checked={sameName === answer} onChange={() => setSameName(answer)} className="accent-brine" />
+              <input
+                type="radio"
+                name="same-name"
+                checked={sameName === answer}
+                onChange={() => setSameName(answer)}
+                className="accent-brine"
+              />
               {answer === 'version' ? 'File as new versions' : 'Keep both'}
             </label>
           ))}
         </fieldset>
       )}
       <div className="mt-4">
-        <LongField label="Note on these papers" help="Optional; it stands in each paper’s docket." value={note} maxLength={4000} rows={2} onChange={(event) => setNote(event.target.value)} />
+        <LongField
+          label="Note on these papers"
+          help="Optional; it stands in each paper’s docket."
+          value={note}
+          maxLength={4000}
+          rows={2}
+          onChange={(event) => setNote(event.target.value)}
+        />
       </div>
       <DialogActs>
         <Button look="main" disabled={!ready} onClick={file}>

@@ -24,10 +24,20 @@ export function PickButtons({ onPick }: { readonly onPick: (files: File[]) => vo
         multiple
         hidden
         aria-label="Files from this computer"
-        accept={permittedEndings(library.families).map((ending) => `.${ending}`).join(',')}
+        accept={permittedEndings(library.families)
+          .map((ending) => `.${ending}`)
+          .join(',')}
         onChange={picked}
       />
-      <input ref={folder} type="file" multiple hidden aria-label="A folder from this computer" {...{ webkitdirectory: '' }} onChange={picked} />
+      <input
+        ref={folder}
+        type="file"
+        multiple
+        hidden
+        aria-label="A folder from this computer"
+        {...{ webkitdirectory: '' }}
+        onChange={picked}
+      />
       <Button onClick={() => files.current?.click()}>Choose files…</Button>
       <Button onClick={() => folder.current?.click()}>Choose a folder…</Button>
     </>

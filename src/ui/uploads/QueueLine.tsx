@@ -25,7 +25,9 @@ function words(item: QueueItem): string {
     case 'filed':
       return `Filed in ${item.placeName}`;
     case 'asking':
-      return item.sameContent.length > 0 ? 'The same content is filed already:' : 'A paper of that title is there already.';
+      return item.sameContent.length > 0
+        ? 'The same content is filed already:'
+        : 'A paper of that title is there already.';
     case 'refused':
     case 'interrupted':
       return item.issue?.says ?? '';
@@ -89,7 +91,9 @@ export function QueueLine({ item, queue }: { readonly item: QueueItem; readonly 
             ) : (
               <>
                 <Button onClick={() => void queue.answer(item.key, { onSameName: 'both' })}>Keep both</Button>
-                <Button onClick={() => void queue.answer(item.key, { onSameName: 'version' })}>File as a new version</Button>
+                <Button onClick={() => void queue.answer(item.key, { onSameName: 'version' })}>
+                  File as a new version
+                </Button>
               </>
             )}
           </div>

@@ -10,7 +10,7 @@ import { say } from '../kit/notice';
 import { PlaceChooser } from '../places/PlaceChooser';
 import { saysOf } from '../server/call';
 import { QueueLine } from './QueueLine';
-import { useUploads } from './UploadsProvider';
+import { useUploads } from './uploadsContext';
 
 /** The files on their way in: each with its progress, and the queue as a whole. */
 export function QueuePanel() {
@@ -33,7 +33,12 @@ export function QueuePanel() {
         <div className="min-w-0 flex-1" role="status">
           <p className="figures font-condensed">
             {totals.filed} of {counted(totals.files, 'paper')} filed
-            {totals.needing > 0 && <span className="text-ember-ink"> · {totals.needing} {totals.needing === 1 ? 'needs' : 'need'} a look</span>}
+            {totals.needing > 0 && (
+              <span className="text-ember-ink">
+                {' '}
+                · {totals.needing} {totals.needing === 1 ? 'needs' : 'need'} a look
+              </span>
+            )}
           </p>
           {totals.underWay > 0 && (
             <p className="figures truncate text-sm text-soft">

@@ -66,7 +66,10 @@ export class UploadQueue {
   }
 
   /** Answers the question an upload waits for. */
-  async answer(key: string, answers: { onSameName?: 'version' | 'both'; onSameContent?: 'file' | 'leave' }): Promise<void> {
+  async answer(
+    key: string,
+    answers: { onSameName?: 'version' | 'both'; onSameContent?: 'file' | 'leave' },
+  ): Promise<void> {
     const uploadId = this.#item(key)?.uploadId;
     if (!uploadId) return;
     try {
@@ -105,7 +108,11 @@ export class UploadQueue {
     const item = this.#item(key);
     if (!item || item.state === 'cancelled') return this.#release(key);
     if (sha256 === null) {
-      this.#tell({ type: 'interrupted', key, issue: issue('fault', 'The file can no longer be read on this computer. Choose it again.') });
+      this.#tell({
+        type: 'interrupted',
+        key,
+        issue: issue('fault', 'The file can no longer be read on this computer. Choose it again.'),
+      });
       return this.#release(key);
     }
     const upload = new Upload(file, {
@@ -128,7 +135,9 @@ export class UploadQueue {
     const [before] = await upload.findPreviousUploads();
     if (before) {
       upload.resumeFromPreviousUpload(before);
-      await call('upload.redirect', { uploadIds: [idIn(before.uploadUrl)], placeId: item.placeId }).catch(() => undefined);
+      await call('upload.redirect', { uploadIds: [idIn(before.uploadUrl)], placeId: item.placeId }).catch(
+        () => undefined,
+      );
     }
     if (this.#item(key)?.state === 'cancelled') return this.#release(key);
     this.#tell({ type: 'started', key, state: 'sending' });
@@ -142,7 +151,9 @@ export class UploadQueue {
       this.#running.get(key)?.start();
       return;
     }
-    const told = response ? problemIn(response.getBody()) : issue('unavailable', 'The connection broke off. What has arrived is kept; go on when it is back.');
+    const told = response
+      ? problemIn(response.getBody())
+      : issue('unavailable', 'The connection broke off. What has arrived is kept; go on when it is back.');
     const lasting = status === 413 || status === 415 || status === 422 || status === 403 || status === 404;
     this.#tell({ type: lasting ? 'refused' : 'interrupted', key, issue: told });
     this.#release(key);

@@ -1,32 +1,13 @@
 'use client';
 
 import { useQueryClient } from '@tanstack/react-query';
-import { createContext, use, useCallback, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
+import { useCallback, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { isUnderWay, type QueueItem } from '@/core/uploads/queue';
 import { useSurroundings } from '../shell/Surroundings';
 import { FileDialog } from './FileDialog';
 import { offered, type OfferedFile } from './offeredFiles';
 import { UploadQueue } from './UploadQueue';
-
-export interface ReceivingPlace {
-  readonly id: string;
-  readonly name: string;
-}
-
-interface Uploads {
-  /** Offers files for filing in a place: nothing is sent before the person has said so. */
-  readonly offer: (files: readonly File[], place: ReceivingPlace) => void;
-  readonly queue: UploadQueue;
-  readonly items: readonly QueueItem[];
-}
-
-const UploadsContext = createContext<Uploads | null>(null);
-
-export function useUploads(): Uploads {
-  const uploads = use(UploadsContext);
-  if (!uploads) throw new Error('There are no uploads around this component');
-  return uploads;
-}
+import { UploadsContext, type ReceivingPlace, type Uploads } from './uploadsContext';
 
 const none: readonly QueueItem[] = [];
 
@@ -39,7 +20,8 @@ export function UploadsProvider({ children }: { readonly children: ReactNode }) 
   const [filing, setFiling] = useState<{ place: ReceivingPlace; files: OfferedFile[] } | null>(null);
 
   const offer = useCallback(
-    (files: readonly File[], place: ReceivingPlace) => setFiling({ place, files: offered(files, library.maxFileBytes) }),
+    (files: readonly File[], place: ReceivingPlace) =>
+      setFiling({ place, files: offered(files, library.maxFileBytes) }),
     [library.maxFileBytes],
   );
 
@@ -55,7 +37,9 @@ export function UploadsProvider({ children }: { readonly children: ReactNode }) 
   return (
     <UploadsContext value={uploads}>
       {children}
-      {filing && <FileDialog key={filing.files[0]?.key ?? filing.place.id} {...filing} onClose={() => setFiling(null)} />}
+      {filing && (
+        <FileDialog key={filing.files[0]?.key ?? filing.place.id} {...filing} onClose={() => setFiling(null)} />
+      )}
     </UploadsContext>
   );
 }

@@ -33,5 +33,8 @@ export function offered(files: readonly File[], maxFileBytes: number): OfferedFi
 function refusalOf(file: File, maxFileBytes: number): Issue | null {
   if (file.size === 0) return issue('invalid', 'The file is empty.');
   if (file.size <= maxFileBytes) return null;
-  return issue('too-large', `It has ${sizeInWords(file.size)}; this library takes files of up to ${sizeInWords(maxFileBytes)}.`);
+  return issue(
+    'too-large',
+    `It has ${sizeInWords(file.size)}; this library takes files of up to ${sizeInWords(maxFileBytes)}.`,
+  );
 }

@@ -112,4 +112,3 @@ export const membership = pgTable(
   },
   (table) => [primaryKey({ columns: [table.groupId, table.personId] }), index('membership_person').on(table.personId)],
 );
-

@@ -24,6 +24,6 @@ export function POST(request: Request, { params }: Parameters): Promise<Response
 /** The contract's schema and the use-case under one name belong together; TypeScript cannot see that for a name it does not know yet. */
 function run(name: OperationName, actor: Actor, raw: unknown): Promise<unknown> {
   const schema: z.ZodType = contract[name].input;
-  const useCase = operations[name] as (actor: Actor, input: unknown) => Promise<unknown>;
-  return useCase(actor, schema.parse(raw));
+  const perform = operations[name] as (actor: Actor, input: unknown) => Promise<unknown>;
+  return perform(actor, schema.parse(raw));
 }

@@ -36,16 +36,27 @@ function handle(request: Request, { params }: Parameters): Promise<Response> {
 }
 
 async function scanPage(content: Awaited<ReturnType<typeof contentFor>>, page: number): Promise<Response> {
-  if (content.sizeBytes > greatestScanBytes) refuse('too-large', 'This scan is too large to show here. Take a copy to read it.');
+  if (content.sizeBytes > greatestScanBytes)
+    refuse('too-large', 'This scan is too large to show here. Take a copy to read it.');
   const pieces: Buffer[] = [];
   for await (const piece of blobStore.read(content.contentId, 0, content.sizeBytes)) pieces.push(piece);
   try {
-    const picture = await sharp(Buffer.concat(pieces), { page: page - 1 }).png().toBuffer();
+    const picture = await sharp(Buffer.concat(pieces), { page: page - 1 })
+      .png()
+      .toBuffer();
     return new Response(new Uint8Array(picture), {
-      headers: { 'content-type': 'image/png', 'cache-control': 'private, no-cache', 'x-content-type-options': 'nosniff' },
+      headers: {
+        'content-type': 'image/png',
+        'cache-control': 'private, no-cache',
+        'x-content-type-options': 'nosniff',
+      },
     });
   } catch {
-    return problemResponse(new z.ZodError([{ code: 'custom', path: ['page'], message: 'That page of the scan cannot be shown.', input: page }]));
+    return problemResponse(
+      new z.ZodError([
+        { code: 'custom', path: ['page'], message: 'That page of the scan cannot be shown.', input: page },
+      ]),
+    );
   }
 }
 

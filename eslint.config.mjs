@@ -1,0 +1,53 @@
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+export default tseslint.config(
+  { ignores: ['node_modules/', '.next/', '.next-test/', '.embrin/', 'drizzle/', 'public/', 'next-env.d.ts', '.*.ts'] },
+  ...tseslint.configs.strict,
+  {
+    files: ['**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: {
+      ...reactHooks.configs.recommended.rules,
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { varsIgnorePattern: '^_', argsIgnorePattern: '^_', destructuredArrayIgnorePattern: '^_' },
+      ],
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      // The virtualiser's functions change from render to render, and are used only where they are made.
+      'react-hooks/incompatible-library': 'off',
+      'no-console': ['error', { allow: ['error'] }],
+      eqeqeq: 'error',
+    },
+  },
+  {
+    // The computation has no clock, no chance and no way out: all three are passed in.
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        'fetch',
+        'process',
+        'window',
+        'document',
+        'localStorage',
+        'setTimeout',
+        'setInterval',
+        'crypto',
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now' },
+        { object: 'Math', property: 'random' },
+        { object: 'performance', property: 'now' },
+      ],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'The moment is passed in.' },
+      ],
+    },
+  },
+  { files: ['src/demo/**', 'worker/**', 'bench/**', 'bin/**', 'tests/**'], rules: { 'no-console': 'off' } },
+  { files: ['**/*.{mjs,cjs}'], extends: [tseslint.configs.disableTypeChecked] },
+);

@@ -1,0 +1,44 @@
+import { fileKinds, kindByContent, permittedEndings, type Sniffed } from './fileKind';
+
+const sniffed = (...mediaTypes: string[]): Sniffed => ({ mediaTypes, textual: false, mailHeaders: false });
+const text = (mailHeaders = false, ...mediaTypes: string[]): Sniffed => ({ mediaTypes, textual: true, mailHeaders });
+
+describe('the kind of a file', () => {
+  it('is told by content: a PDF that calls itself a Word document is a PDF', () => {
+    expect(kindByContent(sniffed('application/pdf'), 'report.docx')?.stamp).toBe('PDF');
+  });
+
+  it.each([
+    ['a CSV by its ending', text(false, 'text/plain'), 'list.csv', 'text/csv'],
+    ['text of any other ending', text(false, 'text/plain'), 'notes.xyz', 'text/plain'],
+    ['a mail by its header fields', text(true, 'text/plain'), 'letter.txt', 'message/rfc822'],
+    ['an old Word document among the compound files', sniffed('application/x-cfb'), 'old.doc', 'application/msword'],
+    ['a ZIP', sniffed('application/zip'), 'papers.zip', 'application/zip'],
+    [
+      'the second sniffer where the first does not know',
+      sniffed('application/unheard-of', 'image/tiff'),
+      'x',
+      'image/tiff',
+    ],
+  ])('%s', (_what, beginning, name, mediaType) => {
+    expect(kindByContent(beginning, name)?.mediaType).toBe(mediaType);
+  });
+
+  it.each([
+    ['HTML that calls itself text', text(false, 'text/html'), 'notes.txt'],
+    ['SVG, which can carry scripts', text(false, 'image/svg+xml'), 'plan.png'],
+    ['a program', sniffed('application/x-msdownload'), 'invoice.pdf'],
+    ['a Unix program', sniffed('application/x-pie-executable'), 'invoice.pdf'],
+    ['a compound file of no known ending', sniffed('application/x-cfb'), 'what.bin'],
+    ['bytes that nothing knows', sniffed('application/octet-stream'), 'what.pdf'],
+  ])('%s is none', (_what, beginning, name) => {
+    expect(kindByContent(beginning, name)).toBeNull();
+  });
+
+  it('has one entry a media type, and each ending once', () => {
+    expect(new Set(fileKinds.map((kind) => kind.mediaType)).size).toBe(fileKinds.length);
+    const endings = permittedEndings(['office', 'openDocument', 'pdf', 'image', 'text', 'mail', 'zip']);
+    expect(new Set(endings).size).toBe(endings.length);
+    expect(permittedEndings(['pdf'])).toEqual(['pdf']);
+  });
+});

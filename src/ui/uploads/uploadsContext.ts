@@ -1,0 +1,25 @@
+'use client';
+
+import { createContext, use } from 'react';
+import type { QueueItem } from '@/core/uploads/queue';
+import type { UploadQueue } from './UploadQueue';
+
+export interface ReceivingPlace {
+  readonly id: string;
+  readonly name: string;
+}
+
+export interface Uploads {
+  /** Offers files for filing in a place: nothing is sent before the person has said so. */
+  readonly offer: (files: readonly File[], place: ReceivingPlace) => void;
+  readonly queue: UploadQueue;
+  readonly items: readonly QueueItem[];
+}
+
+export const UploadsContext = createContext<Uploads | null>(null);
+
+export function useUploads(): Uploads {
+  const uploads = use(UploadsContext);
+  if (!uploads) throw new Error('There are no uploads around this component');
+  return uploads;
+}

@@ -1,0 +1,196 @@
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import chrome from 'selenium-webdriver/chrome';
+
+const waitMs = 20_000;
+
+/** A real Chromium with one page, spoken to by role and name as a person would. */
+export class Browser {
+  readonly driver: WebDriver;
+  readonly #profile: string;
+
+  private constructor(driver: WebDriver, profile: string) {
+    this.driver = driver;
+    this.#profile = profile;
+  }
+
+  static async open(size = { width: 1280, height: 800 }): Promise<Browser> {
+    process.env['SE_OFFLINE'] = 'true';
+    const profile = await mkdtemp(path.join(tmpdir(), 'embrin-chromium-'));
+    const options = new chrome.Options();
+    options.setChromeBinaryPath('/usr/bin/chromium');
+    options.addArguments(
+      '--headless=new',
+      '--no-sandbox',
+      '--disable-dev-shm-usage',
+      '--disable-gpu',
+      '--hide-scrollbars',
+      '--force-device-scale-factor=1',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--no-first-run',
+      '--disable-sync',
+      '--password-store=basic',
+      `--window-size=${size.width},${size.height}`,
+      `--user-data-dir=${profile}`,
+    );
+    const driver = await new Builder()
+      .forBrowser('chrome')
+      .setChromeOptions(options)
+      .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
+      .build();
+    const browser = new Browser(driver, profile);
+    await browser.resize(size);
+    return browser;
+  }
+
+  /** Sets the page's size; a window's own borders do not count. */
+  async resize({ width, height }: { width: number; height: number }): Promise<void> {
+    await this.cdp('Emulation.setDeviceMetricsOverride', { width, height, deviceScaleFactor: 1, mobile: false });
+  }
+
+  /** Sends a command of the Chrome DevTools protocol. */
+  async cdp(command: string, parameters: object): Promise<unknown> {
+    const { driver } = this;
+    if (!('sendAndGetDevToolsCommand' in driver) || typeof driver.sendAndGetDevToolsCommand !== 'function') {
+      throw new Error('This driver speaks no DevTools protocol');
+    }
+    return driver.sendAndGetDevToolsCommand(command, parameters);
+  }
+
+  async close(): Promise<void> {
+    await this.driver.quit();
+    await rm(this.#profile, { recursive: true, force: true });
+  }
+
+  async goTo(address: string): Promise<void> {
+    await this.driver.get(address);
+  }
+
+  /** Elements with a role whose accessible name holds a text, as the browser's own accessibility tree has them. */
+  async all(role: string, name: string | RegExp, within?: WebElement): Promise<WebElement[]> {
+    const candidates = await (within ?? this.driver).findElements(By.css(roleSelectors[role] ?? `[role="${role}"]`));
+    const found: WebElement[] = [];
+    for (const each of candidates) {
+      try {
+        if (!(await each.isDisplayed())) continue;
+        const label = await each.getAccessibleName();
+        if (typeof name === 'string' ? label === name : name.test(label)) found.push(each);
+      } catch {
+        // Gone between being found and being asked: not there.
+      }
+    }
+    return found;
+  }
+
+  /** The first such element, waited for. */
+  async get(role: string, name: string | RegExp, within?: WebElement): Promise<WebElement> {
+    return this.until(`${role} ${String(name)}`, async () => (await this.all(role, name, within))[0] ?? null);
+  }
+
+  async click(role: string, name: string | RegExp, within?: WebElement): Promise<void> {
+    await this.until(`clicking ${role} ${String(name)}`, async () => {
+      const [element] = await this.all(role, name, within);
+      if (!element) return null;
+      try {
+        await element.click();
+        return true;
+      } catch {
+        return null;
+      }
+    });
+  }
+
+  /** Waits until a look gives something; says what it waited for if it never does. */
+  async until<T>(what: string, look: () => Promise<T | null | false>): Promise<T> {
+    let last: unknown;
+    const found = await this.driver
+      .wait(async () => {
+        try {
+          const seen = await look();
+          return seen === null || seen === false ? null : { seen };
+        } catch (error) {
+          last = error;
+          return null;
+        }
+      }, waitMs)
+      .catch(async () => {
+        const page = await this.text().catch(() => '');
+        throw new Error(
+          `Waited in vain for ${what}${last instanceof Error ? ` (${last.message.slice(0, 200)})` : ''}. The page reads: ${page.slice(0, 1200)}`,
+        );
+      });
+    if (found === null) throw new Error(`Waited in vain for ${what}`);
+    return found.seen;
+  }
+
+  /** All the text on the page. */
+  async text(): Promise<string> {
+    return this.driver.findElement(By.css('body')).getText();
+  }
+
+  async seesText(text: string | RegExp): Promise<void> {
+    await this.until(`the text ${String(text)}`, async () => {
+      const page = await this.text();
+      return typeof text === 'string' ? page.includes(text) : text.test(page);
+    });
+  }
+
+  /** Types into a field found by its label, in place of what it holds. */
+  async fill(name: string | RegExp, text: string): Promise<void> {
+    const field = await this.get('textbox', name);
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text === '' ? Key.DELETE : text);
+  }
+
+  /** Presses keys on whatever has the focus. */
+  async press(...keys: string[]): Promise<void> {
+    await this.driver
+      .actions()
+      .sendKeys(...keys)
+      .perform();
+  }
+
+  async path(): Promise<string> {
+    return new URL(await this.driver.getCurrentUrl()).pathname;
+  }
+
+  /** Drops files and folders on an element the way the computer's own file manager does. */
+  async dropFiles(onto: WebElement, files: readonly string[]): Promise<void> {
+    const box = await onto.getRect();
+    const at = { x: Math.round(box.x + box.width / 2), y: Math.round(box.y + Math.min(box.height / 2, 200)) };
+    const data = { items: [], files, dragOperationsMask: 1 };
+    for (const type of ['dragEnter', 'dragOver', 'drop'])
+      await this.cdp('Input.dispatchDragEvent', { type, ...at, data });
+  }
+
+  /** A picture of the page as it stands. */
+  async picture(file: string): Promise<void> {
+    await writeFile(file, Buffer.from(await this.driver.takeScreenshot(), 'base64'));
+  }
+
+  async signIn(base: string, email: string, password: string): Promise<void> {
+    await this.driver.manage().deleteAllCookies();
+    await this.goTo(`${base}/sign-in`);
+    await this.fill('E-mail address', email);
+    await this.fill('Password', password);
+    await this.click('button', 'Sign in');
+    await this.driver.wait(until.urlContains('/desk'), waitMs);
+  }
+}
+
+/** Where a role also comes from an element itself. */
+const roleSelectors: Readonly<Record<string, string>> = {
+  button: 'button,[role="button"]',
+  link: 'a[href]',
+  textbox: 'input:not([type="checkbox"]):not([type="radio"]):not([type="file"]),textarea',
+  checkbox: 'input[type="checkbox"],[role="checkbox"]',
+  radio: 'input[type="radio"]',
+  heading: 'h1,h2,h3',
+  combobox: 'select,[role="combobox"]',
+  dialog: '[role="dialog"]',
+  region: 'section,[role="region"],aside,nav',
+  listitem: 'li',
+  row: '[role="row"]',
+};

@@ -1,0 +1,73 @@
+import { Pool } from 'pg';
+import { eq } from 'drizzle-orm';
+import { listOf, readySets, type ReadySet } from '@/core/access/capability';
+import type { Actor } from '@/server/access/actor';
+import { setAccess } from '@/server/access/sheet';
+import { db, disconnect } from '@/server/db/client';
+import { person, place } from '@/server/db/schema';
+import { stopQueue } from '@/server/jobs/queue';
+import { foundLibrary } from '@/server/library/found';
+import { invite, join } from '@/server/people/people';
+import { createDossier, createSeries } from '@/server/places/create';
+import { openPlace } from '@/server/places/open';
+
+const cluster = (): string => process.env['EMBRIN_TEST_CLUSTER'] ?? '';
+let made = '';
+
+/** A database of this test file's own, copied from the template, with a founded library and its keeper. */
+export async function freshLibrary(): Promise<Actor> {
+  made = `embrin_test_${process.pid}_${Math.random().toString(36).slice(2, 8)}`;
+  const admin = new Pool({ connectionString: cluster() });
+  await admin.query(`create database ${made} template embrin_template`);
+  await admin.end();
+  const own = new URL(cluster());
+  own.pathname = `/${made}`;
+  process.env['DATABASE_URL'] = own.href;
+  const { keeperId } = await foundLibrary({
+    libraryName: 'Test Trust',
+    name: 'Kea Keeper',
+    email: 'kea@test.example',
+    password: 'a password of some length',
+    timeZone: 'Europe/London',
+    yearStartMonth: 4,
+  });
+  return { personId: keeperId, name: 'Kea Keeper', email: 'kea@test.example', keeper: true };
+}
+
+export async function dropLibrary(): Promise<void> {
+  await stopQueue();
+  await disconnect();
+  const admin = new Pool({ connectionString: cluster() });
+  await admin.query(`drop database if exists ${made} with (force)`);
+  await admin.end();
+}
+
+/** Someone who joins by invitation. */
+export async function newcomer(keeper: Actor, name: string): Promise<Actor> {
+  const email = `${name.toLowerCase().replaceAll(' ', '.')}@test.example`;
+  const { link } = await invite(keeper, { name, email, keeper: false });
+  await join({ token: link.slice(link.lastIndexOf('/') + 1), name, password: 'another long password' });
+  const [row] = await db().select({ id: person.id }).from(person).where(eq(person.email, email));
+  if (!row) throw new Error(`${name} did not join`);
+  return { personId: row.id, name, email, keeper: false };
+}
+
+/** A series with one dossier and the place of its one filing year. */
+export async function furnished(keeper: Actor, name = 'Committees') {
+  const series = await createSeries(keeper, { name, referencePattern: 'C-###' });
+  const dossier = await createDossier(keeper, { seriesId: series.id, name: 'Finance', reference: null });
+  const { children } = await openPlace(keeper, { placeId: dossier.id });
+  const year = children[0];
+  if (!year) throw new Error('The dossier has no filing year');
+  return { series, dossier, year };
+}
+
+/** Gives a person a ready set of capabilities at a place, in place of what its sheet said before. */
+export async function open(keeper: Actor, placeId: string, who: Actor, as: ReadySet): Promise<void> {
+  const [row] = await db().select({ revision: place.accessRevision }).from(place).where(eq(place.id, placeId));
+  await setAccess(keeper, {
+    placeId,
+    revision: row?.revision ?? 0,
+    grants: [{ subject: { kind: 'person', id: who.personId }, capabilities: listOf(readySets[as]) }],
+  });
+}
