@@ -1,4 +1,3 @@
-import { hash, verify } from '@node-rs/argon2';
 import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
 import { APIError } from 'better-auth/api';
@@ -7,14 +6,7 @@ import { passwordMaxLength, passwordMinLength } from '@/core/people/password';
 import { config } from '../config';
 import { db } from '../db/client';
 import { account, person, rateLimit, session, verification } from '../db/schema';
-
-/** argon2id with 19 MiB, 2 passes, 1 lane: the first choice of the OWASP password storage cheat sheet. */
-const argon = { algorithm: 2 /* Argon2id */, memoryCost: 19_456, timeCost: 2, parallelism: 1 };
-
-export const hashPassword = (password: string): Promise<string> => hash(password.normalize('NFKC'), argon);
-
-const isPassword = ({ hash: stored, password }: { hash: string; password: string }): Promise<boolean> =>
-  verify(stored, password.normalize('NFKC'));
+import { hashPassword, isPassword } from './password';
 
 function makeAuth() {
   const { EMBRIN_URL, EMBRIN_SECRET } = config();

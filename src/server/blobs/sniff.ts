@@ -1,5 +1,4 @@
 import { execFile } from 'node:child_process';
-import { fileTypeFromBuffer } from 'file-type';
 import { kindByContent, type FileKind } from '@/core/filing/fileKind';
 
 /** How much of a file's beginning is looked at. */
@@ -15,6 +14,12 @@ function magicOf(beginning: Buffer): Promise<string | null> {
     child.stdin?.on('error', () => undefined);
     child.stdin?.end(beginning);
   });
+}
+
+/** What `file-type` makes of some bytes. Loaded when first needed: it is a module of the newer kind only, which the unit test runner cannot require. */
+async function typeOf(beginning: Buffer): Promise<string | undefined> {
+  const { fileTypeFromBuffer } = await import('file-type');
+  return (await fileTypeFromBuffer(beginning).catch(() => undefined))?.mime;
 }
 
 /** Whether bytes are text that people write: UTF-8 (cut anywhere), UTF-16 with its mark, or single bytes without controls. */
@@ -42,8 +47,8 @@ function hasMailHeaders(beginning: Buffer): boolean {
 
 /** The kind of a file, from its beginning and, only between kinds that are alike as bytes, its name. */
 export async function sniffKind(beginning: Buffer, fileName: string): Promise<FileKind | null> {
-  const [typed, magic] = await Promise.all([fileTypeFromBuffer(beginning).catch(() => undefined), magicOf(beginning)]);
-  const mediaTypes = [typed?.mime, magic].filter((each): each is string => typeof each === 'string');
+  const [typed, magic] = await Promise.all([typeOf(beginning), magicOf(beginning)]);
+  const mediaTypes = [typed, magic].filter((each): each is string => typeof each === 'string');
   const textual = isTextual(beginning);
   return kindByContent({ mediaTypes, textual, mailHeaders: textual && hasMailHeaders(beginning) }, fileName);
 }

@@ -7,7 +7,7 @@ import { searchKey, nameKey } from '@/core/text/fold';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { recomputeAllScopes } from '../access/scopes';
-import { hashPassword } from '../auth/auth';
+import { hashPassword } from '../auth/password';
 import { config } from '../config';
 import { db, type Tx } from '../db/client';
 import { account, invitation, library, membership, person, personGroup, session } from '../db/schema';
