@@ -20,6 +20,7 @@ const shared = {
 
 export default {
   maxWorkers: 2,
+  testTimeout: 120_000,
   projects: [
     { ...shared, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts'] },
     {
@@ -28,6 +29,11 @@ export default {
       testMatch: ['<rootDir>/tests/integration/**/*.test.ts'],
       setupFiles: ['<rootDir>/tests/integration/environment.ts'],
     },
-    { ...shared, displayName: 'browser', testMatch: ['<rootDir>/tests/browser/**/*.test.ts'] },
+    {
+      ...shared,
+      displayName: 'browser',
+      testMatch: ['<rootDir>/tests/browser/**/*.test.ts'],
+      setupFiles: ['<rootDir>/tests/integration/environment.ts'],
+    },
   ],
 };

@@ -71,7 +71,13 @@ export class Browser {
 
   /** Elements with a role whose accessible name holds a text, as the browser's own accessibility tree has them. */
   async all(role: string, name: string | RegExp, within?: WebElement): Promise<WebElement[]> {
-    const candidates = await (within ?? this.driver).findElements(By.css(roleSelectors[role] ?? `[role="${role}"]`));
+    const candidates = await this.driver.executeScript<WebElement[]>(
+      likelyNamed,
+      within ?? null,
+      roleSelectors[role] ?? `[role="${role}"]`,
+      typeof name === 'string' ? name : name.source,
+      typeof name === 'string' ? null : name.flags,
+    );
     const found: WebElement[] = [];
     for (const each of candidates) {
       try {
@@ -194,3 +200,16 @@ const roleSelectors: Readonly<Record<string, string>> = {
   listitem: 'li',
   row: '[role="row"]',
 };
+
+/** Runs in the page: the elements in sight whose name could be the wanted one, so that only these are asked for their accessible name. */
+const likelyNamed = `
+  const [within, selector, name, flags] = arguments;
+  const wanted = flags === null ? null : new RegExp(name, flags);
+  const squeeze = (text) => (text ?? '').replace(/\\s+/g, ' ').trim();
+  return [...(within ?? document).querySelectorAll(selector)].filter((each) => {
+    if (each.getClientRects().length === 0) return false;
+    const labels = [...(each.labels ?? [])].map((label) => label.textContent);
+    const by = (each.getAttribute('aria-labelledby') ?? '').split(' ').map((id) => document.getElementById(id)?.textContent);
+    const could = [each.textContent, each.getAttribute('aria-label'), each.title, each.placeholder, ...labels, ...by].map(squeeze);
+    return could.some((text) => text !== '' && (wanted ? wanted.test(text) : text.includes(squeeze(name))));
+  });`;

@@ -21,7 +21,7 @@ import { find } from '@/server/search/find';
 import { ownUpload, receive } from '@/server/uploads/receive';
 import { settleUpload } from '@/server/uploads/settle';
 import { startUpload } from '@/server/uploads/start';
-import { dropLibrary, freshLibrary, furnished, newcomer, open } from './library';
+import { dropLibrary, freshLibrary, furnished, newcomer, open } from '../library';
 
 let keeper: Actor;
 let people: Actor[];

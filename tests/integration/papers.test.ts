@@ -28,7 +28,7 @@ import { sweepUploads } from '@/server/uploads/sweep';
 import { atMoment } from '@/server/clock';
 import { createFolder } from '@/server/places/create';
 import { listChildren } from '@/server/places/open';
-import { dropLibrary, freshLibrary, furnished, newcomer, open } from './library';
+import { dropLibrary, freshLibrary, furnished, newcomer, open } from '../library';
 
 let keeper: Actor;
 let reader: Actor;

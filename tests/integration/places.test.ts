@@ -7,7 +7,7 @@ import { createDossier, createFolder, openYear, proposeReference } from '@/serve
 import { forecastMove, movePlace } from '@/server/places/move';
 import { listChildren, openPlace } from '@/server/places/open';
 import { verifyJournal } from '@/server/journal/verify';
-import { dropLibrary, freshLibrary, furnished, newcomer, open } from './library';
+import { dropLibrary, freshLibrary, furnished, newcomer, open } from '../library';
 
 let keeper: Actor;
 let home: Awaited<ReturnType<typeof furnished>>;

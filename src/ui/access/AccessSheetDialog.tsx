@@ -144,7 +144,7 @@ function Sheet({
           aria-label="Add them as"
           value={as}
           onChange={(event) => setAs(readySetFrom(event.target.value))}
-          className="h-[34px] rounded-sm border border-edge bg-sheet px-2"
+          className="h-[34px] w-[210px] rounded-sm border border-edge bg-sheet px-2"
         >
           {Object.entries(readySets).map(([name, set]) => (
             <option key={name} value={name}>

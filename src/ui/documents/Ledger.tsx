@@ -123,7 +123,7 @@ export function Ledger(props: Props) {
 
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <Headings {...props} />
+      {total > 0 && <Headings {...props} />}
       <div
         ref={scroller}
         role="grid"

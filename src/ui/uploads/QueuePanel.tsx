@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { bytesPerSecond, secondsLeft } from '@/core/uploads/pace';
-import { queueTotals } from '@/core/uploads/queue';
+import { isUnderWay, queueTotals } from '@/core/uploads/queue';
 import { counted, sizeInWords, timeLeftInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Dialog } from '../kit/dialog';
@@ -22,7 +22,7 @@ export function QueuePanel() {
   const speed = totals.speed.reduce((sum, readings) => sum + (bytesPerSecond(readings) ?? 0), 0);
   const left = secondsLeft(totals.sizeBytes - totals.sentBytes, speed);
   const places = [...new Set(items.filter((item) => item.state !== 'filed').map((item) => item.placeName))];
-  const open = totals.underWay > 0 || totals.needing > 0;
+  const open = items.some((item) => isUnderWay(item) || item.state === 'asking' || item.state === 'interrupted');
 
   return (
     <section

@@ -11,6 +11,9 @@ import { invite, join } from '@/server/people/people';
 import { createDossier, createSeries } from '@/server/places/create';
 import { openPlace } from '@/server/places/open';
 
+/** The passwords of those this file makes. */
+export const passwords = { keeper: 'a password of some length', others: 'another long password' } as const;
+
 const cluster = (): string => process.env['EMBRIN_TEST_CLUSTER'] ?? '';
 let made = '';
 
@@ -27,7 +30,7 @@ export async function freshLibrary(): Promise<Actor> {
     libraryName: 'Test Trust',
     name: 'Kea Keeper',
     email: 'kea@test.example',
-    password: 'a password of some length',
+    password: passwords.keeper,
     timeZone: 'Europe/London',
     yearStartMonth: 4,
   });
@@ -46,7 +49,7 @@ export async function dropLibrary(): Promise<void> {
 export async function newcomer(keeper: Actor, name: string): Promise<Actor> {
   const email = `${name.toLowerCase().replaceAll(' ', '.')}@test.example`;
   const { link } = await invite(keeper, { name, email, keeper: false });
-  await join({ token: link.slice(link.lastIndexOf('/') + 1), name, password: 'another long password' });
+  await join({ token: link.slice(link.lastIndexOf('/') + 1), name, password: passwords.others });
   const [row] = await db().select({ id: person.id }).from(person).where(eq(person.email, email));
   if (!row) throw new Error(`${name} did not join`);
   return { personId: row.id, name, email, keeper: false };

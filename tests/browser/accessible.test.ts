@@ -1,0 +1,97 @@
+import { AxeBuilder } from '@axe-core/webdriverjs';
+import type { Actor } from '@/server/access/actor';
+import { fileBuffer } from '@/demo/file';
+import { disposePapers } from '@/server/documents/amend';
+import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords } from '../library';
+import { Browser } from './browser';
+import { WebServer } from './server';
+
+let keeper: Actor;
+let home: Awaited<ReturnType<typeof furnished>>;
+let paper: string;
+let server: WebServer;
+let browser: Browser;
+
+beforeAll(async () => {
+  keeper = await freshLibrary();
+  const colleague = await newcomer(keeper, 'Colin League');
+  home = await furnished(keeper);
+  await open(keeper, home.series.id, colleague, 'reader');
+  paper = await fileBuffer(keeper, home.year.id, 'Minutes.txt', Buffer.from('Minutes of the meeting\n'));
+  const gone = await fileBuffer(keeper, home.year.id, 'Draft.txt', Buffer.from('A draft\n'));
+  await disposePapers(keeper, { documentIds: [gone] });
+  server = await WebServer.start();
+  browser = await Browser.open();
+});
+
+afterAll(async () => {
+  await browser.close();
+  await server.end();
+  await dropLibrary();
+});
+
+/** Violations that axe-core calls serious or critical, by WCAG 2.2 A and AA among its rules. */
+async function violations(): Promise<string[]> {
+  const { violations: found } = await new AxeBuilder(browser.driver)
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze();
+  return found
+    .filter((each) => each.impact === 'serious' || each.impact === 'critical')
+    .map((each) => `${each.id}: ${each.nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`);
+}
+
+const screens: readonly (readonly [name: string, path: () => string, ready: string])[] = [
+  ['my desk', () => '/desk', 'Changed lately'],
+  ['a series', () => `/place/${home.series.id}`, 'dossier'],
+  ['a ledger with its docket', () => `/place/${home.year.id}?paper=${paper}`, 'Take a copy'],
+  ['a paper', () => `/paper/${paper}`, 'Minutes of the meeting'],
+  ['the disposal tray', () => '/tray', 'Put back'],
+  ['people', () => '/people', 'Colin League'],
+  ['the settings', () => '/settings', 'Filing years kept'],
+  ['the account', () => '/account', 'Sign out everywhere'],
+  ['what is not there', () => '/place/nowhere', 'Nothing here'],
+];
+
+describe.each(['light', 'dark'])('in %s colours', (scheme) => {
+  it('the sign-in has nothing serious against it', async () => {
+    await browser.goTo(`${server.url}/sign-in`);
+    await browser.driver.manage().deleteAllCookies();
+    await browser.driver.manage().addCookie({ name: 'embrin-scheme', value: scheme });
+    await browser.goTo(`${server.url}/sign-in`);
+    expect(await violations()).toEqual([]);
+    await browser.fill('E-mail address', keeper.email);
+    await browser.fill('Password', passwords.keeper);
+    await browser.click('button', 'Sign in');
+    await browser.seesText('Changed lately');
+  });
+
+  it.each(screens)('%s has nothing serious against it', async (_name, path, ready) => {
+    await browser.goTo(server.url + path());
+    await browser.seesText(ready);
+    expect(await violations()).toEqual([]);
+  });
+
+  it('the dialogues have nothing serious against them', async () => {
+    await browser.goTo(`${server.url}/place/${home.year.id}`);
+    await browser.click('button', /^Open to/u);
+    await browser.seesText('Keepers manage all');
+    expect(await violations()).toEqual([]);
+    await browser.press('\uE00C');
+    await browser.click('button', 'File papers');
+    await browser.seesText('Drop files or folders here');
+    expect(await violations()).toEqual([]);
+  });
+});
+
+it('keeps all acts within reach of a narrow window', async () => {
+  await browser.resize({ width: 480, height: 800 });
+  await browser.goTo(`${server.url}/place/${home.year.id}?paper=${paper}`);
+  await browser.get('dialog', 'Docket');
+  await browser.seesText('Take a copy');
+  await browser.click('button', 'Close');
+  await browser.click('button', 'Where');
+  await browser.get('dialog', 'Where');
+  expect(await violations()).toEqual([]);
+  const wide = await browser.driver.executeScript<number>('return document.documentElement.scrollWidth');
+  expect(wide).toBeLessThanOrEqual(480);
+});

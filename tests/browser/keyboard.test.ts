@@ -1,0 +1,165 @@
+import { Key } from 'selenium-webdriver';
+import type { Actor } from '@/server/access/actor';
+import { createFolder } from '@/server/places/create';
+import { listChildren } from '@/server/places/open';
+import { fileBuffer } from '@/demo/file';
+import { dropLibrary, freshLibrary, furnished, newcomer, passwords } from '../library';
+import { Browser } from './browser';
+import { WebServer } from './server';
+
+let keeper: Actor;
+let home: Awaited<ReturnType<typeof furnished>>;
+let server: WebServer;
+let browser: Browser;
+
+beforeAll(async () => {
+  keeper = await freshLibrary();
+  await newcomer(keeper, 'Colin League');
+  home = await furnished(keeper);
+  for (const name of ['Agenda', 'Letter', 'Minutes'])
+    await fileBuffer(keeper, home.year.id, `${name}.txt`, Buffer.from(`${name} of the meeting\n`));
+  await createFolder(keeper, { parentId: home.dossier.id, name: 'Archive' });
+  server = await WebServer.start();
+  browser = await Browser.open();
+});
+
+afterAll(async () => {
+  await browser.close();
+  await server.end();
+  await dropLibrary();
+});
+
+/** The name of what has the focus, or of the active line of a grid. */
+async function focused(): Promise<string> {
+  const element = await browser.driver.switchTo().activeElement();
+  return element.getAccessibleName();
+}
+
+/** Goes from control to control with Tab until the wanted one has the focus. */
+async function tabTo(name: string | RegExp): Promise<void> {
+  for (let steps = 0; steps < 90; steps += 1) {
+    const now = await focused().catch(() => '');
+    if (typeof name === 'string' ? now === name : name.test(now)) return;
+    await browser.press(Key.TAB);
+  }
+  throw new Error(`Tab never came to ${String(name)}`);
+}
+
+const titles = async (): Promise<string[]> => {
+  const rows = await browser.all('row', /./u);
+  return Promise.all(rows.map(async (row) => (await row.getText()).split('\n')[0] ?? ''));
+};
+
+it('signs in, finds a place and goes there', async () => {
+  await browser.goTo(`${server.url}/sign-in`);
+  await tabTo('E-mail address');
+  await browser.press(keeper.email, Key.TAB, passwords.keeper, Key.ENTER);
+  await browser.get('heading', /desk$/u);
+  await browser.press('/');
+  await browser.press('finance');
+  await browser.until('the dossier to be found', async () => (await browser.all('option', /Finance/u))[0] ?? null);
+  await browser.press(Key.ENTER);
+  await browser.get('heading', 'Finance');
+});
+
+it('makes a folder, is told of a name that is taken, and goes on typing', async () => {
+  await tabTo('New');
+  await browser.press(Key.ENTER);
+  await browser.get('menuitem', 'Folder…');
+  await browser.press(Key.ENTER);
+  await browser.get('dialog', /New folder/u);
+  await browser.press('ARCHIVE', Key.ENTER);
+  await browser.seesText('Another place beside this one already has that name.');
+  await browser.press(' of 2026', Key.ENTER);
+  await browser.until('the folder', async () =>
+    (await listChildren(keeper, { placeId: home.dossier.id })).some((each) => each.name === 'ARCHIVE of 2026'),
+  );
+});
+
+it('puts a place elsewhere in the order with Alt and the arrows', async () => {
+  await browser.until(
+    'the new folder in the panel',
+    async () => (await browser.all('link', /ARCHIVE of 2026/u))[0] ?? null,
+  );
+  await tabTo(/^ARCHIVE of 2026/u);
+  await browser.press(Key.chord(Key.ALT, Key.ARROW_UP));
+  await browser.until('the new order', async () => {
+    const names = (await listChildren(keeper, { placeId: home.dossier.id })).map((each) => each.name);
+    return names.indexOf('ARCHIVE of 2026') < names.indexOf('Archive');
+  });
+});
+
+it('walks the ledger, picks up, renames, disposes, undoes', async () => {
+  await browser.goTo(`${server.url}/place/${home.year.id}`);
+  await browser.until('three papers', async () => (await titles()).length === 3);
+  await tabTo(/^Papers in/u);
+  await browser.press(Key.ARROW_DOWN, Key.ARROW_DOWN);
+  await browser.press(Key.F2);
+  await browser.until('the field', async () => (await focused()) === 'Title');
+  await browser.press('Letter from the auditor', Key.ENTER);
+  await browser.until('the new title', async () => (await titles()).includes('Letter from the auditor'));
+  await tabTo(/^Papers in/u);
+  await browser.press(Key.HOME, ' ');
+  await browser.seesText('1 paper in hand');
+  await browser.press(Key.chord(Key.SHIFT, Key.ARROW_DOWN));
+  await browser.seesText('2 papers in hand');
+  await browser.press(Key.chord(Key.CONTROL, 'a'));
+  await browser.seesText('3 papers in hand');
+  await browser.press(Key.DELETE);
+  await browser.seesText('3 papers put into the disposal tray');
+  await browser.seesText('belong here');
+  await browser.click('button', 'Undo');
+  await browser.until('the papers back', async () => (await titles()).length === 3);
+});
+
+it('sorts, opens a paper to read it, and steps back with Esc', async () => {
+  await tabTo(/^Sort by title/u);
+  await browser.press(Key.ENTER);
+  await browser.until('the other way round', async () => (await titles())[0] === 'Minutes');
+  await tabTo(/^Papers in/u);
+  await browser.press(Key.HOME, Key.ENTER);
+  await browser.seesText('Minutes of the meeting');
+  await browser.press(Key.ESCAPE);
+  await browser.until('the ledger again', async () => (await browser.path()) === `/place/${home.year.id}`);
+});
+
+it('moves papers after saying what that does', async () => {
+  await browser.until('papers', async () => (await titles()).length === 3);
+  await tabTo(/^Papers in/u);
+  await browser.press(Key.HOME, ' ');
+  await tabTo('Move…');
+  await browser.press(Key.ENTER);
+  await browser.get('dialog', /^Move/u);
+  await browser.press('archive of');
+  await browser.until('the place', async () => (await browser.all('option', /ARCHIVE of 2026/u))[0] ?? null);
+  await browser.press(Key.ENTER);
+  await browser.seesText('Nobody gains or loses sight of anything.');
+  await tabTo(/^Move it to ARCHIVE/u);
+  await browser.press(Key.ENTER);
+  await browser.seesText('moved to “ARCHIVE of 2026”');
+});
+
+it('gives access on the sheet', async () => {
+  await tabTo('This place');
+  await browser.press(Key.ENTER);
+  await browser.get('menuitem', 'Who can open it…');
+  for (let steps = 0; steps < 8 && !/Who can open/u.test(await focused()); steps += 1)
+    await browser.press(Key.ARROW_DOWN);
+  await browser.press(Key.ENTER);
+  await browser.seesText('Keepers manage all');
+  await tabTo(/^Add a person/u);
+  await browser.press('colin');
+  await browser.until('the colleague', async () => (await browser.all('option', /Colin/u))[0] ?? null);
+  await browser.press(Key.ENTER);
+  await browser.seesText('Colin League will see');
+  await tabTo('Save who can open it');
+  await browser.press(Key.ENTER);
+  await browser.seesText('Open to 2 people');
+});
+
+it('lists the keys', async () => {
+  await browser.press('?');
+  await browser.get('dialog', 'Keys');
+  await browser.press(Key.ESCAPE);
+  await browser.until('the list to be gone', async () => (await browser.all('dialog', 'Keys')).length === 0);
+});
