@@ -122,7 +122,7 @@ export function Ledger(props: Props) {
   }
 
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex min-h-0 flex-1 flex-col overflow-x-auto">
       {total > 0 && <Headings {...props} />}
       <div
         ref={scroller}

@@ -37,6 +37,8 @@ export function Menu({
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           align="end"
+          // An act may have opened a dialogue, which then has the focus and keeps it.
+          onCloseAutoFocus={(event) => document.querySelector('[role="dialog"]') && event.preventDefault()}
           sideOffset={4}
           className="z-50 min-w-48 rounded-sm border border-line bg-sheet py-1 text-base text-ink shadow-md"
         >

@@ -105,7 +105,7 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
           <fieldset className="mb-2">
             <legend className="mb-1 text-sm font-semibold">Kinds of file that may be filed</legend>
             {allFamilies.map((family) => (
-              <label key={family} className="flex items-center gap-2.5 py-0.5">
+              <label key={family} className="flex items-center gap-2.5 py-1">
                 <input type="checkbox" value={family} {...form.register('families')} className="size-4 accent-brine" />
                 {kindFamilies[family]}
               </label>
