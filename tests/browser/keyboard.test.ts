@@ -1,7 +1,6 @@
 import { Key } from 'selenium-webdriver';
 import type { Actor } from '@/server/access/actor';
 import { createFolder } from '@/server/places/create';
-import { listChildren } from '@/server/places/open';
 import { fileBuffer } from '@/demo/file';
 import { dropLibrary, freshLibrary, furnished, newcomer, passwords } from '../library';
 import { Browser } from './browser';
@@ -62,56 +61,6 @@ it('signs in, finds a place and goes there', async () => {
   await browser.get('heading', 'Finance');
 });
 
-it('makes a folder, is told of a name that is taken, and goes on typing', async () => {
-  await tabTo('New');
-  await browser.press(Key.ENTER);
-  await browser.get('menuitem', 'Folder…');
-  await browser.press(Key.ENTER);
-  await browser.get('dialog', /New folder/u);
-  await browser.press('ARCHIVE', Key.ENTER);
-  await browser.seesText('Another place beside this one already has that name.');
-  await browser.press(' of 2026', Key.ENTER);
-  await browser.until('the folder', async () =>
-    (await listChildren(keeper, { placeId: home.dossier.id })).some((each) => each.name === 'ARCHIVE of 2026'),
-  );
-});
-
-it('puts a place elsewhere in the order with Alt and the arrows', async () => {
-  await browser.until(
-    'the new folder in the panel',
-    async () => (await browser.all('link', /ARCHIVE of 2026/u))[0] ?? null,
-  );
-  await tabTo(/^ARCHIVE of 2026/u);
-  await browser.press(Key.chord(Key.ALT, Key.ARROW_UP));
-  await browser.until('the new order', async () => {
-    const names = (await listChildren(keeper, { placeId: home.dossier.id })).map((each) => each.name);
-    return names.indexOf('ARCHIVE of 2026') < names.indexOf('Archive');
-  });
-});
-
-it('walks the ledger, picks up, renames, disposes, undoes', async () => {
-  await browser.goTo(`${server.url}/place/${home.year.id}`);
-  await browser.until('three papers', async () => (await titles()).length === 3);
-  await tabTo(/^Papers in/u);
-  await browser.press(Key.ARROW_DOWN, Key.ARROW_DOWN);
-  await browser.press(Key.F2);
-  await browser.until('the field', async () => (await focused()) === 'Title');
-  await browser.press('Letter from the auditor', Key.ENTER);
-  await browser.until('the new title', async () => (await titles()).includes('Letter from the auditor'));
-  await tabTo(/^Papers in/u);
-  await browser.press(Key.HOME, ' ');
-  await browser.seesText('1 paper in hand');
-  await browser.press(Key.chord(Key.SHIFT, Key.ARROW_DOWN));
-  await browser.seesText('2 papers in hand');
-  await browser.press(Key.chord(Key.CONTROL, 'a'));
-  await browser.seesText('3 papers in hand');
-  await browser.press(Key.DELETE);
-  await browser.seesText('3 papers put into the disposal tray');
-  await browser.seesText('belong here');
-  await browser.click('button', 'Undo');
-  await browser.until('the papers back', async () => (await titles()).length === 3);
-});
-
 it('sorts, opens a paper to read it, and steps back with Esc', async () => {
   await tabTo(/^Sort by title/u);
   await browser.press(Key.ENTER);
@@ -121,22 +70,6 @@ it('sorts, opens a paper to read it, and steps back with Esc', async () => {
   await browser.seesText('Minutes of the meeting');
   await browser.press(Key.ESCAPE);
   await browser.until('the ledger again', async () => (await browser.path()) === `/place/${home.year.id}`);
-});
-
-it('moves papers after saying what that does', async () => {
-  await browser.until('papers', async () => (await titles()).length === 3);
-  await tabTo(/^Papers in/u);
-  await browser.press(Key.HOME, ' ');
-  await tabTo('Move…');
-  await browser.press(Key.ENTER);
-  await browser.get('dialog', /^Move/u);
-  await browser.press('archive of');
-  await browser.until('the place', async () => (await browser.all('option', /ARCHIVE of 2026/u))[0] ?? null);
-  await browser.press(Key.ENTER);
-  await browser.seesText('Nobody gains or loses sight of anything.');
-  await tabTo(/^Move it to ARCHIVE/u);
-  await browser.press(Key.ENTER);
-  await browser.seesText('moved to “ARCHIVE of 2026”');
 });
 
 it('gives access on the sheet', async () => {
