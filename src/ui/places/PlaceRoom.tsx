@@ -71,7 +71,7 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
   if (error) return <p className="p-6">{saysOf(error)}</p>;
   const nothing = ledger.totals?.papers === 0 && places.length === 0;
   return (
-    <div {...pageDrop.getRootProps()} className="relative flex min-h-0 flex-1">
+    <div {...pageDrop.getRootProps()} className="relative flex min-h-0 min-w-0 flex-1">
       <Columns
         where={<Where page={page} seriesId={seriesId} />}
         docket={
