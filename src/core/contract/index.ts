@@ -1,7 +1,9 @@
 import type { z } from 'zod';
 import { accessContract } from '../access/contract';
+import { columnsContract } from '../columns/contract';
 import { documentsContract } from '../documents/contract';
 import { journalContract } from '../journal/contract';
+import { labelsContract } from '../labels/contract';
 import { libraryContract } from '../library/contract';
 import { peopleContract } from '../people/contract';
 import { placesContract } from '../places/contract';
@@ -11,8 +13,10 @@ import { uploadsContract } from '../uploads/contract';
 /** Everything that can be asked of the server or done through it. The server implements it; the screens call it. */
 export const contract = {
   ...accessContract,
+  ...columnsContract,
   ...documentsContract,
   ...journalContract,
+  ...labelsContract,
   ...libraryContract,
   ...peopleContract,
   ...placesContract,

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { act, ask } from '../contract/operation';
 import { nameSchema } from '../places/name';
-import { directions, ledgerSorts, type DisposedPaper, type LedgerPage, type PaperDocket, type PaperRow } from './model';
+import { conditionsSchema, type ValueCounts } from '../views/conditions';
+import { directions, type DisposedPaper, type LedgerPage, type PaperDocket, type PaperRow } from './model';
 
 const id = z.uuid();
 const revision = z.number().int().nonnegative();
@@ -18,19 +19,28 @@ export interface PaperMoveForecast {
   readonly paperCount: number;
   readonly losing: readonly string[];
   readonly gaining: readonly string[];
+  /** The columns whose values would change with the place, and of how many papers. */
+  readonly values: readonly { readonly name: string; readonly papers: number; readonly overwritten: number }[];
 }
 
 export const documentsContract = {
   'ledger.page': ask<LedgerPage>()(
     z.object({
       placeId: id,
-      sort: z.enum(ledgerSorts),
+      /** One of the ledger's own sorts, or the id of a column. */
+      sort: z.string().max(100),
       direction: z.enum(directions),
       filter: z.string().max(200),
+      conditions: conditionsSchema.optional(),
       after: z.string().max(2000).nullable(),
       limit: z.number().int().min(1).max(5000),
     }),
   ),
+  /** The values present in a column, with how many papers have each under all other conditions. */
+  'ledger.counts': ask<ValueCounts>()(
+    z.object({ placeId: id, columnId: id, filter: z.string().max(200), conditions: conditionsSchema }),
+  ),
+  'papers.rows': ask<readonly PlacedPaper[]>()(z.object({ documentIds: many })),
   'paper.docket': ask<PaperDocket>()(z.object({ documentId: id })),
   'papers.lately': ask<readonly PlacedPaper[]>()(z.object({})),
   'papers.disposed': ask<readonly DisposedPaper[]>()(z.object({})),
@@ -39,8 +49,13 @@ export const documentsContract = {
   'paper.setNote': act<{ revision: number }>()(
     z.object({ documentId: id, note: z.string().max(4000, 'A note of at most 4,000 characters fits.'), revision }),
   ),
-  'papers.move': act<{ moved: number; backTo: Record<string, string> }>()(z.object({ documentIds: many, toId: id })),
-  'papers.putInPlaces': act<{ moved: number }>()(z.object({ homes: z.record(id, id) })),
+  'papers.move': act<{ moved: number; backTo: Record<string, string>; entryId: number | null }>()(
+    z.object({ documentIds: many, toId: id }),
+  ),
+  'papers.putInPlaces': act<{ moved: number }>()(
+    /** `undoing`: the entry of the move that is taken back, with the values that the papers took up by it. */
+    z.object({ homes: z.record(id, id), undoing: z.number().int().nullable().optional() }),
+  ),
   'papers.dispose': act<{ disposed: number }>()(z.object({ documentIds: many })),
   'papers.putBack': act<{ restored: number }>()(z.object({ documentIds: many })),
   'paper.restoreVersion': act<{ number: number }>()(

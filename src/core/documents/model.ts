@@ -1,4 +1,5 @@
 import type { Capability } from '../access/capability';
+import type { Values } from '../columns/model';
 import type { Stamp } from '../filing/fileKind';
 
 /** A paper as the ledger shows it. Instants are ISO 8601. */
@@ -9,10 +10,19 @@ export interface PaperRow {
   readonly sizeBytes: number;
   /** Null while unknown, or for kinds that have no pages. */
   readonly pageCount: number | null;
+  /** Null while unknown, or for kinds whose text is not read. */
+  readonly wordCount: number | null;
   readonly filedBy: string;
+  readonly changedBy: string;
   readonly filedAt: string;
   readonly changedAt: string;
   readonly revision: number;
+  /** What it shows by column: its own values, under what its home fixes. */
+  readonly values: Values;
+  /** Columns that its home fixes. */
+  readonly fixed: readonly string[];
+  /** Ids of the labels on it that the asker may know of. */
+  readonly labels: readonly string[];
 }
 
 export interface PaperVersion {
@@ -44,7 +54,17 @@ export interface PaperDocket extends PaperRow {
   readonly hasPicture: boolean;
 }
 
-export const ledgerSorts = ['title', 'stamp', 'size', 'pages', 'filedBy', 'filedAt', 'changedAt'] as const;
+export const ledgerSorts = [
+  'title',
+  'stamp',
+  'size',
+  'pages',
+  'words',
+  'filedBy',
+  'filedAt',
+  'changedBy',
+  'changedAt',
+] as const;
 export type LedgerSort = (typeof ledgerSorts)[number];
 export const directions = ['up', 'down'] as const;
 export type Direction = (typeof directions)[number];
@@ -53,6 +73,8 @@ export type Direction = (typeof directions)[number];
 export interface LedgerPage {
   readonly rows: readonly PaperRow[];
   readonly next: string | null;
+  /** Names for the ids in the values of these rows, of what the asker may know of. */
+  readonly names: Readonly<Record<string, string>>;
   /** Of the whole ledger under its filter; counted with the first page, null on later ones. */
   readonly totals: { readonly papers: number; readonly sizeBytes: number; readonly pages: number } | null;
 }

@@ -2,6 +2,8 @@ import type { KindFamily } from '../filing/fileKind';
 
 /** The library's own settings, and what every screen needs to know of it. */
 export interface LibrarySettings {
+  /** The library's own place: where what holds for all of it is defined. */
+  readonly rootId: string;
   readonly name: string;
   /** An IANA time zone name. */
   readonly timeZone: string;

@@ -22,6 +22,8 @@ export interface MoveForecast {
   readonly paperCount: number;
   readonly losing: readonly string[];
   readonly gaining: readonly string[];
+  /** The columns whose values would change with the place, and of how many papers. */
+  readonly values: readonly { readonly name: string; readonly papers: number; readonly overwritten: number }[];
 }
 
 export const placesContract = {
@@ -37,7 +39,16 @@ export const placesContract = {
   'series.setPattern': act()(z.object({ placeId: id, referencePattern: z.string().max(200).nullable(), revision })),
   'dossier.create': act<PlaceRow>()(z.object({ seriesId: id, name: nameSchema, reference })),
   'dossier.setReference': act()(z.object({ placeId: id, reference, revision })),
-  'folder.create': act<PlaceRow>()(z.object({ parentId: id, name: nameSchema })),
+  'folder.create': act<PlaceRow>()(
+    z.object({
+      parentId: id,
+      name: nameSchema,
+      meetingDay: z.iso.date('That is no day: 2026-07-14 is the form.').nullable().optional(),
+    }),
+  ),
+  'folder.setMeeting': act<{ papers: number }>()(
+    z.object({ placeId: id, meetingDay: z.iso.date('That is no day: 2026-07-14 is the form.').nullable(), revision }),
+  ),
   'place.rename': act<{ revision: number }>()(z.object({ placeId: id, name: nameSchema, revision })),
   'place.reorder': act()(z.object({ placeId: id, beforeId: id.nullable() })),
   'place.move': act<{ fromId: string }>()(z.object({ placeId: id, toId: id })),

@@ -59,6 +59,8 @@ export interface PlaceRow {
 export interface PlacePage {
   readonly place: PlaceRow & {
     readonly referencePattern: string | null;
+    /** The day of the meeting whose folder it is, ISO 8601. */
+    readonly meetingDay: string | null;
     readonly createdAt: string;
     readonly createdBy: string;
   };

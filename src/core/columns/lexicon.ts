@@ -1,0 +1,85 @@
+import { searchKey } from '../text/fold';
+import type { Term } from './model';
+
+/**
+ * What people may type for a term: its name, its way from the top (`Finance > Audit`) and its other names, compared
+ * without regard to case, accents, blanks around them or between. A preferred name goes before another's other name.
+ */
+export class Lexicon {
+  readonly #byId: ReadonlyMap<string, Term>;
+  readonly #byKey = new Map<string, string>();
+
+  constructor(readonly terms: readonly Term[]) {
+    this.#byId = new Map(terms.map((term) => [term.id, term]));
+    // The first to take a key keeps it, so what leads most surely goes first.
+    for (const term of terms) this.#lead(this.wayTo(term.id), term.id);
+    for (const term of terms) this.#lead(term.name, term.id);
+    for (const term of terms) for (const other of term.otherNames) this.#lead(other, term.id);
+  }
+
+  #lead(words: string, id: string): void {
+    const key = termKey(words);
+    if (!this.#byKey.has(key)) this.#byKey.set(key, id);
+  }
+
+  term = (id: string): Term | undefined => this.#byId.get(id);
+
+  /** The id of the term that some words lead to, or null. */
+  idOf = (words: string): string | null => this.#byKey.get(termKey(words)) ?? null;
+
+  /** The term's name after those it stands under: `Finance > Audit`; empty for an id that is none of its. */
+  wayTo(id: string): string {
+    const names: string[] = [];
+    const seen = new Set<string>();
+    for (
+      let at = this.#byId.get(id);
+      at && !seen.has(at.id);
+      at = at.parentId === null ? undefined : this.#byId.get(at.parentId)
+    ) {
+      names.unshift(at.name);
+      seen.add(at.id);
+    }
+    return names.join(waySign);
+  }
+
+  /** The term and every one it stands under, itself first. */
+  ancestry(id: string): string[] {
+    const ids: string[] = [];
+    for (
+      let at = this.#byId.get(id);
+      at && !ids.includes(at.id);
+      at = at.parentId === null ? undefined : this.#byId.get(at.parentId)
+    )
+      ids.push(at.id);
+    return ids;
+  }
+
+  /** Terms in the list's own order, each after the one it stands under; `depth` counts from 0. */
+  inOrder(): { readonly term: Term; readonly depth: number }[] {
+    const below = new Map<string | null, Term[]>();
+    for (const term of this.terms) {
+      const under = term.parentId !== null && this.#byId.has(term.parentId) ? term.parentId : null;
+      below.set(under, [...(below.get(under) ?? []), term]);
+    }
+    const ordered: { term: Term; depth: number }[] = [];
+    const walk = (parentId: string | null, depth: number) => {
+      for (const term of (below.get(parentId) ?? []).sort(
+        (a, b) => a.position - b.position || (a.id < b.id ? -1 : 1),
+      )) {
+        ordered.push({ term, depth });
+        walk(term.id, depth + 1);
+      }
+    };
+    walk(null, 0);
+    return ordered;
+  }
+}
+
+const waySign = ' > ';
+
+/** The form in which names of terms are compared: as names are searched, with the levels' sign made plain. */
+export const termKey = (words: string): string =>
+  words
+    .split('>')
+    .map((step) => searchKey(step))
+    .join('>');

@@ -1,0 +1,104 @@
+/** The types a column can have. `choice` and `choices` take their values from a controlled list. */
+export const columnTypes = [
+  'choice',
+  'choices',
+  'text',
+  'longText',
+  'number',
+  'amount',
+  'date',
+  'yesNo',
+  'person',
+  'dossier',
+  'document',
+] as const;
+export type ColumnType = (typeof columnTypes)[number];
+
+/** The types in words, as the column page offers them. */
+export const columnTypeWords: Record<ColumnType, string> = {
+  choice: 'Choice',
+  choices: 'Several choices',
+  text: 'Short text',
+  longText: 'Long text',
+  number: 'Number',
+  amount: 'Amount of money',
+  date: 'Date',
+  yesNo: 'Yes or no',
+  person: 'Person',
+  dossier: 'Dossier',
+  document: 'Document',
+};
+
+/**
+ * A value as it is kept: an id for choice (of a term), person, dossier and document; ids in their list's order for
+ * choices; text; a number (amounts in whole units of their currency with its decimals, 12.5 for £12.50); an ISO 8601
+ * day for a date; true or false for yes or no. Nothing kept is null, never an empty text or list.
+ */
+export type Value = string | number | boolean | readonly string[];
+/** Values by the id of their column. */
+export type Values = Readonly<Record<string, Value>>;
+
+/** A column as it was defined: for the library, a series or one place, and for all below. */
+export interface Column {
+  readonly id: string;
+  /** The place that it was defined at; the library's own place for a column of the whole library. */
+  readonly placeId: string;
+  readonly name: string;
+  readonly help: string;
+  readonly type: ColumnType;
+  /** The controlled list of a choice or several choices; null for every other type. */
+  readonly listId: string | null;
+  /** For choices: people who may amend may add to the list while they describe. */
+  readonly open: boolean;
+  /** Written after a number: `m`, `berths`. */
+  readonly unit: string;
+  /** Digits kept after the point of a number, 0 to 6; null: as many as are typed. */
+  readonly decimals: number | null;
+  /** ISO 4217 code of an amount; empty for other types. */
+  readonly currency: string;
+  readonly required: boolean;
+  /** What a newly filed paper gets where nothing else says; null for nothing. */
+  readonly defaultValue: Value | null;
+  readonly position: number;
+  /** Hidden and not offered; the values stay. */
+  readonly retired: boolean;
+  readonly revision: number;
+}
+
+/** One permitted value of a controlled list, with the other names that lead to it. */
+export interface Term {
+  readonly id: string;
+  readonly listId: string;
+  /** The broader term it stands under; null at the top. */
+  readonly parentId: string | null;
+  readonly name: string;
+  readonly otherNames: readonly string[];
+  readonly position: number;
+  /** Kept where it is used, no longer offered. */
+  readonly retired: boolean;
+}
+
+export interface ControlledList {
+  readonly id: string;
+  readonly name: string;
+  readonly revision: number;
+  readonly terms: readonly Term[];
+}
+
+/** The most values a paper may have in one column of several choices. */
+export const maxChoices = 100;
+export const shortTextLength = 400;
+export const longTextLength = 20_000;
+
+/** Which types hold an id that names someone or something else, shown only to those who may know of it. */
+export const isReferring = (type: ColumnType): boolean =>
+  type === 'person' || type === 'dossier' || type === 'document';
+export const isListed = (type: ColumnType): boolean => type === 'choice' || type === 'choices';
+
+/** The same value, order of choices included. */
+export function sameValue(a: Value | null | undefined, b: Value | null | undefined): boolean {
+  const [one, other] = [a ?? null, b ?? null];
+  if (Array.isArray(one) && Array.isArray(other))
+    return one.length === other.length && one.every((each, index) => each === other[index]);
+  return one === other;
+}
