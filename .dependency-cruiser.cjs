@@ -6,7 +6,7 @@ module.exports = {
       name: 'core-stands-alone',
       severity: 'error',
       from: { path: '^src/core' },
-      to: { path: '^(src/(server|ui|app|demo)|worker)' },
+      to: { path: '^(src/(server|ui|app|demo)|worker)/' },
     },
     {
       name: 'core-does-no-io',
@@ -30,7 +30,7 @@ module.exports = {
       name: 'server-knows-no-screens',
       severity: 'error',
       from: { path: '^src/server' },
-      to: { path: '^(src/(ui|app|demo)|worker)' },
+      to: { path: '^(src/(ui|app|demo)|worker)/' },
     },
     {
       name: 'server-knows-no-react',

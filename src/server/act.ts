@@ -7,10 +7,10 @@ import { db, type Tx } from './db/client';
 import { appendToJournal, type JournalEntry } from './journal/append';
 
 /** What the work of an act hands back: its result and the entry that records it. `entry: null` is an act that changed nothing. */
-export interface Done<T> {
-  readonly entry: JournalEntry | null;
-  readonly result: T;
-}
+export type Done<T> =
+  | { readonly entry: JournalEntry | null; readonly result: T }
+  /** Where more is to be kept under the entry's own number, in the same transaction. */
+  | { readonly entry: JournalEntry; readonly recorded: (entryId: number) => Promise<T> };
 
 /** What a broken unique constraint means to a person. */
 const constraintIssues: Readonly<Record<string, IssueKind>> = {
@@ -19,6 +19,10 @@ const constraintIssues: Readonly<Record<string, IssueKind>> = {
   place_year_once: 'name-taken',
   person_email_unique: 'address-taken',
   person_group_name_key_unique: 'name-taken',
+  column_name_taken: 'name-taken',
+  list_name_taken: 'name-taken',
+  term_name_taken: 'name-taken',
+  label_name_taken: 'name-taken',
 };
 
 /**
@@ -28,9 +32,10 @@ const constraintIssues: Readonly<Record<string, IssueKind>> = {
 export async function perform<T>(actor: Pick<Actor, 'personId'>, work: (tx: Tx) => Promise<Done<T>>): Promise<T> {
   try {
     return await db().transaction(async (tx) => {
-      const { entry, result } = await work(tx);
-      if (entry) await appendToJournal(tx, actor.personId, entry);
-      return result;
+      const done = await work(tx);
+      if ('recorded' in done) return done.recorded(await appendToJournal(tx, actor.personId, done.entry));
+      if (done.entry) await appendToJournal(tx, actor.personId, done.entry);
+      return done.result;
     });
   } catch (error) {
     const kind = constraintIssues[constraintOf(error) ?? ''];

@@ -1,6 +1,26 @@
 import type { OperationName, OutputOf, ReadInputOf } from '@/core/contract';
 import type { Actor } from './access/actor';
 import { accessSheet, forecastAccess, setAccess, subjectChoices } from './access/sheet';
+import { changeColumn, defineColumn, reorderColumn, retireColumn } from './columns/define';
+import { forecastGiven, givenOf, setGiven } from './columns/given';
+import {
+  addTerm,
+  changeTerm,
+  createList,
+  forecastMerge,
+  importList,
+  listsWithUses,
+  mergeTerm,
+  renameList,
+  reorderTerm,
+  retireTerm,
+} from './columns/lists';
+import { columnsAt } from './columns/read';
+import { forecastType, setType } from './columns/retype';
+import { setCells, setValues, undoValues } from './columns/setValues';
+import { suggest } from './columns/suggest';
+import { applyTable, previewTable } from './columns/table';
+import { missingValues, valueChoices, valuesOf } from './columns/values';
 import {
   disposePapers,
   forecastPaperMove,
@@ -12,11 +32,29 @@ import {
   setNote,
 } from './documents/amend';
 import { docketOf } from './documents/docket';
-import { disposedPapers, latelyChanged, ledgerPage } from './documents/ledger';
+import { disposedPapers, latelyChanged, ledgerPage, papersByIds, valueCounts } from './documents/ledger';
 import { journalOf } from './journal/read';
+import {
+  allLabels,
+  changeLabel,
+  createLabel,
+  labelledPapers,
+  labelsOn,
+  mergeLabel,
+  putLabel,
+  removeLabel,
+} from './labels/labels';
 import { changeSettings, librarySettings } from './library/settings';
 import { changeGroup, createGroup, invite, listPeople, removeGroup, setActive, setKeeper } from './people/people';
-import { recolourPlace, removePlace, renamePlace, reorderPlace, setPattern, setReference } from './places/amend';
+import {
+  recolourPlace,
+  removePlace,
+  renamePlace,
+  reorderPlace,
+  setMeeting,
+  setPattern,
+  setReference,
+} from './places/amend';
 import { choosePlaces } from './places/choose';
 import { createDossier, createFolder, createSeries, openYear, proposeReference } from './places/create';
 import { forecastMove, movePlace } from './places/move';
@@ -33,17 +71,41 @@ export const operations: {
   'access.forecast': forecastAccess,
   'access.set': setAccess,
   'access.sheet': accessSheet,
+  'column.change': changeColumn,
+  'column.define': defineColumn,
+  'column.forecastType': forecastType,
+  'column.reorder': reorderColumn,
+  'column.retire': retireColumn,
+  'column.setType': setType,
+  'columns.at': columnsAt,
   'dossier.create': createDossier,
   'dossier.setReference': setReference,
   find,
   'folder.create': createFolder,
+  'folder.setMeeting': setMeeting,
+  'given.forecast': forecastGiven,
+  'given.of': givenOf,
+  'given.set': setGiven,
   'group.change': changeGroup,
   'group.create': createGroup,
   'group.remove': removeGroup,
   'journal.of': journalOf,
+  'label.change': changeLabel,
+  'label.create': createLabel,
+  'label.merge': mergeLabel,
+  'label.papers': labelledPapers,
+  'label.put': putLabel,
+  'label.remove': removeLabel,
+  'labels.all': allLabels,
+  'labels.on': labelsOn,
+  'ledger.counts': valueCounts,
   'ledger.page': ledgerPage,
   'library.change': changeSettings,
   'library.settings': librarySettings,
+  'list.create': createList,
+  'list.import': importList,
+  'list.rename': renameList,
+  'lists.all': listsWithUses,
   'paper.docket': docketOf,
   'paper.rename': renamePaper,
   'paper.restoreVersion': restoreVersion,
@@ -55,6 +117,10 @@ export const operations: {
   'papers.moveForecast': forecastPaperMove,
   'papers.putBack': putBackPapers,
   'papers.putInPlaces': putInPlaces,
+  'papers.rows': papersByIds,
+  'papers.setCells': setCells,
+  'papers.setValues': setValues,
+  'papers.values': valuesOf,
   'people.list': listPeople,
   'person.invite': invite,
   'person.setActive': setActive,
@@ -72,11 +138,23 @@ export const operations: {
   'places.series': listSeries,
   'series.create': createSeries,
   'series.setPattern': setPattern,
+  'table.apply': applyTable,
+  'table.preview': previewTable,
+  'term.add': addTerm,
+  'term.change': changeTerm,
+  'term.merge': mergeTerm,
+  'term.mergeForecast': forecastMerge,
+  'term.reorder': reorderTerm,
+  'term.retire': retireTerm,
   'upload.answer': (actor, { uploadId, ...answers }) => outcomeOf(actor, uploadId, answers),
   'upload.cancel': cancelUpload,
   'upload.outcome': (actor, { uploadId }) => outcomeOf(actor, uploadId),
   'upload.redirect': redirectUploads,
   'uploads.sameNames': sameNames,
   'uploads.unfinished': unfinishedUploads,
+  'values.choices': valueChoices,
+  'values.missing': missingValues,
+  'values.suggest': suggest,
+  'values.undo': undoValues,
   'year.open': openYear,
 };

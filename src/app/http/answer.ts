@@ -51,10 +51,10 @@ export const json = (body: unknown): Response =>
     headers: { 'content-type': 'application/json', 'cache-control': 'no-store' },
   });
 
-/** A JSON body of at most 4 MB; anything else is refused as invalid. */
-export async function readJson(request: Request): Promise<unknown> {
+/** A JSON body of at most 4 MB, or as many bytes as are named; anything else is refused as invalid. */
+export async function readJson(request: Request, mostBytes = 4_000_000): Promise<unknown> {
   const text = await request.text();
-  if (text.length > 4_000_000) throw new Refusal(issue('too-large', 'The request is too large. Nothing was done.'));
+  if (text.length > mostBytes) throw new Refusal(issue('too-large', 'The request is too large. Nothing was done.'));
   try {
     return JSON.parse(text);
   } catch {

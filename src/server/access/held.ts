@@ -67,6 +67,9 @@ export async function papersFor(reader: Reader, actor: Actor, ids: readonly stri
       revision: document.revision,
       versionId: document.versionId,
       sizeBytes: document.sizeBytes,
+      ownValues: document.ownValues,
+      shownValues: document.shownValues,
+      fixedValues: place.fixedValues,
       lineage: place.lineage,
       allowed: sql<boolean>`${paperAllows(actor, capability)}`,
     })

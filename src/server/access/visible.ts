@@ -1,6 +1,6 @@
 import { sql, type SQL } from 'drizzle-orm';
 import { bitOf, type Capability } from '@/core/access/capability';
-import { document, place, scope, scopeEntry } from '../db/schema';
+import { document, label, place, scope, scopeEntry } from '../db/schema';
 import type { Actor } from './actor';
 
 /**
@@ -47,3 +47,7 @@ export function paperAllows(actor: Actor, capability: Capability): SQL {
 export function paperIsDisposed(actor: Actor): SQL {
   return sql`(${document.disposedAt} is not null and ${documentAllows(actor, 'amend')})`;
 }
+
+/** Labels that exist for an actor: the library's, and their own. */
+export const labelIsKnown = (actor: Actor): SQL =>
+  sql`(${label.ownerId} is null or ${label.ownerId} = ${actor.personId})`;

@@ -1,6 +1,7 @@
 import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm';
+import { sameValue } from '@/core/columns/model';
 import type { PaperMoveForecast } from '@/core/documents/contract';
-import type { ReadInputOf } from '@/core/contract';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { mayHoldPapers } from '@/core/places/model';
 import { nameKey, searchKey } from '@/core/text/fold';
@@ -10,8 +11,10 @@ import type { Actor } from '../access/actor';
 import { papersFor, placeFor } from '../access/held';
 import { namesOfPeople, storedSet } from '../access/scopes';
 import { paperIsDisposed } from '../access/visible';
+import { forecastValues } from '../columns/given';
+import { keepChanges, writeOwn, type OwnChange } from '../columns/write';
 import { db, type Tx } from '../db/client';
-import { document, place, version } from '../db/schema';
+import { document, place, valueChange, version } from '../db/schema';
 import { addVersion, lastNumber } from './file';
 import { now } from '../clock';
 
@@ -56,14 +59,20 @@ export async function setNote(actor: Actor, input: ReadInputOf<'paper.setNote'>)
 }
 
 /** Moves papers into one place: needs `manage` where they are, `add` where they go. */
-export async function movePapers(actor: Actor, input: ReadInputOf<'papers.move'>) {
-  return perform(actor, async (tx) => {
+export async function movePapers(actor: Actor, input: ReadInputOf<'papers.move'>): Promise<OutputOf<'papers.move'>> {
+  return perform<OutputOf<'papers.move'>>(actor, async (tx) => {
     const target = await placeFor(tx, actor, input.toId, 'add');
     if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
     const papers = await papersFor(tx, actor, input.documentIds, 'manage');
     const moving = papers.filter((paper) => paper.homeId !== target.id);
     const backTo = Object.fromEntries(moving.map((paper) => [paper.id, paper.homeId]));
-    if (moving.length === 0) return { entry: null, result: { moved: 0, backTo } };
+    if (moving.length === 0) return { entry: null, result: { moved: 0, backTo, entryId: null } };
+    const [offers] = await tx.select({ values: place.offeredValues }).from(place).where(eq(place.id, target.id));
+    const taken = moving.flatMap((paper) =>
+      Object.entries(offers?.values ?? {})
+        .filter(([columnId]) => !(columnId in paper.ownValues))
+        .map(([columnId, after]): OwnChange => ({ documentId: paper.id, columnId, before: null, after })),
+    );
     await rehome(
       tx,
       actor,
@@ -72,15 +81,29 @@ export async function movePapers(actor: Actor, input: ReadInputOf<'papers.move'>
     );
     const subjects = [...moving.map((paper) => paper.id), target.id, ...new Set(Object.values(backTo))];
     const detail = { count: countWords(moving), to: target.name, toId: target.id };
-    return { entry: { act: 'papers.moved', subjects, detail }, result: { moved: moving.length, backTo } };
+    return {
+      entry: { act: 'papers.moved', subjects, detail },
+      recorded: async (entryId) => {
+        await keepChanges(tx, entryId, taken);
+        return { moved: moving.length, backTo, entryId };
+      },
+    };
   });
 }
 
-const rehome = (tx: Tx, actor: Actor, ids: readonly string[], homeId: string) =>
-  tx
+/** Papers take what their new home offers where they have nothing, and show what it fixes. */
+async function rehome(tx: Tx, actor: Actor, ids: readonly string[], homeId: string, offering = true): Promise<void> {
+  const offers = offering ? sql`${place.offeredValues}` : sql`'{}'::jsonb`;
+  await tx
     .update(document)
     .set({ homeId, changedBy: actor.personId, changedAt: now(), revision: sql`${document.revision} + 1` })
     .where(inArray(document.id, [...ids]));
+  await tx.execute(sql`
+    update ${document}
+    set own_values = ${offers} || ${document.ownValues},
+        shown_values = ${offers} || ${document.ownValues} || ${place.fixedValues}
+    from ${place} where ${place.id} = ${document.homeId} and ${inArray(document.id, [...ids])}`);
+}
 
 /** Puts each paper into the place named for it: what undoing a move needs. */
 export async function putInPlaces(actor: Actor, input: ReadInputOf<'papers.putInPlaces'>): Promise<{ moved: number }> {
@@ -98,12 +121,34 @@ export async function putInPlaces(actor: Actor, input: ReadInputOf<'papers.putIn
         actor,
         ids.filter((id) => input.homes[id] === toId),
         toId,
+        false,
       );
     }
+    await giveUpTaken(tx, actor, papers, input.undoing ?? null);
     const subjects = [...ids, ...targets, ...new Set(papers.map((paper) => paper.homeId))];
     const detail = { count: countWords(papers), to: [...names].join('”, “') };
     return { entry: { act: 'papers.moved', subjects, detail }, result: { moved: papers.length } };
   });
+}
+
+/** Takes from papers the values that they took up by a move which is being undone, where they still have them. */
+async function giveUpTaken(
+  tx: Tx,
+  actor: Actor,
+  papers: Awaited<ReturnType<typeof papersFor>>,
+  entryId: number | null,
+): Promise<void> {
+  if (entryId === null) return;
+  const taken = await tx.select().from(valueChange).where(eq(valueChange.entryId, entryId));
+  const own = new Map(papers.map((paper) => [paper.id, paper.ownValues]));
+  const back = taken.filter(
+    (row) => own.has(row.documentId) && sameValue(own.get(row.documentId)?.[row.columnId], row.after),
+  );
+  await writeOwn(
+    tx,
+    actor,
+    back.map((row) => ({ documentId: row.documentId, columnId: row.columnId, before: row.after, after: row.before })),
+  );
 }
 
 /** Who would lose and gain sight of papers by their move. */
@@ -131,6 +176,7 @@ export async function forecastPaperMove(
       paperCount: moving.length,
       losing: await namesOfPeople(tx, [...losing]),
       gaining: await namesOfPeople(tx, [...gaining]),
+      values: await forecastValues(tx, target, moving),
     };
   });
 }

@@ -5,9 +5,9 @@ import { refuse } from '@/core/errors/refusal';
 import type { Actor } from '../access/actor';
 import { capabilitiesIn } from '../access/held';
 import { namesIn } from '../access/scopes';
-import { paperAllows, paperIsDisposed } from '../access/visible';
+import { labelIsKnown, paperAllows, paperIsDisposed } from '../access/visible';
 import { db } from '../db/client';
-import { document, person, place, preview, version } from '../db/schema';
+import { document, documentLabel, label, person, place, preview, version } from '../db/schema';
 import { namedPath } from '../places/rows';
 
 /** All that the docket shows of a paper; for one in the disposal tray, to those who may put it back. */
@@ -20,11 +20,19 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
       stamp: document.stamp,
       sizeBytes: document.sizeBytes,
       pageCount: document.pageCount,
+      wordCount: document.wordCount,
       filedBy: person.name,
+      changedBy: sql<string>`(select changer.name from person as changer where changer.id = ${document.changedBy})`,
       filedAt: document.filedAt,
       changedAt: document.changedAt,
       disposedAt: document.disposedAt,
       revision: document.revision,
+      values: document.shownValues,
+      fixedValues: place.fixedValues,
+      labels: sql<
+        string[]
+      >`array(select ${documentLabel.labelId}::text from ${documentLabel} join ${label} on ${label.id} = ${documentLabel.labelId}
+        where ${documentLabel.documentId} = ${document.id} and ${labelIsKnown(actor)} order by ${label.name})`,
       homeId: document.homeId,
       lineage: place.lineage,
       scopeId: place.scopeId,
@@ -40,7 +48,7 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
   const versions = await versionsOf(documentId);
   const current = versions[0];
   if (!current) throw new Error(`The paper ${documentId} has no version`);
-  const { lineage, scopeId, filedAt, changedAt, disposedAt, ...shown } = paper;
+  const { lineage, scopeId, filedAt, changedAt, disposedAt, fixedValues, ...shown } = paper;
   const [held, names, homePath] = await Promise.all([
     capabilitiesIn(db(), actor, scopeId),
     namesIn(db(), scopeId),
@@ -48,6 +56,7 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
   ]);
   return {
     ...shown,
+    fixed: Object.keys(fixedValues),
     filedAt: filedAt.toISOString(),
     changedAt: changedAt.toISOString(),
     disposedAt: disposedAt?.toISOString() ?? null,

@@ -1,13 +1,15 @@
-import { and, eq, max, sql, type SQL } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, max, sql, type SQL } from 'drizzle-orm';
+import { arrivedValues, shownValues } from '@/core/columns/given';
+import type { Values } from '@/core/columns/model';
 import type { Stamp } from '@/core/filing/fileKind';
 import { freeTitle } from '@/core/filing/title';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey, searchKey } from '@/core/text/fold';
-import type { Done } from '../act';
+import type { JournalEntry } from '../journal/append';
 import type { Actor } from '../access/actor';
 import { papersFor } from '../access/held';
 import type { Tx } from '../db/client';
-import { blob, blobChunk, document, preview, version } from '../db/schema';
+import { blob, blobChunk, columnDef, document, place, preview, version } from '../db/schema';
 import { enqueue } from '../jobs/queue';
 import { now } from '../clock';
 
@@ -30,6 +32,11 @@ export interface Filing {
   readonly asVersionOf: string | null;
 }
 
+interface FiledDone {
+  readonly entry: JournalEntry;
+  readonly result: Filed;
+}
+
 export interface Filed {
   readonly documentId: string;
   readonly title: string;
@@ -37,7 +44,7 @@ export interface Filed {
 }
 
 /** Files content as a paper, or as a paper's next version. The caller has checked `add` at the place. */
-export async function fileContent(tx: Tx, actor: Actor, filing: Filing): Promise<Done<Filed>> {
+export async function fileContent(tx: Tx, actor: Actor, filing: Filing): Promise<FiledDone> {
   const { content } = filing;
   const kept = await tx
     .insert(blob)
@@ -58,14 +65,19 @@ export async function fileContent(tx: Tx, actor: Actor, filing: Filing): Promise
   return filed;
 }
 
-async function pagesOf(tx: Tx, sha256: string): Promise<number | null> {
-  const [known] = await tx.select({ pageCount: preview.pageCount }).from(preview).where(eq(preview.sha256, sha256));
-  return known?.pageCount ?? null;
+/** What the worker has found out about content that was filed before: its pages and words. */
+async function measured(tx: Tx, sha256: string): Promise<{ pageCount: number | null; wordCount: number | null }> {
+  const [known] = await tx
+    .select({ pageCount: preview.pageCount, wordCount: preview.wordCount })
+    .from(preview)
+    .where(eq(preview.sha256, sha256));
+  return known ?? { pageCount: null, wordCount: null };
 }
 
-async function newPaper(tx: Tx, actor: Actor, { placeId, title: asked, note, content }: Filing): Promise<Done<Filed>> {
+async function newPaper(tx: Tx, actor: Actor, { placeId, title: asked, note, content }: Filing): Promise<FiledDone> {
   const title = freeTitle(asked, await keysLike(tx, placeId, nameKey(asked)), nameKey);
   const at = now();
+  const own = await arrivingValues(tx, placeId);
   const [made] = await tx
     .insert(document)
     .values({
@@ -74,9 +86,11 @@ async function newPaper(tx: Tx, actor: Actor, { placeId, title: asked, note, con
       titleKey: nameKey(title),
       searchKey: searchKey(title),
       note,
+      ownValues: own.own,
+      shownValues: own.shown,
       stamp: content.stamp,
       sizeBytes: content.sizeBytes,
-      pageCount: await pagesOf(tx, content.sha256),
+      ...(await measured(tx, content.sha256)),
       filedBy: actor.personId,
       filedAt: at,
       changedBy: actor.personId,
@@ -89,6 +103,26 @@ async function newPaper(tx: Tx, actor: Actor, { placeId, title: asked, note, con
     entry: { act: 'paper.filed', subjects: [made.id, placeId], detail: { title, sha256: content.sha256 } },
     result: { documentId: made.id, title, versionNumber: 1 },
   };
+}
+
+/** What a paper has the moment it is filed: the defaults of the columns in force, what its home offers, what it fixes. */
+async function arrivingValues(tx: Tx, placeId: string): Promise<{ own: Values; shown: Values }> {
+  const [home] = await tx
+    .select({ lineage: place.lineage, fixed: place.fixedValues, offered: place.offeredValues })
+    .from(place)
+    .where(eq(place.id, placeId));
+  if (!home) throw new Error('The place is not there');
+  const withDefaults = await tx
+    .select({ id: columnDef.id, value: columnDef.defaultValue })
+    .from(columnDef)
+    .where(
+      and(isNotNull(columnDef.defaultValue), eq(columnDef.retired, false), inArray(columnDef.placeId, home.lineage)),
+    );
+  const defaults: Values = Object.fromEntries(
+    withDefaults.flatMap(({ id, value }) => (value === null ? [] : [[id, value]])),
+  );
+  const own = arrivedValues({}, home.offered, defaults);
+  return { own, shown: shownValues(own, home.fixed) };
 }
 
 /** The keys in a place that a title, or one numbered after it, could meet. None, where the title itself is free. */
@@ -104,7 +138,7 @@ async function keysLike(tx: Tx, placeId: string, key: string): Promise<ReadonlyS
   return new Set(numbered.map((row) => row.key));
 }
 
-async function nextVersion(tx: Tx, actor: Actor, filing: Filing, documentId: string): Promise<Done<Filed>> {
+async function nextVersion(tx: Tx, actor: Actor, filing: Filing, documentId: string): Promise<FiledDone> {
   const [paper] = await papersFor(tx, actor, [documentId], 'amend');
   if (!paper) refuse('not-found');
   const number = (await lastNumber(tx, documentId)) + 1;
@@ -158,7 +192,7 @@ export async function addVersion(
       versionId: made.id,
       stamp,
       sizeBytes,
-      pageCount: await pagesOf(tx, sha256),
+      ...(await measured(tx, sha256)),
       changedBy: actor.personId,
       changedAt: at,
       revision: number === 1 ? 0 : (paper?.revision ?? 0) + 1,

@@ -7,6 +7,7 @@ import { and, eq, isNull, sql } from 'drizzle-orm';
 import sharp from 'sharp';
 import { blobStore } from '../blobs/blobStore';
 import { db } from '../db/client';
+import { wordsIn } from './words';
 import { blob, document, preview, version } from '../db/schema';
 
 const run = promisify(execFile);
@@ -20,9 +21,10 @@ const limits = { timeout: 60_000, maxBuffer: 8_000_000 };
 interface Preview {
   readonly pageCount: number | null;
   readonly picture: Buffer | null;
+  readonly wordCount: number | null;
 }
 
-const nothing: Preview = { pageCount: null, picture: null };
+const nothing: Preview = { pageCount: null, picture: null, wordCount: null };
 
 /** Makes the picture and counts the pages of some content, once; papers with that content take the count over. */
 export async function makePreview(sha256: string): Promise<void> {
@@ -41,13 +43,14 @@ export async function makePreview(sha256: string): Promise<void> {
       .insert(preview)
       .values({ sha256, ...made })
       .onConflictDoNothing();
-    if (made.pageCount === null) return;
+    if (made.pageCount === null && made.wordCount === null) return;
     await tx
       .update(document)
-      .set({ pageCount: made.pageCount })
+      .set({ pageCount: made.pageCount, wordCount: made.wordCount })
       .where(
         and(
           isNull(document.pageCount),
+          isNull(document.wordCount),
           sql`${document.versionId} in (select ${version.id} from ${version} where ${version.sha256} = ${sha256})`,
         ),
       );
@@ -57,12 +60,13 @@ export async function makePreview(sha256: string): Promise<void> {
 /** Content that cannot be read has no picture; that is no fault of the library's. */
 async function previewOf(found: { contentId: string; sizeBytes: number; mediaType: string }): Promise<Preview> {
   const { mediaType } = found;
-  if (mediaType !== 'application/pdf' && !mediaType.startsWith('image/')) return nothing;
   const pieces: Buffer[] = [];
   for await (const piece of blobStore.read(found.contentId, 0, found.sizeBytes)) pieces.push(piece);
   const content = Buffer.concat(pieces);
   try {
-    return mediaType === 'application/pdf' ? await pdfPreview(content) : await imagePreview(content);
+    if (mediaType === 'application/pdf') return await pdfPreview(content);
+    if (mediaType.startsWith('image/')) return await imagePreview(content);
+    return { ...nothing, wordCount: await wordsIn(content, mediaType, null) };
   } catch {
     return nothing;
   }
@@ -93,6 +97,7 @@ async function pdfPreview(content: Buffer): Promise<Preview> {
     );
     return {
       pageCount: pages === undefined ? null : Number(pages),
+      wordCount: await wordsIn(content, 'application/pdf', file),
       picture: await readFile(path.join(folder, 'first.jpg')),
     };
   } finally {
@@ -108,5 +113,5 @@ async function imagePreview(content: Buffer): Promise<Preview> {
     .flatten({ background: 'white' })
     .jpeg({ quality: 80 })
     .toBuffer();
-  return { pageCount: pages ?? 1, picture };
+  return { pageCount: pages ?? 1, picture, wordCount: null };
 }

@@ -3,6 +3,7 @@ import type { ReadInputOf } from '@/core/contract';
 import type { JournalDetail, JournalLine } from '@/core/journal/model';
 import { entryInWords } from '@/core/journal/words';
 import { refuse } from '@/core/errors/refusal';
+import { counted } from '@/core/text/measure';
 import { z } from 'zod';
 import type { Actor } from '../access/actor';
 import { paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../access/visible';
@@ -19,7 +20,14 @@ const namedPlaces: readonly (readonly [name: string, id: string])[] = [
 export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>): Promise<JournalLine[]> {
   await requireSight(actor, input);
   const rows = await db()
-    .select({ id: journal.id, at: journal.at, who: person.name, act: journal.act, detail: journal.detail })
+    .select({
+      id: journal.id,
+      at: journal.at,
+      who: person.name,
+      act: journal.act,
+      detail: journal.detail,
+      subjects: journal.subjects,
+    })
     .from(journal)
     .leftJoin(person, eq(person.id, journal.personId))
     .where(
@@ -34,12 +42,39 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
     actor,
     rows.map((row) => row.detail),
   );
-  return rows.map(({ id, at, who, act, detail }) => ({
+  const seen = await seenAmong(
+    actor,
+    rows.filter((row) => countsMany(row.detail)).flatMap((row) => row.subjects),
+  );
+  return rows.map(({ id, at, who, act, detail, subjects }) => ({
     id,
     at: at.toISOString(),
     who: who ?? 'The library',
-    words: entryInWords(act, forReader(detail, known)),
+    words: entryInWords(act, {
+      ...forReader(detail, known),
+      ...(seen && countsMany(detail)
+        ? { count: counted(subjects.filter((each) => seen.has(each)).length, 'paper') }
+        : {}),
+    }),
   }));
+}
+
+/** An entry about several papers says how many, not which. */
+const countsMany = (detail: JournalDetail): boolean => /^[\d,]+ papers$/u.test(String(detail['count'] ?? ''));
+
+/** Which papers among some ids the actor may see: a count must not tell of others. Null where they see all. */
+async function seenAmong(actor: Actor, ids: readonly string[]): Promise<ReadonlySet<string> | null> {
+  if (actor.keeper) return null;
+  const rows = await db()
+    .select({ id: document.id })
+    .from(document)
+    .where(
+      and(
+        sql`${document.id} = any(${sql.param([...new Set(ids)])}::uuid[])`,
+        or(paperAllows(actor, 'see'), paperIsDisposed(actor)),
+      ),
+    );
+  return new Set(rows.map((row) => row.id));
 }
 
 async function requireSight(actor: Actor, { subject, id }: ReadInputOf<'journal.of'>): Promise<void> {

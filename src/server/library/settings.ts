@@ -8,6 +8,7 @@ import type { LibrarySettings } from '@/core/library/model';
 import { nameKey, searchKey } from '@/core/text/fold';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
+import { recomputeGiven } from '../columns/given';
 import { db, type Tx } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
 import { requireKeeper } from '../people/people';
@@ -16,13 +17,19 @@ const familiesSchema = z.array(z.enum(allFamilies));
 
 /** The library's settings; refused as not found before it is founded. */
 export async function librarySettings(): Promise<LibrarySettings> {
-  const [[row], years] = await Promise.all([
+  const [[row], [root], years] = await Promise.all([
     db().select().from(library),
+    db().select({ id: place.id }).from(place).where(eq(place.kind, 'library')),
     db().select().from(filingYear).orderBy(filingYear.startYear),
   ]);
-  if (!row) refuse('not-found');
+  if (!row || !root) refuse('not-found');
   const { id: _id, families, ...settings } = row;
-  return { ...settings, families: familiesSchema.parse(families), filingYears: years.map((year) => year.startYear) };
+  return {
+    ...settings,
+    rootId: root.id,
+    families: familiesSchema.parse(families),
+    filingYears: years.map((year) => year.startYear),
+  };
 }
 
 export async function changeSettings(actor: Actor, input: ReadInputOf<'library.change'>): Promise<null> {
@@ -40,6 +47,9 @@ export async function changeSettings(actor: Actor, input: ReadInputOf<'library.c
       .set({ name: input.name, nameKey: nameKey(input.name), searchKey: searchKey(input.name) })
       .where(eq(place.kind, 'library'));
     await relabelYears(tx, input.yearStartMonth);
+    // A column may be bound to the filing year's label.
+    const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
+    if (root) await recomputeGiven(tx, root.id);
     const detail = { ...settings, families: settings.families.join(' ') };
     return { entry: { act: 'library.changed', subjects: [], detail }, result: null };
   });

@@ -1,4 +1,4 @@
-import { and, arrayContains, eq, isNotNull, ne, or, sql } from 'drizzle-orm';
+import { and, arrayContains, eq, ne, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { readReference } from '@/core/filing/reference';
@@ -7,8 +7,10 @@ import { nameKey, searchKey } from '@/core/text/fold';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
+import { recomputeGiven } from '../columns/given';
 import type { Tx } from '../db/client';
 import { document, place, upload } from '../db/schema';
+import { isUnfinished } from '../uploads/start';
 import { checkedPattern } from './create';
 
 /** Renames a place under the revision the person saw; a stale one is a conflict. A filing year's name is its label and stays. */
@@ -22,6 +24,8 @@ export async function renamePlace(actor: Actor, input: ReadInputOf<'place.rename
       nameKey: nameKey(input.name),
       searchKey: searchKey(`${found.reference ?? ''} ${input.name}`),
     });
+    // A column may be bound to the dossier's name.
+    await recomputeGiven(tx, found.id);
     return {
       entry: { act: 'place.renamed', subjects: [found.id], detail: { from: found.name, to: input.name } },
       result: { revision: input.revision + 1 },
@@ -62,6 +66,18 @@ export async function setReference(actor: Actor, input: ReadInputOf<'dossier.set
     await change(tx, found.id, input.revision, { reference, searchKey: searchKey(`${reference ?? ''} ${found.name}`) });
     const detail = { name: found.name, from: found.reference, to: reference };
     return { entry: { act: 'dossier.referenceSet', subjects: [found.id], detail }, result: null };
+  });
+}
+
+/** Makes a folder the one of a meeting, or no longer; what is bound to the day of the meeting follows. */
+export async function setMeeting(actor: Actor, input: ReadInputOf<'folder.setMeeting'>): Promise<{ papers: number }> {
+  return perform(actor, async (tx) => {
+    const found = await placeFor(tx, actor, input.placeId, 'amend');
+    if (found.kind !== 'folder') refuse('invalid', 'Only a folder is one of a meeting.');
+    await change(tx, found.id, input.revision, { meetingDay: input.meetingDay });
+    const papers = await recomputeGiven(tx, found.id);
+    const detail = { name: found.name, day: input.meetingDay };
+    return { entry: { act: 'folder.meetingSet', subjects: [found.id], detail }, result: { papers } };
   });
 }
 
@@ -124,7 +140,7 @@ export async function removePlace(actor: Actor, input: ReadInputOf<'place.remove
     const [coming] = await tx
       .select({ id: upload.id })
       .from(upload)
-      .where(and(sql`${upload.placeId} in ${below}`, or(sql`${upload.outcome} is null`, isNotNull(upload.hashState))))
+      .where(and(sql`${upload.placeId} in ${below}`, isUnfinished))
       .limit(1);
     if (held || inner || coming) refuse('not-empty');
     await tx.delete(place).where(and(arrayContains(place.lineage, [found.id]), eq(place.kind, 'year')));

@@ -11,6 +11,7 @@ import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
 import { db, type Tx } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
+import { recomputeGiven } from '../columns/given';
 import { placeRow } from './rows';
 import { now } from '../clock';
 
@@ -20,6 +21,7 @@ interface NewPlace {
   readonly reference?: string | null;
   readonly referencePattern?: string | null;
   readonly filingYear?: number | null;
+  readonly meetingDay?: string | null;
 }
 
 type Parent = Pick<typeof place.$inferSelect, 'id' | 'kind' | 'lineage' | 'filingYear' | 'scopeId'>;
@@ -48,9 +50,11 @@ export async function insertPlace(tx: Tx, actor: Actor, parent: Parent, made: Ne
     position: (last?.position ?? 0) + 1,
     lineage: [...parent.lineage, id],
     scopeId: parent.scopeId,
+    meetingDay: made.meetingDay ?? null,
     createdAt: now(),
     createdBy: actor.personId,
   });
+  await recomputeGiven(tx, id);
   return id;
 }
 
@@ -150,7 +154,11 @@ export async function openYear(actor: Actor, { startYear }: { startYear: number 
 export async function createFolder(actor: Actor, input: ReadInputOf<'folder.create'>): Promise<PlaceRow> {
   return perform(actor, async (tx) => {
     const parent = await placeFor(tx, actor, input.parentId, 'amend');
-    const id = await insertPlace(tx, actor, parent, { kind: 'folder', name: input.name });
+    const id = await insertPlace(tx, actor, parent, {
+      kind: 'folder',
+      name: input.name,
+      meetingDay: input.meetingDay ?? null,
+    });
     return {
       entry: { act: 'folder.created', subjects: [id, parent.id], detail: { name: input.name } },
       result: await placeRow(tx, actor, id),

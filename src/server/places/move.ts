@@ -10,6 +10,7 @@ import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
 import { asGrant, namesOfPeople, recomputeScopes, standings, storedSet } from '../access/scopes';
 import { paperAllows } from '../access/visible';
+import { forecastPlaceMove, recomputeGiven } from '../columns/given';
 import { db, type Tx } from '../db/client';
 import { accessGrant, document, place } from '../db/schema';
 
@@ -57,6 +58,7 @@ export async function movePlace(actor: Actor, input: ReadInputOf<'place.move'>):
           filing_year = ${year}
       where ${arrayContains(place.lineage, [moved.id])}`);
     await recomputeScopes(tx, moved.id);
+    await recomputeGiven(tx, moved.id);
     const detail = { name: moved.name, from: from?.name ?? '', to: target.name, fromId: parentId, toId: target.id };
     return {
       entry: { act: 'place.moved', subjects: [moved.id, parentId, target.id], detail },
@@ -95,6 +97,7 @@ export async function forecastMove(actor: Actor, input: ReadInputOf<'place.moveF
         tx,
         [...after].filter((id) => !before.has(id)),
       ),
+      values: (await forecastPlaceMove(tx, moved.id, target.id)).columns,
     };
   });
 }

@@ -27,6 +27,7 @@ async function knownPlace(actor: Actor, placeId: string) {
       lineage: place.lineage,
       scopeId: place.scopeId,
       referencePattern: place.referencePattern,
+      meetingDay: place.meetingDay,
       createdAt: place.createdAt,
       createdBy: sql<string | null>`${person.name}`,
     })
@@ -51,6 +52,7 @@ export async function openPlace(actor: Actor, { placeId }: { placeId: string }):
     place: {
       ...row,
       referencePattern: found.referencePattern,
+      meetingDay: found.meetingDay,
       createdAt: found.createdAt.toISOString(),
       createdBy: found.createdBy ?? 'The library itself',
     },

@@ -1,8 +1,9 @@
-import { createSHA256, type IHasher } from 'hash-wasm';
+import { createHash } from 'node:crypto';
 import { and, eq } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import type { Actor } from '../access/actor';
-import { chunkBytes } from '../blobs/blobStore';
+import { blobStore, chunkBytes } from '../blobs/blobStore';
+import { runningHash } from '../blobs/hashThread';
 import { db, pool } from '../db/client';
 import { upload } from '../db/schema';
 
@@ -15,40 +16,41 @@ export async function ownUpload(actor: Actor, uploadId: string) {
   return found ?? refuse('not-found');
 }
 
+/** What of an upload taking it in needs. */
+export interface Incoming {
+  readonly id: string;
+  readonly contentId: string;
+  readonly sizeBytes: number;
+}
+
 /**
- * Takes bytes from a stream into an upload, from `offset` on, in pieces; memory stays at two pieces. Each
- * piece, the running hash and the new offset are one statement that only succeeds at the offset it
- * was made for: whatever is killed whenever, and whoever else sends at the same time, what is stored is
- * one unbroken beginning of the file. Returns the offset reached, also when the stream broke off.
+ * Takes bytes from a stream into an upload, from `offset` on, in pieces; memory stays at three pieces. Each piece and
+ * the new offset are one statement that only succeeds at the offset it was made for: whatever is killed whenever, and
+ * whoever else sends at the same time, what is stored is one unbroken beginning of the file. Returns the offset
+ * reached, also when the stream broke off. A file that comes in one go is hashed on the way; one that was broken off is
+ * hashed when it is whole (`digestOf`).
  */
-export async function receive(
-  upload: {
-    readonly id: string;
-    readonly contentId: string;
-    readonly sizeBytes: number;
-    readonly hashState: Buffer | null;
-  },
-  offset: number,
-  stream: AsyncIterable<Uint8Array>,
-): Promise<number> {
-  const hasher = await hasherAt(upload.hashState);
+export async function receive(upload: Incoming, offset: number, stream: AsyncIterable<Uint8Array>): Promise<number> {
+  const hash = offset === 0 ? runningHash(upload.sizeBytes) : null;
   let reached = offset;
-  let pieces: Uint8Array[] = [];
+  // Two pieces in turn: one is gathered while the other is stored and hashed. Made once, so that a long file leaves
+  // nothing to clear up, and in shared memory, so that the hashing thread reads them where they are.
+  const room = [pieceOfMemory(), pieceOfMemory()] as const;
+  let turn: 0 | 1 = 0;
   let gathered = 0;
-  // The piece being stored while the next one is gathered.
-  let storing: Promise<void> = Promise.resolve();
+  let storing: Promise<unknown> = Promise.resolve();
 
   const flush = async () => {
     if (gathered === 0) return;
-    const data = Buffer.concat(pieces, gathered);
-    pieces = [];
+    const data = room[turn].subarray(0, gathered);
     gathered = 0;
-    hasher.update(data);
-    const state = Buffer.from(hasher.save());
+    turn = turn === 0 ? 1 : 0;
     await storing;
     const from = reached;
     reached += data.length;
-    storing = storePiece(upload, from, data, state);
+    const hashed = hash?.update(data);
+    const sha256 = hash && reached === upload.sizeBytes ? await hash.digest() : null;
+    storing = Promise.all([storePiece(upload, from, data, sha256), hashed]);
     storing.catch(() => undefined);
   };
 
@@ -57,7 +59,7 @@ export async function receive(
       let left = bytes;
       while (left.length > 0) {
         const part = left.subarray(0, chunkBytes - gathered);
-        pieces.push(part);
+        room[turn].set(part, gathered);
         gathered += part.length;
         left = left.subarray(part.length);
         if (reached + gathered > upload.sizeBytes)
@@ -69,42 +71,45 @@ export async function receive(
     // A connection that breaks off is nothing unusual: keep what came, and let the sender go on from there.
     await flush();
     await storing;
+    hash?.end();
     throw error;
   }
-  await flush();
-  await storing;
+  try {
+    await flush();
+    await storing;
+  } finally {
+    hash?.end();
+  }
   return reached;
 }
 
-async function hasherAt(state: Buffer | null): Promise<IHasher> {
-  const hasher = await createSHA256();
-  hasher.init();
-  return state ? hasher.load(state) : hasher;
-}
+const pieceOfMemory = (): Buffer => Buffer.from(new SharedArrayBuffer(chunkBytes));
 
-/** The SHA-256 (hexadecimal) of all that a saved state has taken in; of nothing, where there is none. */
-export async function digestOf(state: Buffer | null): Promise<string> {
-  return (await hasherAt(state)).digest('hex');
+/** The SHA-256 (hexadecimal) of all that has arrived: as it was hashed on the way, else read again from what is stored. */
+export async function digestOf(found: {
+  contentId: string;
+  receivedBytes: number;
+  sha256: string | null;
+}): Promise<string> {
+  if (found.sha256 !== null) return found.sha256;
+  const hash = createHash('sha256');
+  for await (const piece of blobStore.read(found.contentId, 0, found.receivedBytes)) hash.update(piece);
+  return hash.digest('hex');
 }
 
 /** Through the driver itself, prepared and with the bytes in binary; a megabyte in a logged query would be unwelcome too. */
-async function storePiece(
-  upload: { readonly id: string; readonly contentId: string },
-  from: number,
-  data: Buffer,
-  state: Buffer,
-): Promise<void> {
+async function storePiece(upload: Incoming, from: number, data: Buffer, sha256: string | null): Promise<void> {
   const stored = await pool().query({
     name: 'store-piece',
     text: `with moved as (
              update upload
-             set received_bytes = received_bytes + length($4::bytea), hash_state = $5, updated_at = now()
+             set received_bytes = received_bytes + length($4::bytea), sha256 = $5, updated_at = now()
              where id = $1 and received_bytes = $3::bigint
              returning 1
            )
            insert into blob_chunk (content_id, start_byte, data)
            select $2::uuid, $3::bigint, $4::bytea from moved`,
-    values: [upload.id, upload.contentId, from, data, state],
+    values: [upload.id, upload.contentId, from, data, sha256],
   });
   if (stored.rowCount !== 1) refuse('conflict', 'This file is being sent from somewhere else at the same time.');
 }

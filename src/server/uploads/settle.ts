@@ -39,7 +39,7 @@ export async function settleUpload(actor: Actor, uploadId: string, answers: Answ
   const found = await ownUpload(actor, uploadId);
   if (found.outcome && ['filed', 'refused', 'left-out'].includes(found.outcome.state)) return found.outcome;
   if (found.receivedBytes < found.sizeBytes) return { state: 'receiving', receivedBytes: found.receivedBytes };
-  const sha256 = await digestOf(found.hashState);
+  const sha256 = await digestOf(found);
   const kind = await kindOf(found);
   const refused = await lastingRefusal(found, sha256, kind);
   return perform(actor, async (tx): Promise<Done<UploadOutcome>> => {
@@ -88,10 +88,7 @@ async function lastingRefusal(found: UploadRow, sha256: string, kind: FileKind |
 }
 
 async function conclude(tx: Tx, row: UploadRow, outcome: UploadOutcome): Promise<Done<UploadOutcome>> {
-  await tx
-    .update(upload)
-    .set({ outcome, metadata: row.metadata, hashState: outcome.state === 'filed' ? null : row.hashState })
-    .where(eq(upload.id, row.id));
+  await tx.update(upload).set({ outcome, metadata: row.metadata }).where(eq(upload.id, row.id));
   return { entry: null, result: outcome };
 }
 

@@ -13,6 +13,9 @@ import { db } from '../db/client';
 import { blobChunk, document, library, place, upload } from '../db/schema';
 import { ownUpload } from './receive';
 
+/** Uploads that are not filed and may still be: under way, broken off, or waiting for an answer. */
+export const isUnfinished = sql`(${upload.outcome} is null or ${upload.outcome} ->> 'state' in ('same-content', 'same-name'))`;
+
 /** Begins an upload: refused here, before a byte is sent, are a file too large and a place that may not be added to. */
 export async function startUpload(actor: Actor, id: string, sizeBytes: number, rawMetadata: unknown): Promise<void> {
   const metadata = uploadMetadataSchema.parse(rawMetadata);
@@ -56,13 +59,7 @@ export async function unfinishedUploads(actor: Actor): Promise<UnfinishedUpload[
     })
     .from(upload)
     .innerJoin(place, eq(place.id, upload.placeId))
-    .where(
-      and(
-        eq(upload.personId, actor.personId),
-        placeIsKnown(actor),
-        sql`(${upload.outcome} is null or ${upload.outcome} ->> 'state' in ('same-content', 'same-name'))`,
-      ),
-    )
+    .where(and(eq(upload.personId, actor.personId), placeIsKnown(actor), isUnfinished))
     .orderBy(upload.createdAt);
   return rows.map(({ outcome, ...row }) => ({
     ...row,
@@ -77,13 +74,7 @@ export async function redirectUploads(actor: Actor, input: ReadInputOf<'upload.r
   await db()
     .update(upload)
     .set({ placeId: target.id })
-    .where(
-      and(
-        inArray(upload.id, input.uploadIds),
-        eq(upload.personId, actor.personId),
-        sql`(${upload.outcome} is null or ${upload.outcome} ->> 'state' in ('same-content', 'same-name'))`,
-      ),
-    );
+    .where(and(inArray(upload.id, input.uploadIds), eq(upload.personId, actor.personId), isUnfinished));
   return null;
 }
 

@@ -13,6 +13,7 @@ import {
   unique,
   uuid,
 } from 'drizzle-orm/pg-core';
+import type { Values } from '@/core/columns/model';
 import { stamps } from '@/core/filing/fileKind';
 import type { JournalDetail } from '@/core/journal/model';
 import type { UploadMetadata } from '@/core/uploads/contract';
@@ -39,6 +40,8 @@ export const document = pgTable(
     stamp: text({ enum: stamps }).notNull(),
     sizeBytes: bigint({ mode: 'number' }).notNull(),
     pageCount: integer(),
+    /** Words in the current version, by Unicode's word boundaries; null while unknown, or for what has no text. */
+    wordCount: integer(),
     filedBy: uuid()
       .notNull()
       .references(() => person.id),
@@ -47,6 +50,10 @@ export const document = pgTable(
       .notNull()
       .references(() => person.id),
     changedAt: instant().notNull(),
+    /** What people or offers wrote, by column. */
+    ownValues: jsonb().$type<Values>().notNull().default({}),
+    /** What the paper shows: its own values under what its home fixes. */
+    shownValues: jsonb().$type<Values>().notNull().default({}),
     disposedAt: instant(),
     disposedBy: uuid().references(() => person.id),
     revision: integer().notNull().default(0),
@@ -115,6 +122,7 @@ export const preview = pgTable('preview', {
     .primaryKey()
     .references(() => blob.sha256),
   pageCount: integer(),
+  wordCount: integer(),
   /** A JPEG, or null where no picture can be made. */
   picture: bytea(),
   madeAt: instant().notNull().defaultNow(),
@@ -135,8 +143,7 @@ export const upload = pgTable(
     fileName: text().notNull(),
     sizeBytes: bigint({ mode: 'number' }).notNull(),
     receivedBytes: bigint({ mode: 'number' }).notNull().default(0),
-    /** The state of the running SHA-256, so that any process can go on with it. */
-    hashState: bytea(),
+    /** Once the last byte of a file that came in one go is stored; null for one that was broken off. */
     sha256: text(),
     metadata: jsonb().$type<UploadMetadata>().notNull(),
     outcome: jsonb().$type<UploadOutcome>(),

@@ -4,8 +4,10 @@ import {
   bigint,
   boolean,
   check,
+  date,
   index,
   integer,
+  jsonb,
   pgTable,
   smallint,
   text,
@@ -14,6 +16,7 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
+import type { Values } from '@/core/columns/model';
 import { placeKinds, hues } from '@/core/places/model';
 import { person } from './people';
 import { naturalText } from './types';
@@ -59,6 +62,11 @@ export const place = pgTable(
     closed: boolean().notNull().default(false),
     follows: boolean().notNull().default(true),
     scopeId: uuid().references((): AnyPgColumn => scope.id),
+    /** The day of the meeting whose folder it is. */
+    meetingDay: date({ mode: 'string' }),
+    /** What it gives to papers in the end, from its own sheet and those above: kept in step by `recomputeGiven`. */
+    fixedValues: jsonb().$type<Values>().notNull().default({}),
+    offeredValues: jsonb().$type<Values>().notNull().default({}),
     lineage: uuid().array().notNull(),
     revision: integer().notNull().default(0),
     accessRevision: integer().notNull().default(0),

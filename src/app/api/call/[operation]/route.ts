@@ -10,6 +10,14 @@ interface Parameters {
   readonly params: Promise<{ operation: string }>;
 }
 
+/** Operations that take more than a form's worth: a hundred thousand cells, a table. In bytes. */
+const largeBodies: Partial<Record<OperationName, number>> = {
+  'papers.setCells': 40_000_000,
+  'table.preview': 45_000_000,
+  'table.apply': 45_000_000,
+  'list.import': 6_000_000,
+};
+
 /** Every question and act of the contract: the input as JSON in, the output or problem details out. */
 export function POST(request: Request, { params }: Parameters): Promise<Response> {
   return answering(async () => {
@@ -17,7 +25,7 @@ export function POST(request: Request, { params }: Parameters): Promise<Response
     if (!isOperation(operation)) refuse('not-found');
     requireSameOrigin(request);
     const actor = await requireActor(request.headers);
-    return json(await run(operation, actor, await readJson(request)));
+    return json(await run(operation, actor, await readJson(request, largeBodies[operation])));
   });
 }
 

@@ -1,0 +1,371 @@
+import { and, eq, max, sql } from 'drizzle-orm';
+import type { ReadInputOf } from '@/core/contract';
+import { Lexicon } from '@/core/columns/lexicon';
+import type { ControlledList, Term, Value } from '@/core/columns/model';
+import { asChoices } from '@/core/columns/read';
+import { orRefuse, refuse } from '@/core/errors/refusal';
+import { readSkos, type PlainTerm } from '@/core/interchange/skos';
+import { readTermTable } from '@/core/interchange/termTable';
+import { readName } from '@/core/places/name';
+import { movedBefore } from '@/core/places/order';
+import { nameKey } from '@/core/text/fold';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { paperAllows } from '../access/visible';
+import { db, type Tx } from '../db/client';
+import { columnDef, controlledList, document, givenValue, term } from '../db/schema';
+import { recomputeGiven } from './given';
+import { allColumns, allLists } from './read';
+import { writeOwn, type OwnChange } from './write';
+
+function keepersOnly(actor: Actor): void {
+  if (!actor.keeper) refuse('not-allowed', 'Controlled lists are kept by the keepers. Ask one of them.');
+}
+
+/** All lists, with how many papers that the actor may see use each value, and which columns take from each. */
+export async function listsWithUses(actor: Actor) {
+  const [lists, columns] = await Promise.all([allLists(db()), allColumns(db())]);
+  return Promise.all(
+    lists.map(async (list) => {
+      const mine = columns.filter((column) => column.listId === list.id);
+      const uses: Record<string, number> = {};
+      for (const column of mine) {
+        const counts = await db().execute<{ term: string; papers: number }>(sql`
+          select used.term, count(*)::int as papers
+          from ${document},
+               lateral (select case jsonb_typeof(${document.shownValues} -> ${column.id}) when 'array'
+                          then ${document.shownValues} -> ${column.id}
+                          else jsonb_build_array(${document.shownValues} -> ${column.id}) end as terms) as held,
+               lateral jsonb_array_elements_text(held.terms) as used (term)
+          where ${document.shownValues} ? ${column.id} and ${paperAllows(actor, 'see')}
+          group by used.term`);
+        for (const row of counts.rows) uses[row.term] = (uses[row.term] ?? 0) + row.papers;
+      }
+      return { ...list, uses, columns: mine.map((column) => column.name) };
+    }),
+  );
+}
+
+async function listFor(tx: Tx, listId: string): Promise<ControlledList> {
+  // Held, so that two people who add at once keep one order and no name twice.
+  await tx.select({ id: controlledList.id }).from(controlledList).where(eq(controlledList.id, listId)).for('update');
+  return (await allLists(tx)).find((list) => list.id === listId) ?? refuse('not-found');
+}
+
+async function termFor(tx: Tx, termId: string): Promise<{ list: ControlledList; found: Term }> {
+  const [row] = await tx.select({ listId: term.listId }).from(term).where(eq(term.id, termId));
+  if (!row) refuse('not-found');
+  const list = await listFor(tx, row.listId);
+  const found = list.terms.find((each) => each.id === termId);
+  return found ? { list, found } : refuse('not-found');
+}
+
+export async function createList(actor: Actor, input: ReadInputOf<'list.create'>): Promise<{ id: string }> {
+  return perform(actor, async (tx) => {
+    keepersOnly(actor);
+    const [made] = await tx
+      .insert(controlledList)
+      .values({ name: input.name, nameKey: nameKey(input.name) })
+      .returning({ id: controlledList.id });
+    if (!made) throw new Error('The list was not made');
+    const names = new Map(input.terms.map((name) => [nameKey(name), name]));
+    if (names.size > 0)
+      await tx.insert(term).values(
+        [...names].map(([key, name], index) => ({
+          listId: made.id,
+          name,
+          nameKey: key,
+          otherNames: [],
+          position: index + 1,
+        })),
+      );
+    return { entry: { act: 'list.created', subjects: [made.id], detail: { name: input.name } }, result: made };
+  });
+}
+
+export async function renameList(actor: Actor, input: ReadInputOf<'list.rename'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    keepersOnly(actor);
+    const list = await listFor(tx, input.listId);
+    if (list.revision !== input.revision) refuse('conflict');
+    await tx
+      .update(controlledList)
+      .set({ name: input.name, nameKey: nameKey(input.name), revision: input.revision + 1 })
+      .where(eq(controlledList.id, list.id));
+    return {
+      entry: { act: 'list.renamed', subjects: [list.id], detail: { from: list.name, to: input.name } },
+      result: null,
+    };
+  });
+}
+
+/** Refuses a name or another name that leads to some other term of the list already. */
+function freeOf(list: ControlledList, names: readonly string[], but: string | null): void {
+  const lexicon = new Lexicon(list.terms.filter((each) => each.id !== but));
+  for (const name of names) {
+    const taken = lexicon.idOf(name);
+    if (taken !== null) refuse('name-taken', `“${name}” leads to “${lexicon.wayTo(taken)}” already.`);
+  }
+}
+
+export async function addTerm(actor: Actor, input: ReadInputOf<'term.add'>): Promise<{ id: string }> {
+  return perform(actor, async (tx) => {
+    const list = await listFor(tx, input.listId);
+    if (!actor.keeper) {
+      // In an open list whoever may amend papers adds while they describe, at the top level.
+      const open = (await allColumns(tx)).some((column) => column.listId === list.id && column.open && !column.retired);
+      const [amends] = await tx.select({ id: document.id }).from(document).where(paperAllows(actor, 'amend')).limit(1);
+      if (!open || !amends || input.parentId !== null) keepersOnly(actor);
+    }
+    freeOf(list, [input.name], null);
+    if (input.parentId !== null && !list.terms.some((each) => each.id === input.parentId)) refuse('not-found');
+    const [last] = await tx
+      .select({ position: max(term.position) })
+      .from(term)
+      .where(eq(term.listId, list.id));
+    const [made] = await tx
+      .insert(term)
+      .values({
+        listId: list.id,
+        parentId: input.parentId,
+        name: input.name,
+        nameKey: nameKey(input.name),
+        otherNames: [],
+        position: (last?.position ?? 0) + 1,
+      })
+      .returning({ id: term.id });
+    if (!made) throw new Error('The value was not made');
+    return {
+      entry: { act: 'term.added', subjects: [list.id], detail: { name: input.name, list: list.name } },
+      result: made,
+    };
+  });
+}
+
+/** Changes a term's name, other names and level; papers keep it, whatever it is called. */
+export async function changeTerm(actor: Actor, input: ReadInputOf<'term.change'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    keepersOnly(actor);
+    const { list, found } = await termFor(tx, input.termId);
+    const others = [...new Map(input.otherNames.map((name) => [nameKey(name), name])).values()].filter(
+      (name) => nameKey(name) !== nameKey(input.name),
+    );
+    freeOf(list, [...(nameKey(input.name) === nameKey(found.name) ? [] : [input.name]), ...others], found.id);
+    if (input.parentId !== null) {
+      const lexicon = new Lexicon(list.terms);
+      if (!lexicon.term(input.parentId)) refuse('not-found');
+      if (lexicon.ancestry(input.parentId).includes(found.id))
+        refuse('into-itself', 'A value cannot stand under itself. Nothing was changed.');
+    }
+    await tx
+      .update(term)
+      .set({ name: input.name, nameKey: nameKey(input.name), otherNames: others, parentId: input.parentId })
+      .where(eq(term.id, found.id));
+    const detail = { from: found.name, name: input.name, list: list.name };
+    return { entry: { act: 'term.changed', subjects: [list.id], detail }, result: null };
+  });
+}
+
+export async function retireTerm(actor: Actor, input: ReadInputOf<'term.retire'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    keepersOnly(actor);
+    const { list, found } = await termFor(tx, input.termId);
+    await tx.update(term).set({ retired: input.retired }).where(eq(term.id, found.id));
+    const act = input.retired ? ('term.retired' as const) : ('term.restored' as const);
+    return { entry: { act, subjects: [list.id], detail: { name: found.name, list: list.name } }, result: null };
+  });
+}
+
+export async function reorderTerm(actor: Actor, input: ReadInputOf<'term.reorder'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    keepersOnly(actor);
+    const { list, found } = await termFor(tx, input.termId);
+    const siblings = list.terms.filter((each) => each.parentId === found.parentId).map((each) => each.id);
+    if (input.beforeId !== null && !siblings.includes(input.beforeId)) refuse('conflict');
+    const order = movedBefore(siblings, found.id, input.beforeId);
+    await tx.execute(sql`
+      update ${term} set position = ranked.position
+      from unnest(${sql.param(order)}::uuid[]) with ordinality as ranked (id, position)
+      where ${term.id} = ranked.id`);
+    return { entry: { act: 'term.reordered', subjects: [list.id], detail: { list: list.name } }, result: null };
+  });
+}
+
+/** The two terms of a merge, where it can be made: of one list, neither the other nor above the other. */
+async function mergeable(tx: Tx, termId: string, intoId: string) {
+  const { list, found } = await termFor(tx, termId);
+  const into = list.terms.find((each) => each.id === intoId);
+  if (!into) refuse('not-found');
+  if (into.id === found.id) refuse('into-itself', 'A value cannot be merged into itself. Nothing was changed.');
+  if (new Lexicon(list.terms).ancestry(into.id).includes(found.id))
+    refuse(
+      'into-itself',
+      `“${into.name}” stands under “${found.name}”; a value cannot be merged into one below it. Nothing was changed.`,
+    );
+  return { list, found, into };
+}
+
+/** The papers whose own values have a term, by column. */
+async function bearers(tx: Tx, list: ControlledList, termId: string) {
+  const columns = (await allColumns(tx)).filter((column) => column.listId === list.id);
+  const rows = [];
+  for (const column of columns) {
+    const found = await tx
+      .select({ id: document.id, own: document.ownValues })
+      .from(document)
+      .where(sql`${document.ownValues} -> ${column.id} @> ${JSON.stringify(termId)}::jsonb`);
+    rows.push(...found.map((row) => ({ ...row, column })));
+  }
+  const given =
+    columns.length === 0
+      ? []
+      : await tx
+          .select()
+          .from(givenValue)
+          .where(sql`${givenValue.value} @> ${JSON.stringify(termId)}::jsonb`);
+  return { rows, given, columns };
+}
+
+export async function forecastMerge(actor: Actor, input: ReadInputOf<'term.mergeForecast'>) {
+  return db().transaction(async (tx) => {
+    keepersOnly(actor);
+    const { list, found } = await mergeable(tx, input.termId, input.intoId);
+    const { rows, given } = await bearers(tx, list, found.id);
+    return { papers: new Set(rows.map((row) => row.id)).size, places: given.length };
+  });
+}
+
+/** Merges a value into another: all papers and places follow, its names become other names of the one that stays. */
+export async function mergeTerm(actor: Actor, input: ReadInputOf<'term.merge'>) {
+  return perform(actor, async (tx) => {
+    keepersOnly(actor);
+    const { list, found, into } = await mergeable(tx, input.termId, input.intoId);
+    const { rows, given, columns } = await bearers(tx, list, found.id);
+    const lexicon = new Lexicon(list.terms);
+    const follow = (value: Value): Value | null =>
+      Array.isArray(value)
+        ? asChoices(
+            value.map((id: string) => (id === found.id ? into.id : id)),
+            lexicon,
+          )
+        : into.id;
+    const changes = rows.map(({ id, own, column }): OwnChange => {
+      const before = own[column.id] ?? null;
+      return { documentId: id, columnId: column.id, before, after: before === null ? null : follow(before) };
+    });
+    for (const row of given) {
+      if (row.value === null) continue;
+      await tx
+        .update(givenValue)
+        .set({ value: follow(row.value) })
+        .where(and(eq(givenValue.placeId, row.placeId), eq(givenValue.columnId, row.columnId)));
+    }
+    for (const column of columns) {
+      if (column.defaultValue === null || !JSON.stringify(column.defaultValue).includes(found.id)) continue;
+      await tx
+        .update(columnDef)
+        .set({ defaultValue: follow(column.defaultValue) })
+        .where(eq(columnDef.id, column.id));
+    }
+    const others = [
+      ...new Map([...into.otherNames, found.name, ...found.otherNames].map((name) => [nameKey(name), name])).values(),
+    ];
+    await tx
+      .update(term)
+      .set({ parentId: into.id })
+      .where(and(eq(term.listId, list.id), eq(term.parentId, found.id)));
+    await tx.delete(term).where(eq(term.id, found.id));
+    await tx
+      .update(term)
+      .set({ otherNames: others.filter((name) => nameKey(name) !== nameKey(into.name)) })
+      .where(eq(term.id, into.id));
+    // A term that is gone cannot come back by undoing values, so what papers had is not kept as undoable.
+    await writeOwn(tx, actor, changes);
+    for (const placeId of new Set(given.map((row) => row.placeId))) await recomputeGiven(tx, placeId);
+    const papers = new Set(rows.map((row) => row.id));
+    return {
+      entry: {
+        act: 'term.merged',
+        subjects: [list.id, ...papers],
+        detail: { name: found.name, into: into.name, list: list.name, papers: papers.size },
+      },
+      result: { papers: papers.size },
+    };
+  });
+}
+
+/** A list's terms as they go out. */
+export const plainTerms = (list: ControlledList): PlainTerm[] => {
+  const lexicon = new Lexicon(list.terms);
+  return lexicon.inOrder().map(({ term: each }) => ({
+    way: lexicon
+      .ancestry(each.id)
+      .reverse()
+      .flatMap((id) => lexicon.term(id)?.name ?? []),
+    otherNames: each.otherNames,
+    retired: each.retired,
+  }));
+};
+
+export async function listOf(_actor: Actor, listId: string): Promise<ControlledList> {
+  return (await allLists(db())).find((list) => list.id === listId) ?? refuse('not-found');
+}
+
+/** Brings terms in from CSV or SKOS: new ones are added, other names of those there are joined; none is taken away. */
+export async function importList(actor: Actor, input: ReadInputOf<'list.import'>) {
+  return perform(actor, async (tx) => {
+    keepersOnly(actor);
+    const list = await listFor(tx, input.listId);
+    const coming = orRefuse(input.form === 'csv' ? readTermTable(input.text) : readSkos(input.text));
+    let terms = [...list.terms];
+    let added = 0;
+    let changed = 0;
+    for (const { way, otherNames, retired } of coming) {
+      let parentId: string | null = null;
+      for (const [depth, raw] of way.entries()) {
+        const name = orRefuse(readName(raw, `the value “${raw}”`));
+        const there: Term | undefined = terms.find(
+          (each) => each.parentId === parentId && nameKey(each.name) === nameKey(name),
+        );
+        const last = depth === way.length - 1;
+        if (!there) {
+          const position = Math.max(0, ...terms.map((each) => each.position)) + 1;
+          const values: typeof term.$inferInsert = {
+            listId: list.id,
+            parentId,
+            name,
+            nameKey: nameKey(name),
+            otherNames: last ? [...otherNames] : [],
+            position,
+            retired: last && retired,
+          };
+          const [made]: Term[] = await tx.insert(term).values(values).returning();
+          if (!made) throw new Error('The value was not made');
+          terms = [...terms, made];
+          added += 1;
+          parentId = made.id;
+        } else {
+          parentId = there.id;
+          const joined = [
+            ...new Map(
+              [...there.otherNames, ...(last ? otherNames : [])].map((each) => [nameKey(each), each]),
+            ).values(),
+          ];
+          if (joined.length > there.otherNames.length || (last && retired !== there.retired)) {
+            await tx
+              .update(term)
+              .set({ otherNames: joined, ...(last ? { retired } : {}) })
+              .where(eq(term.id, there.id));
+            terms = terms.map((each) => (each.id === there.id ? { ...each, otherNames: joined } : each));
+            changed += 1;
+          }
+        }
+      }
+    }
+    if (added + changed === 0) return { entry: null, result: { added, changed } };
+    return {
+      entry: { act: 'list.imported', subjects: [list.id], detail: { name: list.name, added, changed } },
+      result: { added, changed },
+    };
+  });
+}

@@ -1,0 +1,166 @@
+import { asc, eq, inArray, sql } from 'drizzle-orm';
+import { Lexicon } from '@/core/columns/lexicon';
+import type { Column, ControlledList, Term, Value } from '@/core/columns/model';
+import { isReferring } from '@/core/columns/model';
+import type { ColumnsAt } from '@/core/columns/contract';
+import type { Names } from '@/core/columns/format';
+import type { NamedId, Vocabulary } from '@/core/columns/read';
+import { has } from '@/core/access/capability';
+import { refuse } from '@/core/errors/refusal';
+import { nameKey, searchKey } from '@/core/text/fold';
+import type { Actor } from '../access/actor';
+import { capabilitiesIn } from '../access/held';
+import { paperAllows, placeIsKnown } from '../access/visible';
+import { db, type Reader } from '../db/client';
+import { columnDef, controlledList, document, person, place, term } from '../db/schema';
+
+/** All columns of the library; a few dozen, so they are read whole. */
+export async function allColumns(reader: Reader): Promise<Column[]> {
+  const rows = await reader.select().from(columnDef).orderBy(asc(columnDef.position), asc(columnDef.id));
+  return rows.map(({ nameKey: _key, ...column }) => column);
+}
+
+/** All controlled lists with their terms. */
+export async function allLists(reader: Reader): Promise<ControlledList[]> {
+  const lists = await reader
+    .select({ id: controlledList.id, name: controlledList.name, revision: controlledList.revision })
+    .from(controlledList)
+    .orderBy(controlledList.name);
+  const terms = await reader.select().from(term).orderBy(asc(term.position), asc(term.id));
+  const byList = new Map<string, Term[]>();
+  for (const { nameKey: _key, ...each } of terms) {
+    const there = byList.get(each.listId);
+    if (there) there.push(each);
+    else byList.set(each.listId, [each]);
+  }
+  return lists.map((list) => ({ ...list, terms: byList.get(list.id) ?? [] }));
+}
+
+export type Lexicons = ReadonlyMap<string, Lexicon>;
+export const lexiconsOf = (lists: readonly ControlledList[]): Lexicons =>
+  new Map(lists.map((list) => [list.id, new Lexicon(list.terms)]));
+
+/** The columns in force at a place that the actor may know of, with their lists. */
+export async function columnsAt(actor: Actor, { placeId }: { placeId: string }): Promise<ColumnsAt> {
+  const [found] = await db()
+    .select({ lineage: place.lineage, scopeId: place.scopeId })
+    .from(place)
+    .where(sql`${place.id} = ${placeId} and ${placeIsKnown(actor)}`);
+  if (!found) refuse('not-found');
+  const mayDefine = has(await capabilitiesIn(db(), actor, found.scopeId), 'manage');
+  const steps = await db()
+    .select({ id: place.id, name: place.name, kind: place.kind, scopeId: place.scopeId })
+    .from(place)
+    .where(inArray(place.id, found.lineage));
+  const held = new Map(
+    await Promise.all(steps.map(async (step) => [step.id, await capabilitiesIn(db(), actor, step.scopeId)] as const)),
+  );
+  const [columns, lists] = await Promise.all([allColumns(db()), allLists(db())]);
+  const order = (column: Column) => found.lineage.indexOf(column.placeId);
+  const inForce = columns
+    .filter((column) => found.lineage.includes(column.placeId) && (!column.retired || mayDefine))
+    .sort((a, b) => Number(a.retired) - Number(b.retired) || order(a) - order(b) || a.position - b.position)
+    .map((column) => {
+      const at = steps.find((step) => step.id === column.placeId);
+      return {
+        ...column,
+        placeName: !at || at.kind === 'library' ? 'the whole library' : at.name,
+        mayChange: has(held.get(column.placeId) ?? 0, 'manage'),
+      };
+    });
+  const used = new Set(inForce.flatMap((column) => column.listId ?? []));
+  return { columns: inForce, lists: mayDefine ? lists : lists.filter((list) => used.has(list.id)), mayDefine };
+}
+
+/** Names for the ids that some values hold, of what the actor may know of: people, dossiers, papers. */
+export async function namesFor(
+  reader: Reader,
+  actor: Actor,
+  columns: readonly Column[],
+  values: Iterable<Readonly<Record<string, Value>>>,
+): Promise<Record<string, string>> {
+  const wanted = { person: new Set<string>(), dossier: new Set<string>(), document: new Set<string>() };
+  const referring = columns.filter((column) => isReferring(column.type));
+  if (referring.length === 0) return {};
+  for (const each of values) {
+    for (const column of referring) {
+      const value = each[column.id];
+      if (typeof value === 'string' && column.type in wanted) wanted[column.type as keyof typeof wanted].add(value);
+    }
+  }
+  const names: Record<string, string> = {};
+  const take = (rows: readonly { id: string; name: string }[]) => rows.forEach((row) => (names[row.id] = row.name));
+  if (wanted.person.size > 0)
+    take(
+      await reader
+        .select({ id: person.id, name: person.name })
+        .from(person)
+        .where(inArray(person.id, [...wanted.person])),
+    );
+  if (wanted.dossier.size > 0)
+    take(
+      await reader
+        .select({ id: place.id, name: place.name })
+        .from(place)
+        .where(sql`${inArray(place.id, [...wanted.dossier])} and ${placeIsKnown(actor)}`),
+    );
+  if (wanted.document.size > 0)
+    take(
+      await reader
+        .select({ id: document.id, name: document.title })
+        .from(document)
+        .where(sql`${inArray(document.id, [...wanted.document])} and ${paperAllows(actor, 'see')}`),
+    );
+  return names;
+}
+
+export const asNames = (lexicons: Lexicons, named: Readonly<Record<string, string>>): Names => ({
+  terms: (listId) => lexicons.get(listId),
+  named: (id) => named[id],
+});
+
+/** What typed words lead to for an actor: terms, and the people, dossiers and papers they may know of. */
+export async function vocabularyFor(
+  reader: Reader,
+  actor: Actor,
+  columns: readonly Column[],
+  lexicons: Lexicons,
+): Promise<Vocabulary> {
+  const uses = (type: Column['type']) => columns.some((column) => column.type === type);
+  const people = uses('person')
+    ? await reader
+        .select({ id: person.id, name: person.name, about: person.email })
+        .from(person)
+        .where(eq(person.active, true))
+    : [];
+  const dossiers = uses('dossier')
+    ? await reader
+        .select({ id: place.id, name: place.name, about: place.reference })
+        .from(place)
+        .where(sql`${place.kind} = 'dossier' and ${placeIsKnown(actor)}`)
+    : [];
+  const documents = uses('document')
+    ? await reader
+        .select({ id: document.id, name: document.title, about: sql<string | null>`${document.id}::text` })
+        .from(document)
+        .where(paperAllows(actor, 'see'))
+        .limit(200_000)
+    : [];
+  return {
+    terms: (listId) => lexicons.get(listId),
+    person: finder(people),
+    dossier: finder(dossiers),
+    document: finder(documents),
+  };
+}
+
+/** Finds by the exact second name (address, reference, id), then by the whole name. */
+function finder(rows: readonly { id: string; name: string; about: string | null }[]): (words: string) => NamedId {
+  const byAbout = new Map(rows.flatMap((row) => (row.about === null ? [] : [[nameKey(row.about), row.id] as const])));
+  const byName = new Map<string, NamedId>();
+  for (const row of rows) byName.set(searchKey(row.name), byName.has(searchKey(row.name)) ? 'several' : row.id);
+  return (words) => {
+    const last = words.trim().split('/').at(-1) ?? '';
+    return byAbout.get(nameKey(words.trim())) ?? byAbout.get(nameKey(last)) ?? byName.get(searchKey(words)) ?? null;
+  };
+}

@@ -1,0 +1,99 @@
+import { sql } from 'drizzle-orm';
+import type { ReadInputOf } from '@/core/contract';
+import type { ValuesSet } from '@/core/columns/contract';
+import { convertValues } from '@/core/columns/convert';
+import { columnTypeWords, sameValue, type Column, type Value } from '@/core/columns/model';
+import { refuse } from '@/core/errors/refusal';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { db, type Tx } from '../db/client';
+import { document, givenValue } from '../db/schema';
+import { keptFields, managedColumn, writeColumn } from './define';
+import { recomputeGiven } from './given';
+import { allLists, asNames, lexiconsOf, namesFor, vocabularyFor } from './read';
+import { addTerms } from './setValues';
+import { keepChanges, writeOwn, type OwnChange } from './write';
+
+type Wanted = Pick<ReadInputOf<'column.forecastType'>, 'type' | 'listId' | 'unit' | 'decimals' | 'currency'>;
+
+/** The column as it would be, and what becomes of each value it has now. */
+async function conversion(tx: Tx, actor: Actor, column: Column, wanted: Wanted) {
+  const { type, listId, unit, decimals, currency } = wanted;
+  const kept = await keptFields(
+    tx,
+    { ...column, type, listId, unit, decimals, currency, defaultValue: null },
+    column.placeId,
+  );
+  const after: Column = { ...column, ...kept, defaultValue: null };
+  const rows = await tx.execute<{ value: Value; papers: number }>(sql`
+    select ${document.ownValues} -> ${column.id} as value, count(*)::int as papers
+    from ${document} where ${document.ownValues} ? ${column.id} group by 1`);
+  const lexicons = lexiconsOf(await allLists(tx));
+  const values = rows.rows;
+  const named = await namesFor(
+    tx,
+    actor,
+    [column],
+    values.map(({ value }) => ({ [column.id]: value })),
+  );
+  const vocabulary = await vocabularyFor(tx, actor, [after], lexicons);
+  return { after, kept, ...convertValues(column, after, values, asNames(lexicons, named), vocabulary) };
+}
+
+const sum = (rows: readonly { papers: number }[]): number => rows.reduce((total, row) => total + row.papers, 0);
+
+/** How a column's values would fare in another type: how many convert, which would be lost and why. */
+export async function forecastType(actor: Actor, input: ReadInputOf<'column.forecastType'>) {
+  return db().transaction(async (tx) => {
+    const { column } = await managedColumn(tx, actor, input.columnId);
+    const { converts, lost, newTerms } = await conversion(tx, actor, column, input);
+    const examples = [...lost].sort((a, b) => b.papers - a.papers).slice(0, 20);
+    return { converts: sum(converts), lost: sum(lost), examples, newTerms };
+  });
+}
+
+/** Gives a column another type, converting what can be converted; one act, the former values kept for its undoing. */
+export async function setType(actor: Actor, input: ReadInputOf<'column.setType'>): Promise<ValuesSet> {
+  return perform(actor, async (tx) => {
+    const { column, at } = await managedColumn(tx, actor, input.columnId);
+    if (input.addTerms) {
+      const { newTerms, after } = await conversion(tx, actor, column, input);
+      if (after.listId !== null && newTerms.length > 0) {
+        if (!actor.keeper && !after.open) refuse('not-allowed', 'Only a keeper puts values on a closed list.');
+        const there = (await allLists(tx)).find((list) => list.id === after.listId)?.terms ?? [];
+        await addTerms(tx, after.listId, newTerms, Math.max(0, ...there.map((each) => each.position)));
+      }
+    }
+    const { kept, converts } = await conversion(tx, actor, column, input);
+    await writeColumn(tx, column, input.revision, kept);
+    const papers = await tx
+      .select({ id: document.id, own: document.ownValues })
+      .from(document)
+      .where(sql`${document.ownValues} ? ${column.id}`);
+    const becomes = new Map(converts.map((each) => [JSON.stringify(each.from), each.value]));
+    const changes = papers.flatMap((paper): OwnChange[] => {
+      const before = paper.own[column.id] ?? null;
+      const after = becomes.get(JSON.stringify(before)) ?? null;
+      return sameValue(before, after) ? [] : [{ documentId: paper.id, columnId: column.id, before, after }];
+    });
+    await writeOwn(tx, actor, changes);
+    const gave = await tx
+      .delete(givenValue)
+      .where(sql`${givenValue.columnId} = ${column.id}`)
+      .returning({ placeId: givenValue.placeId });
+    for (const { placeId } of gave) await recomputeGiven(tx, placeId);
+    const detail = {
+      name: column.name,
+      from: columnTypeWords[column.type],
+      to: columnTypeWords[input.type],
+      papers: changes.length,
+    };
+    return {
+      entry: { act: 'column.retyped', subjects: [at.id, column.id], detail },
+      recorded: async (entryId) => {
+        await keepChanges(tx, entryId, changes);
+        return { changed: changes.length, fixed: 0, entryId: null };
+      },
+    };
+  });
+}

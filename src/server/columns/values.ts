@@ -1,0 +1,126 @@
+import { and, arrayContains, eq, ilike, inArray, or, sql } from 'drizzle-orm';
+import type { ReadInputOf } from '@/core/contract';
+import type { PaperValues, SharedValue } from '@/core/columns/contract';
+import { sameValue } from '@/core/columns/model';
+import { refuse } from '@/core/errors/refusal';
+import { searchKey } from '@/core/text/fold';
+import type { Actor } from '../access/actor';
+import { paperAllows, placeIsKnown } from '../access/visible';
+import { db } from '../db/client';
+import { escapeLike } from '../db/like';
+import { document, person, place } from '../db/schema';
+import { fullName } from '../places/rows';
+import { allColumns, namesFor } from './read';
+
+/** The values of one paper or many, column by column: the same for all, or several. */
+export async function valuesOf(actor: Actor, input: ReadInputOf<'papers.values'>): Promise<PaperValues> {
+  const rows = await db()
+    .select({
+      id: document.id,
+      shown: document.shownValues,
+      fixed: place.fixedValues,
+      homeName: place.name,
+      lineage: place.lineage,
+      amends: sql<boolean>`${paperAllows(actor, 'amend')}`,
+    })
+    .from(document)
+    .innerJoin(place, eq(place.id, document.homeId))
+    .where(and(inArray(document.id, input.documentIds), paperAllows(actor, 'see')));
+  if (rows.length === 0) refuse('not-found');
+  const columns = (await allColumns(db()))
+    .filter((column) => !column.retired && rows.some((row) => row.lineage.includes(column.placeId)))
+    .sort((a, b) => depthOf(a.placeId) - depthOf(b.placeId) || a.position - b.position);
+  function depthOf(placeId: string): number {
+    return Math.max(...rows.slice(0, 1).map((row) => row.lineage.indexOf(placeId)));
+  }
+  const values = columns.map((column): SharedValue => {
+    const [first] = rows;
+    const value = first?.shown[column.id] ?? null;
+    const same = rows.every((row) => sameValue(row.shown[column.id], value));
+    const fixed = rows.filter((row) => column.id in row.fixed);
+    return {
+      columnId: column.id,
+      state: same ? 'same' : 'several',
+      value: same ? value : null,
+      filled: rows.filter((row) => column.id in row.shown).length,
+      fixed: fixed.length,
+      fromName: null,
+    };
+  });
+  return {
+    papers: rows.length,
+    values,
+    columns,
+    names: await namesFor(
+      db(),
+      actor,
+      columns,
+      rows.map((row) => row.shown),
+    ),
+    mayAmend: rows.every((row) => row.amends),
+  };
+}
+
+/** Required columns that papers at and below a place lack, with those papers; 5,000 at the most for each. */
+export async function missingValues(actor: Actor, { placeId }: { placeId: string }) {
+  const [found] = await db()
+    .select({ lineage: place.lineage })
+    .from(place)
+    .where(and(eq(place.id, placeId), placeIsKnown(actor)));
+  if (!found) refuse('not-found');
+  const required = (await allColumns(db())).filter((column) => column.required && !column.retired);
+  const missing = await Promise.all(
+    required.map(async (column) => {
+      const rows = await db()
+        .select({ id: document.id })
+        .from(document)
+        .innerJoin(place, eq(place.id, document.homeId))
+        .where(
+          and(
+            paperAllows(actor, 'see'),
+            arrayContains(place.lineage, [placeId]),
+            arrayContains(place.lineage, [column.placeId]),
+            sql`not ${document.shownValues} ? ${column.id}`,
+          ),
+        )
+        .orderBy(document.filedAt, document.id)
+        .limit(5000);
+      return { columnId: column.id, name: column.name, papers: rows.length, documentIds: rows.map((row) => row.id) };
+    }),
+  );
+  return missing.filter((each) => each.papers > 0);
+}
+
+/** People, dossiers or papers whose name holds some words, as a value to choose. */
+export async function valueChoices(actor: Actor, { kind, words }: ReadInputOf<'values.choices'>) {
+  const like = `%${escapeLike(searchKey(words))}%`;
+  if (kind === 'person') {
+    return db()
+      .select({ id: person.id, name: person.name, about: person.email })
+      .from(person)
+      .where(and(eq(person.active, true), sql`${person.searchKey} like ${like}`))
+      .orderBy(person.name)
+      .limit(20);
+  }
+  if (kind === 'dossier') {
+    return db()
+      .select({ id: place.id, name: place.name, about: sql<string>`coalesce(${place.reference}, '')` })
+      .from(place)
+      .where(
+        and(
+          eq(place.kind, 'dossier'),
+          placeIsKnown(actor),
+          or(sql`${place.searchKey} like ${like}`, ilike(place.reference, like)),
+        ),
+      )
+      .orderBy(place.name)
+      .limit(20);
+  }
+  return db()
+    .select({ id: document.id, name: document.title, about: fullName })
+    .from(document)
+    .innerJoin(place, eq(place.id, document.homeId))
+    .where(and(paperAllows(actor, 'see'), sql`${document.searchKey} like ${like}`))
+    .orderBy(document.title)
+    .limit(20);
+}

@@ -1,0 +1,198 @@
+import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import type { ReadInputOf } from '@/core/contract';
+import type { Label } from '@/core/labels/model';
+import type { PlacedPaper } from '@/core/documents/contract';
+import { refuse } from '@/core/errors/refusal';
+import { nameKey } from '@/core/text/fold';
+import { counted } from '@/core/text/measure';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { papersFor } from '../access/held';
+import { labelIsKnown, paperAllows } from '../access/visible';
+import { db, type Reader, type Tx } from '../db/client';
+import { document, documentLabel, label } from '../db/schema';
+import { placedPapers } from '../documents/ledger';
+
+async function labels(reader: Reader, actor: Actor, which: SQL): Promise<Label[]> {
+  const rows = await reader
+    .select({
+      id: label.id,
+      name: label.name,
+      hue: label.hue,
+      ownerId: label.ownerId,
+      revision: label.revision,
+      papers: sql<number>`(select count(*)::int from ${documentLabel} join ${document} on ${document.id} = ${documentLabel.documentId}
+        where ${documentLabel.labelId} = "label"."id" and ${paperAllows(actor, 'see')})`,
+    })
+    .from(label)
+    .where(and(labelIsKnown(actor), which))
+    .orderBy(asc(label.name), asc(label.id));
+  return rows.map(({ ownerId, ...row }) => ({ ...row, shared: ownerId === null }));
+}
+
+export const allLabels = (actor: Actor): Promise<Label[]> => labels(db(), actor, sql`true`);
+
+/** How many of some papers bear each label. */
+export async function labelsOn(actor: Actor, { documentIds }: { documentIds: readonly string[] }) {
+  const seen = await db()
+    .select({ id: document.id, amends: sql<boolean>`${paperAllows(actor, 'amend')}` })
+    .from(document)
+    .where(and(inArray(document.id, [...documentIds]), paperAllows(actor, 'see')));
+  const rows =
+    seen.length === 0
+      ? []
+      : await db()
+          .select({ labelId: documentLabel.labelId, papers: sql<number>`count(*)::int` })
+          .from(documentLabel)
+          .innerJoin(label, eq(label.id, documentLabel.labelId))
+          .where(
+            and(
+              inArray(
+                documentLabel.documentId,
+                seen.map((row) => row.id),
+              ),
+              labelIsKnown(actor),
+            ),
+          )
+          .groupBy(documentLabel.labelId);
+  return {
+    papers: seen.length,
+    bearing: Object.fromEntries(rows.map((row) => [row.labelId, row.papers])),
+    mayAmend: seen.length > 0 && seen.every((row) => row.amends),
+  };
+}
+
+/** All papers that bear a label, across places, of those the actor may see. */
+export async function labelledPapers(
+  actor: Actor,
+  { labelId }: { labelId: string },
+): Promise<{ label: Label; papers: PlacedPaper[] }> {
+  const [found] = await labels(db(), actor, eq(label.id, labelId));
+  if (!found) refuse('not-found');
+  const papers = await placedPapers(
+    actor,
+    sql`exists (select from ${documentLabel} where ${documentLabel.documentId} = "document"."id" and ${documentLabel.labelId} = ${labelId})`,
+    2000,
+  );
+  return { label: found, papers };
+}
+
+export async function createLabel(actor: Actor, input: ReadInputOf<'label.create'>): Promise<{ id: string }> {
+  return perform(actor, async (tx) => {
+    if (input.shared && !actor.keeper)
+      refuse('not-allowed', 'Shared labels are made by keepers. Make it a private one, or ask a keeper.');
+    const [made] = await tx
+      .insert(label)
+      .values({
+        name: input.name,
+        nameKey: nameKey(input.name),
+        hue: input.hue,
+        ownerId: input.shared ? null : actor.personId,
+      })
+      .returning({ id: label.id });
+    if (!made) throw new Error('The label was not made');
+    return { entry: { act: 'label.created', subjects: [made.id], detail: { name: nameFor(input) } }, result: made };
+  });
+}
+
+/** A private label's name is nobody else's business, so the journal does not have it. */
+const nameFor = (each: { name: string; shared?: boolean; ownerId?: string | null }): string =>
+  (each.shared ?? each.ownerId === null) ? each.name : 'private';
+
+/** A label that the actor may change: their own, or, for keepers, the library's. */
+async function ownLabel(tx: Tx, actor: Actor, labelId: string) {
+  const [found] = await tx
+    .select()
+    .from(label)
+    .where(and(eq(label.id, labelId), labelIsKnown(actor)))
+    .for('update');
+  if (!found) refuse('not-found');
+  if (found.ownerId === null && !actor.keeper) refuse('not-allowed', 'Shared labels are kept by the keepers.');
+  return found;
+}
+
+export async function changeLabel(actor: Actor, input: ReadInputOf<'label.change'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    const found = await ownLabel(tx, actor, input.labelId);
+    if (found.revision !== input.revision) refuse('conflict');
+    await tx
+      .update(label)
+      .set({ name: input.name, nameKey: nameKey(input.name), hue: input.hue, revision: input.revision + 1 })
+      .where(eq(label.id, found.id));
+    const detail = { from: nameFor(found), name: nameFor({ ...found, name: input.name }) };
+    return { entry: { act: 'label.changed', subjects: [found.id], detail }, result: null };
+  });
+}
+
+const bearersOf = async (tx: Tx, labelId: string): Promise<number> => {
+  const [row] = await tx
+    .select({ papers: sql<number>`count(*)::int` })
+    .from(documentLabel)
+    .where(eq(documentLabel.labelId, labelId));
+  return row?.papers ?? 0;
+};
+
+/** Takes a label out of use. The papers that bore it are not touched. */
+export async function removeLabel(actor: Actor, input: ReadInputOf<'label.remove'>): Promise<{ papers: number }> {
+  return perform(actor, async (tx) => {
+    const found = await ownLabel(tx, actor, input.labelId);
+    const papers = await bearersOf(tx, found.id);
+    await tx.delete(label).where(eq(label.id, found.id));
+    return {
+      entry: { act: 'label.removed', subjects: [found.id], detail: { name: nameFor(found), papers } },
+      result: { papers },
+    };
+  });
+}
+
+export async function mergeLabel(actor: Actor, input: ReadInputOf<'label.merge'>): Promise<{ papers: number }> {
+  return perform(actor, async (tx) => {
+    if (input.labelId === input.intoId)
+      refuse('into-itself', 'A label cannot be merged into itself. Nothing was changed.');
+    const found = await ownLabel(tx, actor, input.labelId);
+    const into = await ownLabel(tx, actor, input.intoId);
+    if (found.ownerId !== into.ownerId)
+      refuse('invalid', 'A private label cannot be merged with a shared one. Nothing was changed.');
+    const papers = await bearersOf(tx, found.id);
+    await tx.execute(sql`
+      insert into ${documentLabel} (document_id, label_id)
+      select document_id, ${into.id} from ${documentLabel} where label_id = ${found.id}
+      on conflict do nothing`);
+    await tx.delete(label).where(eq(label.id, found.id));
+    const detail = { name: nameFor(found), into: nameFor(into), papers };
+    return { entry: { act: 'label.merged', subjects: [found.id, into.id], detail }, result: { papers } };
+  });
+}
+
+/** Puts a label on papers or takes it off: a shared one needs `amend`, a private one only sight. */
+export async function putLabel(actor: Actor, input: ReadInputOf<'label.put'>): Promise<{ changed: string[] }> {
+  return perform(actor, async (tx) => {
+    const [found] = await tx
+      .select()
+      .from(label)
+      .where(and(eq(label.id, input.labelId), labelIsKnown(actor)))
+      .for('share');
+    if (!found) refuse('not-found');
+    const papers = await papersFor(tx, actor, input.documentIds, found.ownerId === null ? 'amend' : 'see');
+    const ids = papers.map((paper) => paper.id);
+    const rows = input.on
+      ? await tx
+          .insert(documentLabel)
+          .values(ids.map((documentId) => ({ documentId, labelId: found.id })))
+          .onConflictDoNothing()
+          .returning({ id: documentLabel.documentId })
+      : await tx
+          .delete(documentLabel)
+          .where(and(eq(documentLabel.labelId, found.id), inArray(documentLabel.documentId, ids)))
+          .returning({ id: documentLabel.documentId });
+    const changed = rows.map((row) => row.id);
+    if (changed.length === 0) return { entry: null, result: { changed } };
+    const touched = papers.filter((paper) => changed.includes(paper.id));
+    const count = touched.length === 1 && touched[0] ? `“${touched[0].title}”` : counted(touched.length, 'paper');
+    const act = input.on ? ('label.put' as const) : ('label.takenOff' as const);
+    // A private mark is its maker's alone: the entry is kept under the label, not under the papers for all to read.
+    const subjects =
+      found.ownerId === null ? [found.id, ...changed, ...new Set(touched.map((paper) => paper.homeId))] : [found.id];
+    return { entry: { act, subjects, detail: { name: nameFor(found), count } }, result: { changed } };
+  });
+}
