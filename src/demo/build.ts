@@ -10,6 +10,9 @@ import { foundLibrary } from '@/server/library/found';
 import { changeGroup, createGroup, invite, join } from '@/server/people/people';
 import { createDossier, createFolder, createSeries, openYear } from '@/server/places/create';
 import { openPlace } from '@/server/places/open';
+import { readDay } from '@/core/columns/day';
+import { librarySettings } from '@/server/library/settings';
+import { defineColumns, describePapers, type DemoColumns } from './describe';
 import { fileBuffer } from './file';
 import { committees, filingYears, governing, works } from './layout';
 import { makers, planPapers, type PaperPlan } from './papers';
@@ -29,6 +32,7 @@ export async function buildDemo(say: Say): Promise<{ papers: number }> {
   say('People and groups are in');
   const places = await atMoment(began, () => layOut(people));
   say(`${places.size} places are laid out`);
+  const columns = await atMoment(began, () => layColumns(people, places));
   const plans = planPapers(new Chance(seed), storyEnds);
   const filed: { id: string; plan: PaperPlan }[] = [];
   // Made a few ahead of their filing: making takes the processor, filing mostly waits for the database.
@@ -42,6 +46,8 @@ export async function buildDemo(say: Say): Promise<{ papers: number }> {
     filed.push({ id: await filePlan(people, places, plan, content), plan });
     if ((index + 1) % 200 === 0) say(`${index + 1} of ${plans.length} papers are filed`);
   }
+  await atMoment(storyEnds, () => describePapers(someone(people, keeper.name), columns, filed));
+  say('The papers are described');
   await atMoment(storyEnds, () => addMess(people, places, filed));
   return { papers: plans.length };
 }
@@ -133,6 +139,11 @@ async function layOut(people: People): Promise<Places> {
   return places;
 }
 
+async function layColumns(people: People, places: Places): Promise<DemoColumns> {
+  const { rootId } = await librarySettings();
+  return defineColumns(someone(people, keeper.name), rootId, (name) => someone(places, name));
+}
+
 async function shareOut(people: People, places: Places): Promise<void> {
   const maren = someone(people, keeper.name);
   const open = async (place: string, to: Record<string, keyof typeof readySets>) => {
@@ -183,9 +194,19 @@ async function folderOf(maren: Actor, places: Places, parent: string, name: stri
   const key = `${parent}/${name}`;
   const there = places.get(key);
   if (there) return there;
-  const made = await createFolder(maren, { parentId: someone(places, parent), name });
+  const meetingDay = meetingDayOf(name, Number(parent.slice(parent.lastIndexOf('/') + 1)));
+  const made = await createFolder(maren, { parentId: someone(places, parent), name, meetingDay });
   places.set(key, made.id);
   return made.id;
+}
+
+/** The day of a meeting by the name of its folder (`14 Jul meeting`) and its filing year, which starts in April. */
+function meetingDayOf(name: string, startYear: number): string | null {
+  const short = /^(?<day>\d{1,2} \p{L}{3}) meeting$/u.exec(name)?.groups?.['day'];
+  if (short === undefined) return null;
+  const read = readDay(`${short} ${startYear}`);
+  if (!read.ok) return null;
+  return Number(read.value.slice(5, 7)) < 4 ? read.value.replace(/^\d{4}/u, String(startYear + 1)) : read.value;
 }
 
 /** What a library looks like after four years: papers twice, one in the wrong place, some thrown away. */

@@ -7,6 +7,10 @@ import { openToWords } from '@/core/access/words';
 import { counted, sizeInWords } from '@/core/text/measure';
 import { momentInWords, whenInWords } from '@/core/text/moment';
 import { AccessSheetDialog } from '../access/AccessSheetDialog';
+import { asHeld, useHand } from '../hand/HandProvider';
+import { LabelTag } from '../labels/LabelTag';
+import { useLabels } from '../labels/useLabels';
+import { DocketValues } from '../values/DocketValues';
 import { JournalList } from '../journal/JournalList';
 import { Button } from '../kit/button';
 import { Menu } from '../kit/menu';
@@ -34,7 +38,7 @@ export function Docket({ documentId }: { readonly documentId: string }) {
 }
 
 const Heading = ({ children }: { readonly children: string }) => (
-  <h3 className="mb-1 font-condensed text-[11.5px] tracking-wide text-soft uppercase">{children}</h3>
+  <h3 className="mb-1 w-full font-condensed text-[11.5px] tracking-wide text-soft uppercase">{children}</h3>
 );
 
 const section = 'border-t border-line px-4 py-3';
@@ -45,6 +49,8 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
   const [renaming, setRenaming] = useState(false);
   const rename = useAct('paper.rename');
   const acts = usePaperActs();
+  const labels = useLabels();
+  const hand = useHand();
   const may = new Set(paper.capabilities);
   const home = paper.homePath.at(-1);
   const moment = (at: string) => (
@@ -56,6 +62,8 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
     ['Filed by', paper.filedBy],
     ['Filed', moment(paper.filedAt)],
     ['Changed', moment(paper.changedAt)],
+    ['Changed by', paper.changedBy],
+    ...(paper.wordCount === null ? [] : [['Words', paper.wordCount.toLocaleString('en-GB')] as const]),
     [
       'File',
       <span key="file" className="break-all">
@@ -128,6 +136,25 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
             <Menu label="More" name="More to do with this paper" acts={more} />
           )}
         </div>
+      </div>
+      <DocketValues documentIds={[paper.id]} placeId={paper.homeId} />
+      <div className={`${section} flex flex-wrap items-center gap-1.5`}>
+        <Heading>Labels</Heading>
+        {paper.labels.map((id) => {
+          const label = labels.get(id);
+          return label && <LabelTag key={id} label={label} within="docket" />;
+        })}
+        <Button
+          look="quiet"
+          className="!h-[24px] !px-1"
+          onClick={() => {
+            hand.putAllDown();
+            hand.pickUp([asHeld(paper, paper.homeId)]);
+            hand.setLabelling(true);
+          }}
+        >
+          {paper.labels.length === 0 ? 'Put a label on it' : 'Change'}
+        </Button>
       </div>
       <dl className={`${section} grid grid-cols-[84px_minmax(0,1fr)] gap-y-1`}>
         {facts.map(([name, value]) => (

@@ -2,12 +2,14 @@
 
 import { useVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
-import { useRef, type KeyboardEvent, type MouseEvent } from 'react';
-import type { Direction, LedgerSort, PaperRow } from '@/core/documents/model';
+import { useEffect, useRef, type KeyboardEvent, type MouseEvent } from 'react';
+import type { Direction, PaperRow } from '@/core/documents/model';
 import type { PlaceRow } from '@/core/places/model';
 import { counted } from '@/core/text/measure';
 import { useSurroundings } from '../shell/Surroundings';
-import { ledgerColumns, ledgerTracks } from './ledgerColumns';
+import type { Names } from '@/core/columns/format';
+import type { Label } from '@/core/labels/model';
+import { leastWidth, tracksOf, type LedgerColumn } from './ledgerColumns';
 import { PaperLine } from './PaperLine';
 import { PlaceLine } from './PlaceLine';
 
@@ -17,9 +19,12 @@ interface Props {
   readonly papers: readonly PaperRow[];
   /** How many papers there are in all, those not loaded yet among them. */
   readonly total: number;
-  readonly sort: LedgerSort;
+  readonly columns: readonly LedgerColumn[];
+  readonly names: Names;
+  readonly labels: ReadonlyMap<string, Label>;
+  readonly sort: string;
   readonly direction: Direction;
-  readonly onSort: (sort: LedgerSort) => void;
+  readonly onSort: (sort: string) => void;
   /** The id of the line that the docket shows and the keys speak to. */
   readonly cursor: string | null;
   readonly onCursor: (id: string) => void;
@@ -35,10 +40,16 @@ interface Props {
 
 /** Places first, then papers, as one virtualised grid (WAI-ARIA grid pattern, the active line by `aria-activedescendant`). */
 export function Ledger(props: Props) {
-  const { places, papers, total, cursor, ticked } = props;
+  const { places, papers, total, cursor, ticked, columns } = props;
+  const tracks = tracksOf(columns);
   const { rowHeight } = useSurroundings();
   const scroller = useRef<HTMLDivElement>(null);
   const anchor = useRef<string | null>(null);
+  // The line the keys speak to: ahead of `cursor` while the address catches up with fast typing.
+  const active = useRef(cursor);
+  useEffect(() => {
+    active.current = cursor;
+  }, [cursor]);
   const count = places.length + total;
   const virtual = useVirtualizer({
     count,
@@ -67,8 +78,9 @@ export function Ledger(props: Props) {
   function moveTo(index: number, extend: boolean) {
     const id = idAt(Math.max(0, Math.min(count - 1, index)));
     if (id === undefined) return;
+    if (extend) anchor.current ??= active.current;
+    active.current = id;
     if (extend) {
-      anchor.current ??= cursor;
       props.onCursor(id);
       tickRange(id);
     } else {
@@ -80,7 +92,7 @@ export function Ledger(props: Props) {
 
   function onKeyDown(event: KeyboardEvent) {
     if (event.target !== event.currentTarget) return;
-    const at = indexOf(cursor);
+    const at = indexOf(active.current);
     const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 400) / rowHeight) - 1);
     const moves: Record<string, number> = {
       ArrowDown: at + 1,
@@ -99,7 +111,7 @@ export function Ledger(props: Props) {
     } else if (event.key === 'Enter' && at !== -1) {
       if (atPaper) props.onOpenPaper(atPaper.id);
       else if (places[at]) props.onOpenPlace(places[at].id);
-    } else if (event.key === 'F2' && cursor && props.mayAmend) props.onRename(cursor);
+    } else if (event.key === 'F2' && active.current && props.mayAmend) props.onRename(active.current);
     else if (event.key === 'Delete' && props.mayAmend && atPaper) {
       const here = papers.filter((paper) => ticked.has(paper.id)).map((paper) => paper.id);
       props.onDispose(here.length > 0 ? here : [atPaper.id]);
@@ -126,6 +138,7 @@ export function Ledger(props: Props) {
       {total > 0 && <Headings {...props} />}
       <div
         ref={scroller}
+        style={{ minWidth: leastWidth(columns) }}
         role="grid"
         tabIndex={0}
         aria-label={props.label}
@@ -148,7 +161,7 @@ export function Ledger(props: Props) {
                 aria-rowindex={index + 1}
                 aria-selected={paper ? ticked.has(paper.id) : undefined}
                 data-current={id === cursor || undefined}
-                style={{ height: rowHeight, transform: `translateY(${start}px)`, gridTemplateColumns: ledgerTracks }}
+                style={{ height: rowHeight, transform: `translateY(${start}px)`, gridTemplateColumns: tracks }}
                 className={clsx(
                   'absolute top-0 left-0 grid w-full items-center border-b border-line',
                   paper && ticked.has(paper.id)
@@ -163,6 +176,9 @@ export function Ledger(props: Props) {
                 {!place && paper && (
                   <PaperLine
                     paper={paper}
+                    columns={columns}
+                    names={props.names}
+                    labels={props.labels}
                     ticked={ticked.has(paper.id)}
                     renaming={props.renaming === paper.id}
                     onRename={props.onRename}
@@ -185,12 +201,12 @@ export function Ledger(props: Props) {
   );
 }
 
-function Headings({ sort, direction, onSort, papers, ticked, onTick }: Props) {
+function Headings({ columns, sort, direction, onSort, papers, ticked, onTick }: Props) {
   const all = papers.length > 0 && papers.every((paper) => ticked.has(paper.id));
   return (
     <div
       className="grid h-[30px] shrink-0 items-center border-b border-line bg-sheet text-sm text-soft"
-      style={{ gridTemplateColumns: ledgerTracks }}
+      style={{ gridTemplateColumns: tracksOf(columns), minWidth: leastWidth(columns) }}
     >
       <span className="grid place-items-center">
         {papers.length > 0 && (
@@ -208,20 +224,20 @@ function Headings({ sort, direction, onSort, papers, ticked, onTick }: Props) {
           />
         )}
       </span>
-      {[{ sort: 'title' as const, heading: 'Title', figures: false }, ...ledgerColumns].map((column) => (
+      {[{ key: 'title', heading: 'Title', figures: false }, ...columns].map((column) => (
         <button
-          key={column.sort}
+          key={column.key}
           type="button"
-          onClick={() => onSort(column.sort)}
-          aria-label={`Sort by ${column.heading.toLowerCase()}${column.sort === sort ? (direction === 'up' ? ', now ascending' : ', now descending') : ''}`}
+          onClick={() => onSort(column.key)}
+          aria-label={`Sort by ${column.heading.toLowerCase()}${column.key === sort ? (direction === 'up' ? ', now ascending' : ', now descending') : ''}`}
           className={clsx(
             'font-condensed truncate px-1.5 hover:text-ink',
             column.figures ? 'text-right' : 'text-left',
-            column.sort === sort && 'text-ink',
+            column.key === sort && 'text-ink',
           )}
         >
           {column.heading}
-          {column.sort === sort && <span aria-hidden>{direction === 'up' ? ' ↑' : ' ↓'}</span>}
+          {column.key === sort && <span aria-hidden>{direction === 'up' ? ' ↑' : ' ↓'}</span>}
         </button>
       ))}
     </div>

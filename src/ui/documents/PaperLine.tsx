@@ -6,10 +6,17 @@ import type { PaperRow } from '@/core/documents/model';
 import { useSurroundings } from '../shell/Surroundings';
 import { useAct } from '../server/useCall';
 import { RenameInPlace } from './RenameInPlace';
-import { ledgerColumns } from './ledgerColumns';
+import type { Names } from '@/core/columns/format';
+import type { Label } from '@/core/labels/model';
+import { LabelTag } from '../labels/LabelTag';
+import type { LedgerColumn } from './ledgerColumns';
+import { useLabelDrop } from '../labels/useLabelDrop';
 
 interface Props {
   readonly paper: PaperRow;
+  readonly columns: readonly LedgerColumn[];
+  readonly names: Names;
+  readonly labels: ReadonlyMap<string, Label>;
   readonly ticked: boolean;
   readonly renaming: boolean;
   readonly onRename: (id: string | null) => void;
@@ -21,6 +28,9 @@ interface Props {
 /** A paper's cells in the ledger. Its title can be dragged onto a place. */
 export const PaperLine = memo(function PaperLine({
   paper,
+  columns,
+  names,
+  labels,
   ticked,
   renaming,
   onRename,
@@ -30,6 +40,7 @@ export const PaperLine = memo(function PaperLine({
 }: Props) {
   const around = useSurroundings();
   const drag = useDraggable({ id: `paper-${paper.id}`, data: { kind: 'paper', paper } });
+  const labelDrop = useLabelDrop(paper);
   const rename = useAct('paper.rename');
   return (
     <>
@@ -55,25 +66,32 @@ export const PaperLine = memo(function PaperLine({
       ) : (
         <span
           role="gridcell"
-          ref={drag.setNodeRef}
+          ref={(node) => {
+            drag.setNodeRef(node);
+            labelDrop.setNodeRef(node);
+          }}
           {...drag.listeners}
           onClick={onClick}
           onDoubleClick={() => onOpen(paper.id)}
           title={paper.title}
-          className="flex h-full min-w-0 items-center px-1.5"
+          className={`flex h-full min-w-0 items-center gap-1.5 px-1.5 ${labelDrop.over ? 'bg-straw' : ''}`}
         >
           <span className="truncate font-medium">{paper.title}</span>
+          {paper.labels.map((id) => {
+            const label = labels.get(id);
+            return label && <LabelTag key={id} label={label} within="row" />;
+          })}
         </span>
       )}
-      {ledgerColumns.map((column) => (
+      {columns.map((column) => (
         <span
-          key={column.sort}
+          key={column.key}
           role="gridcell"
           onClick={onClick}
           onDoubleClick={() => onOpen(paper.id)}
           className={`flex h-full items-center truncate px-1.5 text-sm ${column.figures ? 'figures justify-end' : ''}`}
         >
-          <span className="truncate">{column.cell(paper, around)}</span>
+          <span className="truncate">{column.cell(paper, { ...around, names })}</span>
         </span>
       ))}
     </>

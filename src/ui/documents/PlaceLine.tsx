@@ -4,7 +4,7 @@ import type { PlaceRow } from '@/core/places/model';
 import { counted } from '@/core/text/measure';
 import { useAct } from '../server/useCall';
 import { usePlaceDrop } from '../places/usePlaceDrop';
-import { ledgerColumns } from './ledgerColumns';
+import type { LedgerColumn } from './ledgerColumns';
 import { RenameInPlace } from './RenameInPlace';
 
 const kindWords: Record<PlaceRow['kind'], string> = {
@@ -18,12 +18,14 @@ const kindWords: Record<PlaceRow['kind'], string> = {
 /** A place's cells in the ledger; papers and files can be dropped on it. */
 export function PlaceLine({
   place,
+  columns,
   renaming,
   onRename,
   onOpenPlace,
   onClick,
 }: {
   readonly place: PlaceRow;
+  readonly columns: readonly LedgerColumn[];
   readonly renaming: string | null;
   readonly onRename: (id: string | null) => void;
   readonly onOpenPlace: (id: string) => void;
@@ -47,7 +49,7 @@ export function PlaceLine({
     <span
       role="gridcell"
       {...drop.props}
-      aria-colspan={ledgerColumns.length + 2}
+      aria-colspan={columns.length + 2}
       data-hue={place.colour}
       onClick={onClick}
       onDoubleClick={() => onOpenPlace(place.id)}

@@ -2,7 +2,7 @@
 
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
+import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import type { PaperDocket } from '@/core/documents/model';
@@ -17,7 +17,9 @@ export function Reader({ initial }: { readonly initial: PaperDocket }) {
   const router = useRouter();
   const { data } = useAsk('paper.docket', { documentId: initial.id }, { initialData: initial });
   const paper = data ?? initial;
-  const back = `/place/${paper.homeId}?paper=${paper.id}`;
+  // As the ledger stood when the paper was opened from it: its sort, its conditions.
+  const from = useSearchParams().get('from');
+  const back = `/place/${paper.homeId}?${from ?? `paper=${paper.id}`}`;
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {

@@ -1,31 +1,24 @@
 'use client';
 
-import type { PaperRow } from '@/core/documents/model';
+import { useMemo } from 'react';
+import type { Held } from '../hand/HandProvider';
+import { DocketValues } from '../values/DocketValues';
 import { counted, sizeInWords } from '@/core/text/measure';
 
-/** What several chosen papers have in common; "several" where they differ. */
-export function SeveralDocket({ papers }: { readonly papers: readonly PaperRow[] }) {
-  const shared = (of: (paper: PaperRow) => string): string => {
-    const values = new Set(papers.map(of));
-    const [only] = values;
-    return values.size === 1 && only !== undefined ? only : 'several';
-  };
+/** What the papers in hand have in common, "several" where they differ; what is set here is set on all of them. */
+export function SeveralDocket({ papers, placeId }: { readonly papers: readonly Held[]; readonly placeId: string }) {
+  const ids = useMemo(() => papers.map((paper) => paper.id), [papers]);
   const pages = papers.reduce((sum, paper) => sum + (paper.pageCount ?? 0), 0);
   const bytes = papers.reduce((sum, paper) => sum + paper.sizeBytes, 0);
   return (
-    <div className="px-4 py-4">
-      <h2 className="font-condensed text-lg">{counted(papers.length, 'paper')} chosen here</h2>
-      <p className="figures text-sm text-soft">
+    <div className="py-4">
+      <h2 className="px-4 font-condensed text-lg">{counted(papers.length, 'paper')} in hand</h2>
+      <p className="figures mb-3 px-4 text-sm text-soft">
         {pages > 0 && `${counted(pages, 'page')} · `}
         {sizeInWords(bytes)}
       </p>
-      <dl className="mt-3 grid grid-cols-[84px_minmax(0,1fr)] gap-y-1 border-t border-line pt-3">
-        <dt className="text-soft">Kind</dt>
-        <dd>{shared((paper) => paper.stamp)}</dd>
-        <dt className="text-soft">Filed by</dt>
-        <dd>{shared((paper) => paper.filedBy)}</dd>
-      </dl>
-      <ul className="mt-3 border-t border-line pt-3">
+      <DocketValues documentIds={ids} placeId={placeId} />
+      <ul className="border-t border-line px-4 pt-3">
         {papers.slice(0, 40).map((paper) => (
           <li key={paper.id} className="truncate">
             {paper.title}

@@ -48,7 +48,7 @@ export function usePaperActs() {
       if (!done) return false;
       say.undoable(
         `${named(papers)} moved to “${to.name}”`,
-        () => void doReturn({ homes: done.backTo }).catch(() => undefined),
+        () => void doReturn({ homes: done.backTo, undoing: done.entryId }).catch(() => undefined),
       );
       return true;
     },

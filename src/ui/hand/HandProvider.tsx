@@ -14,7 +14,7 @@ const heldSchema = z.object({
 });
 export type Held = z.output<typeof heldSchema>;
 
-export const asHeld = (row: PaperRow, homeId: string): Held => ({
+export const asHeld = (row: Pick<PaperRow, 'id' | 'title' | 'sizeBytes' | 'pageCount'>, homeId: string): Held => ({
   id: row.id,
   title: row.title,
   sizeBytes: row.sizeBytes,
@@ -27,6 +27,9 @@ interface Hand {
   readonly pickUp: (papers: readonly Held[]) => void;
   readonly putDown: (ids: readonly string[]) => void;
   readonly putAllDown: () => void;
+  /** Whether the label panel is open: it stays so while what is in hand changes. */
+  readonly labelling: boolean;
+  readonly setLabelling: (open: boolean) => void;
 }
 
 const HandContext = createContext<Hand | null>(null);
@@ -37,9 +40,16 @@ export function useHand(): Hand {
   return hand;
 }
 
+/** The label panel, opened and closed from anywhere. */
+export function useLabelPanel() {
+  const { labelling, setLabelling } = useHand();
+  return { open: labelling, setOpen: setLabelling };
+}
+
 /** Keeps what a person has picked up, across places and across a reload of the page. */
 export function HandProvider({ personId, children }: { readonly personId: string; readonly children: ReactNode }) {
   const place = `embrin-hand-${personId}`;
+  const [labelling, setLabelling] = useState(false);
   const [held, setHeld] = useState<ReadonlyMap<string, Held>>(new Map());
 
   useEffect(() => {
@@ -66,8 +76,10 @@ export function HandProvider({ personId, children }: { readonly personId: string
         change((before) => new Map([...before, ...papers.map((paper) => [paper.id, paper] as const)])),
       putDown: (ids) => change((before) => new Map([...before].filter(([id]) => !ids.includes(id)))),
       putAllDown: () => change(() => new Map()),
+      labelling,
+      setLabelling,
     }),
-    [held, change],
+    [held, change, labelling],
   );
 
   return <HandContext value={hand}>{children}</HandContext>;

@@ -5,13 +5,15 @@ import { counted, sizeInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { usePaperActs } from '../documents/usePaperActs';
 import { MovePapersDialog } from '../documents/MovePapersDialog';
-import { useHand } from './HandProvider';
+import { LabelPanel } from '../labels/LabelPanel';
+import { useHand, useLabelPanel } from './HandProvider';
 
 /** The tray along the bottom: what is in hand, and what can be done with it. */
 export function HandTray() {
   const { held, putAllDown, putDown } = useHand();
   const { dispose } = usePaperActs();
   const [moving, setMoving] = useState(false);
+  const { open: labelling, setOpen: setLabelling } = useLabelPanel();
   const papers = [...held.values()];
   if (papers.length === 0) {
     return (
@@ -19,7 +21,11 @@ export function HandTray() {
         aria-label="In hand"
         className="no-print flex h-[44px] shrink-0 items-center border-t border-line bg-fog px-4 text-sm text-soft"
       >
-        Nothing in hand. Tick papers anywhere to carry them here.
+        <span className="mr-auto">Nothing in hand. Tick papers anywhere to carry them here.</span>
+        <Button look="quiet" aria-expanded={labelling} onClick={() => setLabelling(!labelling)}>
+          Labels
+        </Button>
+        {labelling && <LabelPanel papers={[]} onClose={() => setLabelling(false)} />}
       </footer>
     );
   }
@@ -37,6 +43,9 @@ export function HandTray() {
         {pages > 0 && `${counted(pages, 'page')} · `}
         {sizeInWords(bytes)} · from {counted(places, 'place')}
       </span>
+      <Button look="straw" aria-expanded={labelling} onClick={() => setLabelling(!labelling)}>
+        Label
+      </Button>
       <Button look="straw" onClick={() => setMoving(true)}>
         Move…
       </Button>
@@ -46,6 +55,7 @@ export function HandTray() {
       <Button look="quiet" className="!text-straw-ink" onClick={putAllDown}>
         Put down
       </Button>
+      {labelling && <LabelPanel papers={papers} onClose={() => setLabelling(false)} />}
       <MovePapersDialog papers={papers} open={moving} onClose={() => setMoving(false)} onMoved={() => putDown(ids)} />
     </footer>
   );

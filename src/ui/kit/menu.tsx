@@ -9,6 +9,8 @@ export interface MenuAct {
   readonly label: string;
   readonly keys?: string;
   readonly act: () => void;
+  /** Whether it is on, for one that is switched on and off; the menu stays open on it. */
+  readonly checked?: boolean;
   /** Begins a new group with a line above. */
   readonly apart?: boolean;
 }
@@ -40,18 +42,37 @@ export function Menu({
           // An act may have opened a dialogue, which then has the focus and keeps it.
           onCloseAutoFocus={(event) => document.querySelector('[role="dialog"]') && event.preventDefault()}
           sideOffset={4}
-          className="z-50 min-w-48 rounded-sm border border-line bg-sheet py-1 text-base text-ink shadow-md"
+          className="z-50 max-h-[70vh] min-w-48 overflow-y-auto rounded-sm border border-line bg-sheet py-1 text-base text-ink shadow-md"
         >
-          {acts.map(({ label: words, keys, act, apart }) => (
+          {acts.map(({ label: words, keys, act, apart, checked }) => (
             <div key={words} role="none">
               {apart && <DropdownMenu.Separator className="my-1 h-px bg-line" />}
-              <DropdownMenu.Item
-                onSelect={act}
-                className="flex cursor-pointer items-center gap-6 px-3 py-1.5 outline-none data-[highlighted]:bg-brine-wash"
-              >
-                <span className="flex-1">{words}</span>
-                {keys && <kbd className="font-mono text-xs text-soft">{keys}</kbd>}
-              </DropdownMenu.Item>
+              {checked === undefined ? (
+                <DropdownMenu.Item
+                  onSelect={act}
+                  className="flex cursor-pointer items-center gap-6 px-3 py-1.5 outline-none data-[highlighted]:bg-brine-wash"
+                >
+                  <span className="flex-1">{words}</span>
+                  {keys && <kbd className="font-mono text-xs text-soft">{keys}</kbd>}
+                </DropdownMenu.Item>
+              ) : (
+                <DropdownMenu.CheckboxItem
+                  checked={checked}
+                  onCheckedChange={act}
+                  onSelect={(event) => event.preventDefault()}
+                  className="flex cursor-pointer items-center gap-2 px-3 py-1 outline-none data-[highlighted]:bg-brine-wash"
+                >
+                  <input
+                    type="checkbox"
+                    readOnly
+                    tabIndex={-1}
+                    aria-hidden
+                    checked={checked}
+                    className="size-[14px] accent-brine"
+                  />
+                  {words}
+                </DropdownMenu.CheckboxItem>
+              )}
             </div>
           ))}
         </DropdownMenu.Content>

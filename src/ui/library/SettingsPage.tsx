@@ -36,7 +36,7 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
   const router = useRouter();
   const change = useAct('library.change', { quiet: true });
   const openYear = useAct('year.open');
-  const { filingYears, ...editable } = settings;
+  const { filingYears, rootId: _root, ...editable } = settings;
   const form = useForm({
     resolver: zodResolver(settingsSchema),
     values: { ...editable, families: [...editable.families] },

@@ -12,10 +12,12 @@ export function Consequences({
   paperCount,
   losing,
   gaining,
+  values,
 }: {
   readonly paperCount: number;
   readonly losing: readonly string[];
   readonly gaining: readonly string[];
+  readonly values: readonly { readonly name: string; readonly papers: number; readonly overwritten: number }[];
 }) {
   const touched = losing.length + gaining.length > 0;
   return (
@@ -32,6 +34,12 @@ export function Consequences({
       {gaining.length > 0 && (
         <p className="mt-1">
           <strong>{listed(gaining)}</strong> would come to see {paperCount === 1 ? 'it' : 'them'}.
+        </p>
+      )}
+      {values.length > 0 && (
+        <p className="mt-1">
+          The place gives its own values:{' '}
+          {values.map((each) => `${each.name} of ${counted(each.papers, 'paper')}`).join(', ')} would change.
         </p>
       )}
       {!touched && <p className="mt-1 text-sm text-soft">Nobody gains or loses sight of anything.</p>}

@@ -18,8 +18,17 @@ export function PlaceChooser({
   const [words, setWords] = useState('');
   const asked = useDeferredValue(words);
   const { data, isPending } = useAsk('places.choose', { words: asked, capability }, { keepPrevious: true });
+  const [marked, setMarked] = useState('');
+  // Held here: what was marked may be gone with the next answer, and Enter must always speak to a line in sight.
+  const inSight = data?.find((place) => place.id === marked) ?? data?.[0];
   return (
-    <Command shouldFilter={false} label={label} className="rounded-sm border border-edge">
+    <Command
+      shouldFilter={false}
+      label={label}
+      value={inSight?.id ?? ''}
+      onValueChange={setMarked}
+      className="rounded-sm border border-edge"
+    >
       <Command.Input
         autoFocus
         value={words}

@@ -14,7 +14,8 @@ import { Consequences } from './Consequences';
 import { NameDialog } from './NameDialog';
 import { PlaceChooser } from './PlaceChooser';
 
-export type PlaceDialogKind = 'dossier' | 'folder' | 'rename' | 'reference' | 'pattern' | 'move' | 'colour' | 'remove';
+export type PlaceDialogKind =
+  'dossier' | 'folder' | 'rename' | 'reference' | 'pattern' | 'move' | 'colour' | 'meeting' | 'remove';
 
 interface Props {
   readonly page: PlacePage;
@@ -38,6 +39,8 @@ export function PlaceDialogs({ kind, ...props }: Props & { readonly kind: PlaceD
       return <MovePlaceDialog placeId={props.page.place.id} name={props.page.place.name} onClose={props.onClose} />;
     case 'colour':
       return <Colour {...props} />;
+    case 'meeting':
+      return <Meeting {...props} />;
     case 'remove':
       return <Remove {...props} />;
   }
@@ -80,14 +83,25 @@ function NewDossier({ page, onClose }: Props) {
 
 function NewFolder({ page, onClose }: Props) {
   const create = useAct('folder.create', { quiet: true });
+  const [meetingDay, setMeetingDay] = useState('');
   return (
     <NameDialog
       title={`New folder in ${page.place.name}`}
       label="Name"
       act={`Make the folder in ${page.place.name}`}
       onClose={onClose}
-      onSave={(name) => create.mutateAsync({ parentId: page.place.id, name })}
-    />
+      onSave={(name) =>
+        create.mutateAsync({ parentId: page.place.id, name, meetingDay: meetingDay === '' ? null : meetingDay })
+      }
+    >
+      <TextField
+        label="Day of the meeting"
+        type="date"
+        value={meetingDay}
+        onChange={(event) => setMeetingDay(event.target.value)}
+        help="Only for the folder of a meeting: columns can be bound to its day."
+      />
+    </NameDialog>
   );
 }
 
@@ -227,6 +241,47 @@ function Colour({ page: { place }, onClose }: Props) {
       </div>
       <DialogActs>
         <Button onClick={() => choose(null)}>No mark</Button>
+      </DialogActs>
+    </Dialog>
+  );
+}
+
+function Meeting({ page: { place }, onClose }: Props) {
+  const set = useAct('folder.setMeeting', { quiet: true });
+  const [day, setDay] = useState(place.meetingDay ?? '');
+  return (
+    <Dialog
+      title={`The meeting of “${place.name}”`}
+      about="Columns bound to the day of the meeting follow."
+      open
+      onClose={onClose}
+    >
+      <TextField
+        label="Day of the meeting"
+        type="date"
+        value={day}
+        onChange={(event) => setDay(event.target.value)}
+        wrong={set.error ? saysOf(set.error) : undefined}
+      />
+      <DialogActs>
+        <Button
+          look="main"
+          disabled={set.isPending}
+          onClick={() =>
+            set.mutate(
+              { placeId: place.id, meetingDay: day === '' ? null : day, revision: place.revision },
+              {
+                onSuccess: ({ papers }) => {
+                  say.done(`Saved; ${papers === 1 ? '1 paper' : `${papers} papers`} changed with it`);
+                  onClose();
+                },
+              },
+            )
+          }
+        >
+          {day === '' ? 'It is no meeting’s folder' : 'Set the day of the meeting'}
+        </Button>
+        <Button onClick={onClose}>Leave it</Button>
       </DialogActs>
     </Dialog>
   );

@@ -1,10 +1,16 @@
 'use client';
 
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { openToWords } from '@/core/access/words';
+import { inWords, type Names } from '@/core/columns/format';
+import type { Resolved } from '@/core/columns/given';
+import type { Column } from '@/core/columns/model';
 import { mayHold, type PlacePage } from '@/core/places/model';
 import { AccessSheetDialog } from '../access/AccessSheetDialog';
+import { GivenDialog } from '../columns/GivenDialog';
+import { TableDialog } from '../columns/TableDialog';
 import { Button } from '../kit/button';
 import { Menu, type MenuAct } from '../kit/menu';
 import { useSurroundings } from '../shell/Surroundings';
@@ -12,13 +18,30 @@ import { useUploads } from '../uploads/uploadsContext';
 import { PlaceDialogs, type PlaceDialogKind } from './PlaceDialogs';
 
 /** The strip over the papers: the way here, the name, who it is open to, and what can be done with the place. */
-export function PlaceStrip({ page, mayFile }: { readonly page: PlacePage; readonly mayFile: boolean }) {
+export function PlaceStrip({
+  page,
+  mayFile,
+  inForce,
+  columns,
+  names,
+}: {
+  readonly page: PlacePage;
+  readonly mayFile: boolean;
+  readonly inForce: readonly (Resolved & { readonly columnId: string })[];
+  readonly columns: readonly Column[];
+  readonly names: Names;
+}) {
   const { me } = useSurroundings();
+  const router = useRouter();
   const { offer } = useUploads();
-  const [dialog, setDialog] = useState<PlaceDialogKind | 'access' | null>(null);
+  const [dialog, setDialog] = useState<PlaceDialogKind | 'access' | 'given' | 'table' | null>(null);
   const { place } = page;
   const may = new Set(page.capabilities);
   const isYear = place.kind === 'year';
+  const gives = columns.flatMap((column) => {
+    const each = inForce.find((one) => one.columnId === column.id);
+    return each ? [{ column, each }] : [];
+  });
   const news: MenuAct[] = [
     ...(may.has('manage') && mayHold(place.kind, 'dossier')
       ? [{ label: 'Dossier…', act: () => setDialog('dossier') }]
@@ -40,6 +63,12 @@ export function PlaceStrip({ page, mayFile }: { readonly page: PlacePage; readon
       ? [{ label: 'Move…', act: () => setDialog('move') }]
       : []),
     ...(may.has('amend') ? [{ label: 'Colour mark…', act: () => setDialog('colour') }] : []),
+    ...(may.has('manage') ? [{ label: 'What it gives its papers…', act: () => setDialog('given') }] : []),
+    ...(may.has('amend') && place.kind === 'folder'
+      ? [{ label: 'The meeting whose folder it is…', act: () => setDialog('meeting') }]
+      : []),
+    { label: 'Columns…', act: () => router.push(`/columns/${place.id}`) },
+    { label: 'Values as a table…', act: () => setDialog('table') },
     ...(may.has('manage') ? [{ label: 'Who can open it…', act: () => setDialog('access') }] : []),
     ...(may.has('manage') && !isYear
       ? [{ label: 'Remove, if empty…', act: () => setDialog('remove'), apart: true }]
@@ -92,10 +121,28 @@ export function PlaceStrip({ page, mayFile }: { readonly page: PlacePage; readon
           </Button>
         )}
       </div>
+      {gives.length > 0 && (
+        <p className="-mt-1 flex basis-full flex-wrap items-center gap-1 text-sm text-soft">
+          Gives its papers
+          {gives.map(({ column, each }) => (
+            <span
+              key={column.id}
+              title={`${each.mode === 'fixed' ? 'Always so' : 'Filled in on arrival'}, as ${each.fromName} says`}
+              className={`rounded-[3px] border px-1.5 text-xs leading-[19px] text-ink ${each.mode === 'fixed' ? 'border-edge' : 'border-dashed border-edge'}`}
+            >
+              {column.name}: {inWords(column, each.value, names)}
+            </span>
+          ))}
+        </p>
+      )}
+      {dialog === 'given' && <GivenDialog place={place} onClose={() => setDialog(null)} />}
+      {dialog === 'table' && <TableDialog place={place} onClose={() => setDialog(null)} />}
       {dialog === 'access' ? (
         <AccessSheetDialog placeId={place.id} onClose={() => setDialog(null)} />
       ) : (
-        dialog !== null && <PlaceDialogs kind={dialog} page={page} onClose={() => setDialog(null)} />
+        dialog !== null &&
+        dialog !== 'given' &&
+        dialog !== 'table' && <PlaceDialogs kind={dialog} page={page} onClose={() => setDialog(null)} />
       )}
     </div>
   );

@@ -15,15 +15,21 @@ import type { PaperRow } from '@/core/documents/model';
 import type { PlaceRow } from '@/core/places/model';
 import { counted } from '@/core/text/measure';
 import { MovePapersDialog } from '../documents/MovePapersDialog';
+import type { Label } from '@/core/labels/model';
 import { useHand } from '../hand/HandProvider';
+import { useLabelActs } from '../labels/useLabelActs';
 import { MovePlaceDialog } from '../places/PlaceDialogs';
 import { useAct } from '../server/useCall';
 
 /** What is dragged, as the rows give it to the drag. */
 type Dragged =
   | { readonly kind: 'paper'; readonly paper: PaperRow }
-  | { readonly kind: 'where'; readonly place: PlaceRow; readonly parentId: string };
-type Target = { readonly kind: 'place' | 'where'; readonly place: PlaceRow };
+  | { readonly kind: 'where'; readonly place: PlaceRow; readonly parentId: string }
+  | { readonly kind: 'label'; readonly label: Label };
+type Target =
+  | { readonly kind: 'place' | 'where'; readonly place: PlaceRow }
+  | { readonly kind: 'label'; readonly label: Label }
+  | { readonly kind: 'ledger-paper'; readonly paper: PaperRow };
 
 interface Named {
   readonly id: string;
@@ -35,6 +41,7 @@ export function DragAndDrop({ children }: { readonly children: ReactNode }) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const { held, putDown } = useHand();
   const reorder = useAct('place.reorder');
+  const { put: putLabel } = useLabelActs();
   const [dragged, setDragged] = useState<Dragged | null>(null);
   const [papersTo, setPapersTo] = useState<{ papers: readonly Named[]; place: PlaceRow } | null>(null);
   const [placeTo, setPlaceTo] = useState<{ place: PlaceRow; to: PlaceRow } | null>(null);
@@ -51,7 +58,12 @@ export function DragAndDrop({ children }: { readonly children: ReactNode }) {
     const target = over?.data.current as Target | undefined;
     setDragged(null);
     if (!dragged || !target) return;
-    if (dragged.kind === 'paper') setPapersTo({ papers: carried(dragged.paper), place: target.place });
+    if (dragged.kind === 'label') {
+      if (target.kind === 'ledger-paper') void putLabel(dragged.label, carried(target.paper), true);
+    } else if (dragged.kind === 'paper') {
+      if (target.kind === 'label') void putLabel(target.label, carried(dragged.paper), true);
+      else if (target.kind !== 'ledger-paper') setPapersTo({ papers: carried(dragged.paper), place: target.place });
+    } else if (target.kind === 'label' || target.kind === 'ledger-paper') return;
     else if (dragged.place.id === target.place.id) return;
     else if (target.place.parentId === dragged.parentId)
       reorder.mutate({ placeId: dragged.place.id, beforeId: target.place.id });
@@ -73,9 +85,11 @@ export function DragAndDrop({ children }: { readonly children: ReactNode }) {
           <span className="inline-block rounded-sm border border-straw-edge bg-straw px-2 py-1 text-straw-ink shadow-md">
             {dragged.kind === 'where'
               ? dragged.place.name
-              : carried(dragged.paper).length > 1
-                ? counted(carried(dragged.paper).length, 'paper')
-                : dragged.paper.title}
+              : dragged.kind === 'label'
+                ? dragged.label.name
+                : carried(dragged.paper).length > 1
+                  ? counted(carried(dragged.paper).length, 'paper')
+                  : dragged.paper.title}
           </span>
         )}
       </DragOverlay>

@@ -25,6 +25,19 @@ const keys: readonly (readonly [where: string, readonly (readonly [keys: string,
       ['Del', 'Put into the disposal tray'],
     ],
   ],
+  [
+    'While editing values',
+    [
+      ['↑ ↓ ← →, Tab', 'The next cell; with Shift, choose a block'],
+      ['Any letter', 'Type in place of what is there'],
+      ['F2, Enter', 'Amend what is there'],
+      ['Ctrl D, Ctrl R', 'Fill down, fill across'],
+      ['Ctrl C, Ctrl V', 'Copy and paste a block, to and from a spreadsheet'],
+      ['Del', 'Clear'],
+      ['Ctrl Z, Ctrl Y', 'Undo, redo'],
+      ['Esc', 'Leave the cell, then editing'],
+    ],
+  ],
   ['In the where panel', [['Alt ↑ ↓', 'Move the place up or down, for everyone']]],
 ];
 

@@ -57,6 +57,8 @@ export function Masthead() {
           { label: 'Disposal tray', act: () => router.push('/tray'), apart: true },
           ...(me.keeper
             ? [
+                { label: 'Columns of the library', act: () => router.push(`/columns/${library.rootId}`) },
+                { label: 'Controlled lists', act: () => router.push('/lists') },
                 { label: 'People and groups', act: () => router.push('/people') },
                 { label: 'Library settings', act: () => router.push('/settings') },
               ]

@@ -1,0 +1,33 @@
+'use client';
+
+import { counted } from '@/core/text/measure';
+import { asHeld, useHand } from '../hand/HandProvider';
+import { call } from '../server/call';
+import { useAsk } from '../server/useCall';
+
+/** Needed values that papers here lack, each one click from being set: the click picks those papers up. */
+export function MissingNotice({ placeId }: { readonly placeId: string }) {
+  const { data } = useAsk('values.missing', { placeId });
+  const { pickUp, putAllDown } = useHand();
+
+  async function take(documentIds: readonly string[]) {
+    const papers = await call('papers.rows', { documentIds: [...documentIds] });
+    putAllDown();
+    pickUp(papers.map((paper) => asHeld(paper, paper.homeId)));
+  }
+  return (
+    <span className="flex min-w-0 flex-1 flex-wrap gap-x-3">
+      {data?.map((each) => (
+        <button
+          key={each.columnId}
+          type="button"
+          title="Picks them up, to be described together"
+          onClick={() => void take(each.documentIds)}
+          className="text-ember-ink underline underline-offset-2"
+        >
+          {counted(each.papers, 'paper')} {each.papers === 1 ? 'needs' : 'need'} a {each.name.toLowerCase()}
+        </button>
+      ))}
+    </span>
+  );
+}

@@ -1,0 +1,38 @@
+'use client';
+
+import { useMemo } from 'react';
+import { Lexicon } from '@/core/columns/lexicon';
+import type { ColumnsAt } from '@/core/columns/contract';
+import type { Names } from '@/core/columns/format';
+import type { Column } from '@/core/columns/model';
+import { useAsk } from '../server/useCall';
+
+export interface ColumnsHere {
+  /** In force at the place, retired ones left out. */
+  readonly columns: ColumnsAt['columns'];
+  readonly lexicons: ReadonlyMap<string, Lexicon>;
+  readonly mayDefine: boolean;
+  readonly isPending: boolean;
+}
+
+/** The columns in force at a place, with their lists ready to look words up in. */
+export function useColumns(placeId: string): ColumnsHere {
+  const { data, isPending } = useAsk('columns.at', { placeId });
+  return useMemo(
+    () => ({
+      columns: data?.columns.filter((column) => !column.retired) ?? [],
+      lexicons: new Map(data?.lists.map((list) => [list.id, new Lexicon(list.terms)]) ?? []),
+      mayDefine: data?.mayDefine ?? false,
+      isPending,
+    }),
+    [data, isPending],
+  );
+}
+
+export const namesFrom = (lexicons: ReadonlyMap<string, Lexicon>, named: Readonly<Record<string, string>>): Names => ({
+  terms: (listId) => lexicons.get(listId),
+  named: (id) => named[id],
+});
+
+export const lexiconOf = (column: Column, lexicons: ReadonlyMap<string, Lexicon>): Lexicon | undefined =>
+  column.listId === null ? undefined : lexicons.get(column.listId);

@@ -1,0 +1,115 @@
+'use client';
+
+import { useState } from 'react';
+import type { Label } from '@/core/labels/model';
+import { hues, type Hue } from '@/core/places/model';
+import { counted } from '@/core/text/measure';
+import { Button } from '../kit/button';
+import { Dialog, DialogActs } from '../kit/dialog';
+import { ChoiceField, TextField } from '../kit/field';
+import { say } from '../kit/notice';
+import { saysOf } from '../server/call';
+import { useAct } from '../server/useCall';
+
+/** Renames, recolours, merges or deletes a label. Papers are never touched by it, and that is said. */
+export function LabelDialog({
+  label,
+  labels,
+  onClose,
+}: {
+  readonly label: Label;
+  readonly labels: readonly Label[];
+  readonly onClose: () => void;
+}) {
+  const change = useAct('label.change', { quiet: true });
+  const merge = useAct('label.merge', { quiet: true });
+  const remove = useAct('label.remove', { quiet: true });
+  const [name, setName] = useState(label.name);
+  const [hue, setHue] = useState<Hue>(label.hue);
+  const [into, setInto] = useState('');
+  const others = labels.filter((each) => each.id !== label.id && each.shared === label.shared);
+  const wrong = change.error ?? merge.error ?? remove.error;
+  const target = others.find((each) => each.id === into);
+  return (
+    <Dialog
+      title={`Label “${label.name}”`}
+      about={`${counted(label.papers, 'paper')} bear it. Whatever happens to the label, the papers stay as they are.`}
+      open
+      onClose={onClose}
+    >
+      <TextField
+        label="Name"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        wrong={wrong ? saysOf(wrong) : undefined}
+      />
+      <ChoiceField
+        label="Hue"
+        value={hue}
+        onChange={(event) => setHue(hues.find((each) => each === event.target.value) ?? label.hue)}
+      >
+        {hues.map((each) => (
+          <option key={each} value={each}>
+            {each}
+          </option>
+        ))}
+      </ChoiceField>
+      <Button
+        look="main"
+        disabled={change.isPending}
+        onClick={() =>
+          change.mutate({ labelId: label.id, name, hue, revision: label.revision }, { onSuccess: onClose })
+        }
+      >
+        Save the label
+      </Button>
+      {others.length > 0 && (
+        <div className="mt-5 border-t border-line pt-3">
+          <ChoiceField label="Merge it into" value={into} onChange={(event) => setInto(event.target.value)}>
+            <option value="">Choose a label</option>
+            {others.map((each) => (
+              <option key={each.id} value={each.id}>
+                {each.name}
+              </option>
+            ))}
+          </ChoiceField>
+          {target && (
+            <Button
+              onClick={() =>
+                merge.mutate(
+                  { labelId: label.id, intoId: target.id },
+                  {
+                    onSuccess: ({ papers }) => {
+                      say.done(`${counted(papers, 'paper')} now bear “${target.name}”`);
+                      onClose();
+                    },
+                  },
+                )
+              }
+            >
+              Merge into {target.name}
+            </Button>
+          )}
+        </div>
+      )}
+      <DialogActs>
+        <Button
+          onClick={() =>
+            remove.mutate(
+              { labelId: label.id },
+              {
+                onSuccess: ({ papers }) => {
+                  say.done(`“${label.name}” is deleted; ${counted(papers, 'paper')} that bore it stay as they are`);
+                  onClose();
+                },
+              },
+            )
+          }
+        >
+          Delete the label
+        </Button>
+        <Button onClick={onClose}>Leave it</Button>
+      </DialogActs>
+    </Dialog>
+  );
+}
