@@ -1,6 +1,9 @@
 import { AxeBuilder } from '@axe-core/webdriverjs';
 import type { Actor } from '@/server/access/actor';
 import { fileBuffer } from '@/demo/file';
+import { defineColumn } from '@/server/columns/define';
+import { createList } from '@/server/columns/lists';
+import { createLabel, putLabel } from '@/server/labels/labels';
 import { disposePapers } from '@/server/documents/amend';
 import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords } from '../library';
 import { Browser } from './browser';
@@ -9,6 +12,7 @@ import { WebServer } from './server';
 let keeper: Actor;
 let home: Awaited<ReturnType<typeof furnished>>;
 let paper: string;
+let label: string;
 let server: WebServer;
 let browser: Browser;
 
@@ -20,6 +24,22 @@ beforeAll(async () => {
   paper = await fileBuffer(keeper, home.year.id, 'Minutes.txt', Buffer.from('Minutes of the meeting\n'));
   const gone = await fileBuffer(keeper, home.year.id, 'Draft.txt', Buffer.from('A draft\n'));
   await disposePapers(keeper, { documentIds: [gone] });
+  const list = await createList(keeper, { name: 'Types', terms: ['Agenda', 'Minutes'] });
+  await defineColumn(keeper, {
+    placeId: home.series.id,
+    name: 'Paper type',
+    type: 'choice',
+    listId: list.id,
+    help: 'What it is.',
+    open: false,
+    unit: '',
+    decimals: null,
+    currency: '',
+    required: true,
+    defaultValue: null,
+  });
+  label = (await createLabel(keeper, { name: 'For approval', hue: 'rust', shared: true })).id;
+  await putLabel(keeper, { labelId: label, documentIds: [paper], on: true });
   server = await WebServer.start();
   browser = await Browser.open();
 });
@@ -49,6 +69,9 @@ const screens: readonly (readonly [name: string, path: () => string, ready: stri
   ['people', () => '/people', 'Colin League'],
   ['the settings', () => '/settings', 'Filing years kept'],
   ['the account', () => '/account', 'Sign out everywhere'],
+  ['the columns of a place', () => `/columns/${home.series.id}`, 'Paper type'],
+  ['the controlled lists', () => '/lists', 'Agenda'],
+  ['a label', () => `/label/${label}`, 'Minutes'],
   ['what is not there', () => '/place/nowhere', 'Nothing here'],
 ];
 
@@ -80,6 +103,36 @@ describe.each(['light', 'dark'])('in %s colours', (scheme) => {
     await browser.click('button', 'File papers');
     await browser.seesText('Drop files or folders here');
     expect(await violations()).toEqual([]);
+    await browser.press('\uE00C');
+    for (const [item, ready] of [
+      ['What it gives its papers…', 'Offered: filled in'],
+      ['Values as a table…', 'Bring in again'],
+    ] as const) {
+      await browser.click('button', 'This place');
+      await browser.click('menuitem', item);
+      await browser.seesText(ready);
+      expect(await violations()).toEqual([]);
+      await browser.press('\uE00C');
+      await browser.until('the dialogue to be gone', async () => (await browser.all('dialog', /./u)).length === 0);
+    }
+  });
+
+  it('the label panel, a condition and the editor have nothing serious against them', async () => {
+    await browser.goTo(`${server.url}/place/${home.year.id}?paper=${paper}`);
+    await browser.click('button', 'Change');
+    await browser.seesText('on 1 paper');
+    expect(await violations()).toEqual([]);
+    await browser.press('\uE00C');
+    await browser.click('button', 'Put down');
+    await browser.click('button', 'Add a condition');
+    await browser.until('the columns', async () => (await browser.all('option', 'Paper type'))[0] ?? null);
+    expect(await violations()).toEqual([]);
+    await browser.press('\uE00C');
+    await browser.click('button', 'Edit values');
+    await browser.seesText('Editing values');
+    await browser.press('m');
+    expect(await violations()).toEqual([]);
+    await browser.press('\uE00C');
   });
 });
 

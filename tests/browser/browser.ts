@@ -125,7 +125,7 @@ export class Browser {
       .catch(async () => {
         const page = await this.text().catch(() => '');
         throw new Error(
-          `Waited in vain for ${what}${last instanceof Error ? ` (${last.message.slice(0, 200)})` : ''}. The page reads: ${page.slice(0, 1200)}`,
+          `Waited in vain for ${what}${last instanceof Error ? ` (${last.message.slice(0, 200)})` : ''}. The page reads: ${page.slice(-1500)}`,
         );
       });
     if (found === null) throw new Error(`Waited in vain for ${what}`);
@@ -169,6 +169,19 @@ export class Browser {
     const data = { items: [], files, dragOperationsMask: 1 };
     for (const type of ['dragEnter', 'dragOver', 'drop'])
       await this.cdp('Input.dispatchDragEvent', { type, ...at, data });
+  }
+
+  /** Waits until fonts, pictures and questions to the server have come to rest. */
+  async settled(): Promise<void> {
+    await this.driver.executeAsyncScript(`
+      const done = arguments[arguments.length - 1];
+      const pictures = [...document.images].map((image) => image.decode().catch(() => undefined));
+      const rest = () => new Promise((calm) => requestIdleCallback(() => requestAnimationFrame(() => calm()), { timeout: 2000 }));
+      document.fonts.ready.then(() => Promise.all(pictures)).then(rest).then(rest).then(() => done());`);
+    await this.until(
+      'the page to come to rest',
+      async () => (await this.driver.findElements(By.css('[aria-busy]'))).length === 0,
+    );
   }
 
   /** A picture of the page as it stands. */

@@ -3,10 +3,12 @@ import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { By } from 'selenium-webdriver';
-import { eq, sql } from 'drizzle-orm';
+import { eq, inArray, sql } from 'drizzle-orm';
 import type { Actor } from '@/server/access/actor';
 import { db } from '@/server/db/client';
 import { document, session, upload, version } from '@/server/db/schema';
+import { fileBuffer } from '@/demo/file';
+import { verifyJournal } from '@/server/journal/verify';
 import { renamePlace } from '@/server/places/amend';
 import { createFolder } from '@/server/places/create';
 import { openPlace } from '@/server/places/open';
@@ -95,6 +97,35 @@ it('goes on by itself when the database ends all connections while people work',
   );
   await browser.click('link', /Typed before/u);
   await browser.get('heading', 'Typed before the session ended');
+});
+
+it('moves nothing when the web process is killed in mid-move', async () => {
+  const from = await createFolder(keeper, { parentId: home.dossier.id, name: 'From here' });
+  const to = await createFolder(keeper, { parentId: home.dossier.id, name: 'To there' });
+  const papers: string[] = [];
+  for (const name of ['one', 'two', 'three'])
+    papers.push(await fileBuffer(keeper, from.id, `${name}.txt`, Buffer.from(`${name}\n`)));
+  const cookies = await browser.driver.manage().getCookies();
+  const cookie = cookies.map(({ name, value }) => `${name}=${value}`).join('; ');
+  await db().transaction(async (tx) => {
+    // The journal's lock is held: the move has changed its rows and waits to record that, when the process goes.
+    await tx.execute(sql`select pg_advisory_xact_lock(7301001)`);
+    const moving = fetch(`${server.url}/api/call/papers.move`, {
+      method: 'POST',
+      headers: { cookie, 'content-type': 'application/json' },
+      body: JSON.stringify({ documentIds: papers, toId: to.id }),
+    }).catch(() => null);
+    await browser.until('the move to wait for the journal', async () => {
+      const waiting = await tx.execute(sql`select 1 from pg_locks where locktype = 'advisory' and not granted`);
+      return waiting.rows.length > 0;
+    });
+    await server.end('SIGKILL');
+    await moving;
+  });
+  await server.again();
+  const homes = await db().select({ homeId: document.homeId }).from(document).where(inArray(document.id, papers));
+  expect(homes).toEqual([{ homeId: from.id }, { homeId: from.id }, { homeId: from.id }]);
+  expect((await verifyJournal()).brokenAt).toBeNull();
 });
 
 it('tells the second of two people who rename one folder, and loses neither', async () => {

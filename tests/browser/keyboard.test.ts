@@ -1,4 +1,4 @@
-import { Key } from 'selenium-webdriver';
+import { By, Key } from 'selenium-webdriver';
 import type { Actor } from '@/server/access/actor';
 import { createFolder } from '@/server/places/create';
 import { fileBuffer } from '@/demo/file';
@@ -61,7 +61,10 @@ it('signs in, finds a place and goes there', async () => {
   await browser.get('heading', 'Finance');
 });
 
-it('sorts, opens a paper to read it, and steps back with Esc', async () => {
+it('goes to a filing year, sorts, opens a paper to read it, and steps back with Esc', async () => {
+  await tabTo(/^20\d\d–\d\d$/u);
+  await browser.press(Key.ENTER);
+  await browser.get('heading', /^20\d\d–\d\d$/u);
   await tabTo(/^Sort by title/u);
   await browser.press(Key.ENTER);
   await browser.until('the other way round', async () => (await titles())[0] === 'Minutes');
@@ -88,6 +91,88 @@ it('gives access on the sheet', async () => {
   await tabTo('Save who can open it');
   await browser.press(Key.ENTER);
   await browser.seesText('Open to 2 people');
+});
+
+const grid = async () => browser.driver.findElement(By.css('[role=grid]'));
+const there = async (title: string): Promise<boolean> => (await titles()).includes(title);
+
+it('renames a paper with F2, and leaves it with Esc', async () => {
+  await (await grid()).sendKeys(Key.HOME, Key.F2);
+  await browser.get('textbox', 'Title');
+  await browser.press('Never kept', Key.ESCAPE);
+  await browser.until('the old title', async () => there('Minutes'));
+  await (await grid()).sendKeys(Key.HOME, Key.F2);
+  await browser.get('textbox', 'Title');
+  await browser.press('Minutes of May', Key.ENTER);
+  await browser.until('the new title', async () => there('Minutes of May'));
+});
+
+it('picks up one, a run and all, and puts them down', async () => {
+  await (await grid()).sendKeys(Key.HOME, ' ');
+  await browser.seesText('1 paper in hand');
+  await (await grid()).sendKeys(Key.chord(Key.SHIFT, Key.ARROW_DOWN));
+  await browser.seesText('2 papers in hand');
+  await (await grid()).sendKeys(Key.chord(Key.CONTROL, 'a'));
+  await browser.seesText('3 papers in hand');
+  await tabTo('Put down');
+  await browser.press(Key.ENTER);
+  await browser.seesText('Nothing in hand');
+});
+
+it('disposes of a paper, and puts it back from the notice', async () => {
+  await (await grid()).sendKeys(Key.HOME, Key.DELETE);
+  await browser.until('it to be gone', async () => !(await there('Minutes of May')));
+  await tabTo('Undo');
+  await browser.press(Key.ENTER);
+  await browser.until('it to be back', async () => there('Minutes of May'));
+});
+
+it('moves a paper into a folder, told first who gains and loses by it', async () => {
+  await (await grid()).sendKeys(Key.END, ' ');
+  await tabTo('Move…');
+  await browser.press(Key.ENTER);
+  await browser.get('dialog', /^Move/u);
+  await browser.press('archive');
+  await browser.until('the folder', async () => (await browser.all('option', /Archive/u))[0] ?? null);
+  await browser.press(Key.ENTER);
+  await browser.seesText('1 paper would move');
+  await tabTo(/^Move it to Archive/u);
+  await browser.press(Key.ENTER);
+  await browser.until('it to be gone', async () => !(await there('Agenda')));
+});
+
+it('makes a folder, puts it in another order, and steps into it', async () => {
+  await tabTo('New');
+  await browser.press(Key.ENTER);
+  await browser.get('menuitem', 'Folder…');
+  await browser.press(Key.ENTER);
+  await browser.get('dialog', /^New folder/u);
+  await browser.press('Zebra', Key.ENTER);
+  await browser.until('the folder', async () => (await browser.all('link', /Zebra/u))[0] ?? null);
+  await tabTo('New');
+  await browser.press(Key.ENTER);
+  await browser.get('menuitem', 'Folder…');
+  await browser.press(Key.ENTER);
+  await browser.get('dialog', /^New folder/u);
+  await browser.press('Yak', Key.ENTER);
+  await browser.until('the folder', async () => (await browser.all('link', /Yak/u))[0] ?? null);
+  await tabTo(/^Yak/u);
+  await browser.press(Key.chord(Key.ALT, Key.ARROW_UP));
+  const names = async () => {
+    const nav = await browser.get('region', 'Where');
+    return (await nav.getText()).split('\n').filter((line) => /^(?:Yak|Zebra)$/u.test(line));
+  };
+  await browser.until('the other order', async () => (await names()).join() === 'Yak,Zebra');
+});
+
+it('changes who is shown what: rows, colours, the account, signing out', async () => {
+  await tabTo(/account and library$/u);
+  await browser.press(Key.ENTER);
+  await browser.get('menuitem', 'My account');
+  await browser.press(Key.ENTER);
+  await browser.seesText('Sign out everywhere');
+  await browser.goTo(`${server.url}/place/${home.year.id}`);
+  await browser.get('heading', /20\d\d–\d\d/u);
 });
 
 it('lists the keys', async () => {

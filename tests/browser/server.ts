@@ -20,6 +20,11 @@ export class WebServer {
     return server;
   }
 
+  /** The id of the running process. */
+  get pid(): number {
+    return this.#process?.pid ?? -1;
+  }
+
   /** Starts the process, for the first time or after it was ended or killed, at the same address. */
   async again(): Promise<void> {
     const child = spawn(

@@ -1,0 +1,118 @@
+/**
+ * Takes the pictures of docs/screenshots/ from the demo library of a running `npm start`: `npm run pictures`, or only
+ * those named: `npm run pictures -- desk ledger`. Filing and editing are shown under way and then left undone.
+ */
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
+import { By, Key } from 'selenium-webdriver';
+import { demoPassword, keeper } from '@/demo/people';
+import { Browser } from './browser';
+import { realFiles } from './papers';
+
+const base = process.env['EMBRIN_URL'] ?? '';
+const only = process.argv.slice(2);
+const folder = path.join(process.cwd(), 'docs/screenshots');
+
+const browser = await Browser.open();
+
+const tabTo = async (series: string): Promise<void> => {
+  await browser.click('link', series);
+  await browser.get('heading', series);
+};
+
+async function toMeeting(): Promise<void> {
+  await tabTo('Board & committees');
+  await browser.click('link', /Finance & audit/u);
+  await browser.get('heading', 'Finance & audit');
+  await browser.click('button', '2026–27');
+  await browser.get('heading', '2026–27');
+  await browser.click('link', /Jul meeting/u);
+  await browser.get('heading', /Jul meeting/u);
+}
+
+/** Each picture: what to do to see it. Any act it begins is left before the next. */
+const pictures: Readonly<Record<string, () => Promise<void>>> = {
+  desk: async () => {
+    await browser.goTo(`${base}/desk`);
+    await browser.seesText('Changed lately');
+  },
+  series: () => tabTo('Berth tenants'),
+  ledger: async () => {
+    await toMeeting();
+    await browser.driver.findElement(By.css('[role=grid]')).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, ' ');
+    await browser.seesText('Take a copy');
+  },
+  find: async () => {
+    await browser.goTo(`${base}/desk`);
+    await browser.press('/');
+    await browser.press('dred');
+    await browser.until('something found', async () => (await browser.all('option', /dred/iu)).length > 3);
+  },
+  access: async () => {
+    await toMeeting();
+    await browser.click('button', /^Open to/u);
+    await browser.seesText('Keepers manage all');
+  },
+  editing: async () => {
+    await toMeeting();
+    await browser.seesText('Risk register');
+    await browser.click('button', 'Edit values');
+    await browser.seesText('Editing values');
+    const editor = await browser.driver.findElement(By.css('[role=grid]'));
+    await editor.sendKeys(Key.ARROW_DOWN, Key.chord(Key.SHIFT, Key.ARROW_DOWN, Key.ARROW_DOWN), 'rep');
+    await browser.until('the values', async () => (await browser.all('option', 'Report'))[0] ?? null);
+  },
+  labels: async () => {
+    await toMeeting();
+    await browser.seesText('Risk register');
+    await browser.driver.findElement(By.css('[role=grid]')).sendKeys(Key.chord(Key.CONTROL, 'a'));
+    await browser.click('button', 'Label');
+    await browser.seesText(/on \d papers/u);
+  },
+  columns: async () => {
+    await tabTo('Board & committees');
+    await browser.click('button', 'This place');
+    await browser.click('menuitem', 'Columns…');
+    await browser.get('heading', 'Columns of Board & committees');
+    await browser.seesText('Document date');
+  },
+  list: async () => {
+    await browser.goTo(`${base}/lists`);
+    await browser.seesText('Record of meeting');
+  },
+  upload: async () => {
+    await toMeeting();
+    const files = await realFiles(['Tide tables.pdf', 'Letter to the pilots.docx', 'Dues 2027.xlsx', 'Site notes.txt']);
+    // A slow line, so that the files are seen on their way.
+    await browser.cdp('Network.enable', {});
+    await browser.cdp('Network.emulateNetworkConditions', {
+      offline: false,
+      latency: 300,
+      downloadThroughput: 1_000_000,
+      uploadThroughput: 3000,
+    });
+    await browser.dropFiles(await browser.driver.findElement(By.css('main')), [...files.values()]);
+    await browser.click('button', /^File 4 papers in/u);
+    await browser.seesText(/\d of 4 papers filed/u);
+  },
+};
+
+async function signIn(): Promise<void> {
+  await browser.goTo(`${base}/sign-in`);
+  if (only.length === 0 || only.includes('sign-in')) await browser.picture(path.join(folder, 'sign-in.png'));
+  await browser.signIn(base, keeper.email, demoPassword);
+}
+
+await signIn();
+for (const [name, reach] of Object.entries(pictures)) {
+  if (only.length > 0 && !only.includes(name)) continue;
+  await reach();
+  await browser.settled();
+  await browser.picture(path.join(folder, `${name}.png`));
+  const size = (await readFile(path.join(folder, `${name}.png`))).length;
+  console.log(`docs/screenshots/${name}.png, ${Math.round(size / 1000)} kB`);
+  // What is in hand, and what was being typed, goes with a new page.
+  await browser.driver.executeScript('sessionStorage.clear()');
+  if (name !== 'upload') await browser.goTo(`${base}/desk`);
+}
+await browser.close();
