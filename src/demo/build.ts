@@ -12,7 +12,7 @@ import { createDossier, createFolder, createSeries, openYear } from '@/server/pl
 import { openPlace } from '@/server/places/open';
 import { readDay } from '@/core/columns/day';
 import { librarySettings } from '@/server/library/settings';
-import { defineColumns, describePapers, type DemoColumns } from './describe';
+import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoColumns } from './describe';
 import { fileBuffer } from './file';
 import { committees, filingYears, governing, works } from './layout';
 import { makers, planPapers, type PaperPlan } from './papers';
@@ -35,6 +35,17 @@ export async function buildDemo(say: Say): Promise<{ papers: number }> {
   const columns = await atMoment(began, () => layColumns(people, places));
   const plans = planPapers(new Chance(seed), storyEnds);
   const filed: { id: string; plan: PaperPlan }[] = [];
+  const maren = someone(people, keeper.name);
+  let described = 0;
+  // At the end of each quarter its papers are described; one that came again as a new version was described before.
+  const describe = async (until: number) => {
+    const known = new Set(filed.slice(0, described).map((each) => each.id));
+    const coming = filed.slice(described).filter((each) => !known.has(each.id));
+    const [first] = coming;
+    if (!first || endOfQuarter(first.plan.draft.written) >= until) return;
+    described = filed.length;
+    await describeQuarter(maren, columns, [...new Map(coming.map((each) => [each.id, each])).values()]);
+  };
   // Made a few ahead of their filing: making takes the processor, filing mostly waits for the database.
   const ahead = 4;
   const coming = plans.slice(0, ahead).map(make);
@@ -43,10 +54,12 @@ export async function buildDemo(say: Say): Promise<{ papers: number }> {
     const next = plans[index + ahead];
     if (next) coming.push(make(next));
     if (!content) throw new Error('A paper was not made');
+    await describe(plan.draft.written.getTime());
     filed.push({ id: await filePlan(people, places, plan, content), plan });
     if ((index + 1) % 200 === 0) say(`${index + 1} of ${plans.length} papers are filed`);
   }
-  await atMoment(storyEnds, () => describePapers(someone(people, keeper.name), columns, filed));
+  await describe(storyEnds.getTime());
+  await atMoment(storyEnds, () => labelPapers(maren, filed));
   say('The papers are described');
   await atMoment(storyEnds, () => addMess(people, places, filed));
   return { papers: plans.length };

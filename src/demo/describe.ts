@@ -1,5 +1,6 @@
-import type { ColumnFields } from '@/core/columns/contract';
+import { plainFields, type ColumnFields } from '@/core/columns/contract';
 import type { Actor } from '@/server/access/actor';
+import { atMoment } from '@/server/clock';
 import { defineColumn } from '@/server/columns/define';
 import { setGiven } from '@/server/columns/given';
 import { changeTerm, createList, listOf } from '@/server/columns/lists';
@@ -42,17 +43,6 @@ const typeWords: readonly (readonly [words: RegExp, type: (typeof paperTypes)[nu
 
 export const typeOf = (title: string): string => typeWords.find(([words]) => words.test(title))?.[1] ?? 'Report';
 
-const plain: Omit<ColumnFields, 'name' | 'type'> = {
-  help: '',
-  listId: null,
-  open: false,
-  unit: '',
-  decimals: null,
-  currency: '',
-  required: false,
-  defaultValue: null,
-};
-
 /** The columns of the demo library, by name. */
 export type DemoColumns = ReadonlyMap<string, string>;
 
@@ -69,7 +59,7 @@ export async function defineColumns(
     type: ColumnFields['type'],
     more: Partial<ColumnFields> = {},
   ) => {
-    columns.set(name, (await defineColumn(keeper, { ...plain, name, type, placeId, ...more })).id);
+    columns.set(name, (await defineColumn(keeper, { ...plainFields, name, type, placeId, ...more })).id);
   };
   const types = await createList(keeper, { name: 'Paper type', terms: [...paperTypes] });
   const status = await createList(keeper, { name: 'Status', terms: ['Current', 'Superseded', 'Archived'] });
@@ -112,36 +102,48 @@ export async function defineColumns(
   return columns;
 }
 
+/** The last afternoon of the quarter that a day is in, as an instant in milliseconds. */
+export const endOfQuarter = (at: Date): number =>
+  Date.UTC(at.getUTCFullYear(), (Math.floor(at.getUTCMonth() / 3) + 1) * 3, 0, 15, 30);
+
+/** What a paper is described by, as it would be typed. */
+function cellsOf(columns: DemoColumns, { id, plan }: FiledPaper, index: number) {
+  const cell = (name: string, text: string) => ({ documentId: id, columnId: columns.get(name) ?? '', text });
+  const { title, written, author } = plan.draft;
+  return [
+    ...(index % 9 === 4 ? [] : [cell('Paper type', typeOf(title))]),
+    cell('Document date', written.toISOString().slice(0, 10)),
+    ...(index % 4 === 1 ? [] : [cell('Author', author)]),
+    ...(/\(draft/u.test(title) ? [cell('Status', 'Superseded')] : []),
+    ...(plan.series === 'Suppliers' && title.startsWith('Invoice')
+      ? [
+          cell('Invoice number', title.slice('Invoice '.length)),
+          cell('Amount', String(((index * 7919) % 480_000) / 100 + 40)),
+        ]
+      : []),
+  ];
+}
+
 interface FiledPaper {
   readonly id: string;
   readonly plan: PaperPlan;
 }
 
-/** Describes the papers as a keeper would have, a ninth of them forgotten; and labels some. */
-export async function describePapers(keeper: Actor, columns: DemoColumns, filed: readonly FiledPaper[]): Promise<void> {
-  const cell = (documentId: string, name: string, text: string) => ({
-    documentId,
-    columnId: columns.get(name) ?? '',
-    text,
-  });
-  // A paper that was filed again as its next version is described once, by its last version.
+/** Describes papers that were filed in one quarter, at its end, as a keeper would have: a ninth of them are forgotten. */
+export async function describeQuarter(
+  keeper: Actor,
+  columns: DemoColumns,
+  filed: readonly FiledPaper[],
+): Promise<void> {
+  const [first] = filed;
+  if (!first) return;
+  const cells = filed.flatMap((paper, index) => cellsOf(columns, paper, index));
+  await atMoment(new Date(endOfQuarter(first.plan.draft.written)), () => setCells(keeper, { cells }));
+}
+
+/** Puts the library's labels on the papers that they are for. */
+export async function labelPapers(keeper: Actor, filed: readonly FiledPaper[]): Promise<void> {
   const papers = [...new Map(filed.map((each) => [each.id, each])).values()];
-  const cells = papers.flatMap(({ id, plan }, index) => {
-    const { title, written, author } = plan.draft;
-    return [
-      ...(index % 9 === 4 ? [] : [cell(id, 'Paper type', typeOf(title))]),
-      cell(id, 'Document date', written.toISOString().slice(0, 10)),
-      ...(index % 4 === 1 ? [] : [cell(id, 'Author', author)]),
-      ...(/\(draft/u.test(title) ? [cell(id, 'Status', 'Superseded')] : []),
-      ...(plan.series === 'Suppliers' && title.startsWith('Invoice')
-        ? [
-            cell(id, 'Invoice number', title.slice('Invoice '.length)),
-            cell(id, 'Amount', String(((index * 7919) % 480_000) / 100 + 40)),
-          ]
-        : []),
-    ];
-  });
-  await setCells(keeper, { cells });
   const labels = [
     ['For approval', 'rust', (title: string) => /\(draft/u.test(title)],
     ['Auditor asked', 'teal', (title: string) => /audit|mandate|accounts/iu.test(title)],

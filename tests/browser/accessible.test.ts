@@ -1,6 +1,7 @@
 import { AxeBuilder } from '@axe-core/webdriverjs';
 import type { Actor } from '@/server/access/actor';
 import { fileBuffer } from '@/demo/file';
+import { plainFields } from '@/core/columns/contract';
 import { defineColumn } from '@/server/columns/define';
 import { createList } from '@/server/columns/lists';
 import { createLabel, putLabel } from '@/server/labels/labels';
@@ -26,17 +27,13 @@ beforeAll(async () => {
   await disposePapers(keeper, { documentIds: [gone] });
   const list = await createList(keeper, { name: 'Types', terms: ['Agenda', 'Minutes'] });
   await defineColumn(keeper, {
+    ...plainFields,
     placeId: home.series.id,
     name: 'Paper type',
     type: 'choice',
     listId: list.id,
     help: 'What it is.',
-    open: false,
-    unit: '',
-    decimals: null,
-    currency: '',
     required: true,
-    defaultValue: null,
   });
   label = (await createLabel(keeper, { name: 'For approval', hue: 'rust', shared: true })).id;
   await putLabel(keeper, { labelId: label, documentIds: [paper], on: true });

@@ -1,6 +1,7 @@
 import { By, Key } from 'selenium-webdriver';
 import { eq, sql } from 'drizzle-orm';
 import type { Actor } from '@/server/access/actor';
+import { plainFields } from '@/core/columns/contract';
 import { defineColumn } from '@/server/columns/define';
 import { setGiven } from '@/server/columns/given';
 import { db } from '@/server/db/client';
@@ -31,19 +32,7 @@ beforeAll(async () => {
     ['Year', 'text', 'filingYear'],
     ['Meeting', 'date', 'meetingDay'],
   ] as const) {
-    const { id } = await defineColumn(keeper, {
-      placeId: home.series.id,
-      name,
-      type,
-      help: '',
-      listId: null,
-      open: false,
-      unit: '',
-      decimals: null,
-      currency: '',
-      required: false,
-      defaultValue: null,
-    });
+    const { id } = await defineColumn(keeper, { ...plainFields, placeId: home.series.id, name, type });
     given.push({ columnId: id, mode: 'fixed' as const, value: null, binding });
   }
   const { place } = await openPlace(keeper, { placeId: home.series.id });

@@ -82,7 +82,7 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
   },
   upload: async () => {
     await toMeeting();
-    const files = await realFiles(['Tide tables.pdf', 'Letter to the pilots.docx', 'Dues 2027.xlsx', 'Site notes.txt']);
+    const files = await realFiles(['Tide tables.pdf', 'Berth plan.png', 'Dues 2027.xlsx', 'Site notes.txt']);
     // A slow line, so that the files are seen on their way.
     await browser.cdp('Network.enable', {});
     await browser.cdp('Network.emulateNetworkConditions', {
@@ -93,7 +93,7 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     });
     await browser.dropFiles(await browser.driver.findElement(By.css('main')), [...files.values()]);
     await browser.click('button', /^File 4 papers in/u);
-    await browser.seesText(/\d of 4 papers filed/u);
+    await browser.seesText(/\d (?:s|min) left/u);
   },
 };
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { eq, sql } from 'drizzle-orm';
 import { resolveGiven, shownValues, type GivingPlace } from '@/core/columns/given';
-import type { ColumnFields } from '@/core/columns/contract';
+import { plainFields, type ColumnFields } from '@/core/columns/contract';
 import { sameValue, type Value, type Values } from '@/core/columns/model';
 import { readCsv, writeCsv } from '@/core/interchange/block';
 import { Refusal } from '@/core/errors/refusal';
@@ -70,19 +70,9 @@ const refusedAs = (work: Promise<unknown>): Promise<string> =>
     (error: unknown) => (error instanceof Refusal ? error.issue.kind : String(error)),
   );
 
-const plain: Omit<ColumnFields, 'name' | 'type'> = {
-  help: '',
-  listId: null,
-  open: false,
-  unit: '',
-  decimals: null,
-  currency: '',
-  required: false,
-  defaultValue: null,
-};
 let counter = 0;
 const define = async (type: ColumnFields['type'], placeId: string, more: Partial<ColumnFields> = {}) =>
-  (await defineColumn(keeper, { ...plain, name: `${type} ${(counter += 1)}`, type, placeId, ...more })).id;
+  (await defineColumn(keeper, { ...plainFields, name: `${type} ${(counter += 1)}`, type, placeId, ...more })).id;
 
 const folder = (name: string, parentId = home.year.id) =>
   createFolder(keeper, { parentId, name: `${name} ${(counter += 1)}` });
@@ -109,7 +99,7 @@ describe('columns', () => {
     expect(await refusedAs(define('text', home.series.id, { name: 'officer' }))).toBe('name-taken');
     expect(await refusedAs(define('text', other.id, { name: 'Officer' }))).toBe('done');
     expect(
-      await refusedAs(defineColumn(reader, { ...plain, name: 'Mine', type: 'text', placeId: home.dossier.id })),
+      await refusedAs(defineColumn(reader, { ...plainFields, name: 'Mine', type: 'text', placeId: home.dossier.id })),
     ).toBe('not-found');
   });
 
@@ -121,7 +111,7 @@ describe('columns', () => {
     await retireColumn(keeper, { columnId: column, retired: true, revision: 0 });
     expect(await refusedAs(setValues(keeper, { documentIds: [id], values: { [column]: 'other' } }))).toBe('gone');
     expect((await valuesOf(keeper, { documentIds: [id] })).columns.map((each) => each.id)).not.toContain(column);
-    expect(await refusedAs(changeColumn(keeper, { ...plain, name: 'x', columnId: column, revision: 0 }))).toBe(
+    expect(await refusedAs(changeColumn(keeper, { ...plainFields, name: 'x', columnId: column, revision: 0 }))).toBe(
       'conflict',
     );
     await retireColumn(keeper, { columnId: column, retired: false, revision: 1 });
@@ -149,7 +139,7 @@ describe('columns', () => {
     const where = await folder('Required');
     await fillWithPapers(keeper, [where.id], 300);
     const made = await defineColumn(keeper, {
-      ...plain,
+      ...plainFields,
       name: 'Needed',
       type: 'yesNo',
       placeId: where.id,

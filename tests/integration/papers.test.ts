@@ -352,6 +352,7 @@ describe('papers', () => {
       paperCount: 1,
       losing: ['Rea Reader'],
       gaining: ['Con Tributor'],
+      values: [],
     });
   });
 });

@@ -137,6 +137,7 @@ describe('changing places', () => {
       paperCount: 0,
       losing: ['Lena Left'],
       gaining: ['Rita Right'],
+      values: [],
     });
     await movePlace(keeper, { placeId: moved.id, toId: to.id });
     expect(await refusedAs(openPlace(left, { placeId: moved.id }))).toBe('not-found');

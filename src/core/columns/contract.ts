@@ -41,6 +41,18 @@ export const columnFields = z.object({
 });
 export type ColumnFields = z.output<typeof columnFields>;
 
+/** What a column has besides its name and type where nothing is said. */
+export const plainFields: Omit<ColumnFields, 'name' | 'type'> = {
+  help: '',
+  listId: null,
+  open: false,
+  unit: '',
+  decimals: null,
+  currency: '',
+  required: false,
+  defaultValue: null,
+};
+
 /** The columns in force at a place, with what is needed to show and set their values. */
 export interface ColumnsAt {
   /** In order: the library's first, then those of the places below it; retired ones last, for those who manage here. */

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { Lexicon } from '@/core/columns/lexicon';
-import type { ColumnFields } from '@/core/columns/contract';
+import { plainFields, type ColumnFields } from '@/core/columns/contract';
 import { columnTypes, columnTypeWords, isListed, type Column, type ControlledList } from '@/core/columns/model';
 import { counted } from '@/core/text/measure';
 import { ValueField } from '../values/ValueField';
@@ -57,18 +57,7 @@ const ready: readonly {
   { name: 'Reference', fields: { type: 'text', help: 'The number the paper itself bears.' } },
 ];
 
-const empty: ColumnFields = {
-  name: '',
-  help: '',
-  type: 'choice',
-  listId: null,
-  open: false,
-  unit: '',
-  decimals: null,
-  currency: 'GBP',
-  required: false,
-  defaultValue: null,
-};
+const empty: ColumnFields = { ...plainFields, name: '', type: 'choice', currency: 'GBP' };
 
 /** Makes a column, from nothing or from a ready one, or changes anything of one but its type. */
 export function ColumnDialog({ placeId, placeName, lists, column, onClose }: Props) {

@@ -7,7 +7,7 @@ import type { ColumnsAt } from '@/core/columns/contract';
 import { Button } from '../kit/button';
 import { Menu } from '../kit/menu';
 import { say } from '../kit/notice';
-import { saysOf } from '../server/call';
+import { Waiting } from '../kit/waiting';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
 import { ColumnDialog } from './ColumnDialog';
@@ -24,18 +24,7 @@ export function ColumnsPage({ placeId }: { readonly placeId: string }) {
   const [open, setOpen] = useState<Open | null>(null);
   const reorder = useAct('column.reorder');
   const retire = useAct('column.retire');
-  if (error)
-    return (
-      <main id="main" className="flex-1 p-6">
-        {saysOf(error)}
-      </main>
-    );
-  if (!data)
-    return (
-      <main id="main" className="flex-1 p-6" aria-busy>
-        Fetching the columns…
-      </main>
-    );
+  if (error || !data) return <Waiting what="the columns" error={error} />;
   const isLibrary = placeId === library.rootId;
   const name = isLibrary ? 'the whole library' : (page?.place.name ?? '…');
   const own = data.columns.filter((column) => column.placeId === placeId && !column.retired);

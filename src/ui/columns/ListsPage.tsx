@@ -10,7 +10,7 @@ import { Button } from '../kit/button';
 import { Menu } from '../kit/menu';
 import { say } from '../kit/notice';
 import { NameDialog } from '../places/NameDialog';
-import { saysOf } from '../server/call';
+import { Waiting } from '../kit/waiting';
 import { useAct, useAsk } from '../server/useCall';
 import { TermDialog } from './TermDialog';
 
@@ -25,18 +25,7 @@ export function ListsPage() {
   const rename = useAct('list.rename', { quiet: true });
   const bring = useAct('list.import');
   const file = useRef<HTMLInputElement>(null);
-  if (error)
-    return (
-      <main id="main" className="flex-1 p-6">
-        {saysOf(error)}
-      </main>
-    );
-  if (!data)
-    return (
-      <main id="main" className="flex-1 p-6" aria-busy>
-        Fetching the lists…
-      </main>
-    );
+  if (error || !data) return <Waiting what="the lists" error={error} />;
   const list = data.find((each) => each.id === chosen) ?? data[0];
 
   async function bringIn(files: FileList | null) {

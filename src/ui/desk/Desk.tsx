@@ -47,7 +47,7 @@ export function Desk() {
                   dateTime={paper.changedAt}
                   title={momentInWords(paper.changedAt, timeZone)}
                 >
-                  {paper.filedBy}, {whenInWords(paper.changedAt, now, timeZone)}
+                  {paper.changedBy}, {whenInWords(paper.changedAt, now, timeZone)}
                 </time>
               </li>
             ))}

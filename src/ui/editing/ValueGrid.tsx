@@ -245,7 +245,12 @@ export function ValueGrid({ label, papers, columns, lexicons, names, onClose }: 
                 role="row"
                 aria-rowindex={index + 2}
                 className="absolute top-0 left-0 grid w-full border-b border-line"
-                style={{ height: rowHeight, transform: `translateY(${start}px)`, gridTemplateColumns: tracks }}
+                style={{
+                  height: rowHeight,
+                  transform: `translateY(${start}px)`,
+                  gridTemplateColumns: tracks,
+                  zIndex: index === focus.row && editing !== null ? 15 : undefined,
+                }}
               >
                 <span
                   role="rowheader"

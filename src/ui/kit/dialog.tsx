@@ -20,6 +20,18 @@ const shapes = {
   sheet: 'top-0 right-0 h-full w-[min(760px,100vw)]',
 };
 
+/** A dialogue that has a field to type in begins there, also when it was opened from a menu, whose own focus is only then let go. */
+function toFirstField(event: Event): void {
+  const { currentTarget } = event;
+  if (!(currentTarget instanceof HTMLElement)) return;
+  const field = currentTarget.querySelector<HTMLElement>(
+    'input:not([type]), input[type="text"], input[type="email"], textarea',
+  );
+  if (!field) return;
+  event.preventDefault();
+  field.focus();
+}
+
 /** A dialogue or a sheet over the page: focus stays in it, Esc closes it. */
 export function Dialog({ title, open, onClose, children, shape = 'dialog', about }: Props) {
   return (
@@ -27,6 +39,7 @@ export function Dialog({ title, open, onClose, children, shape = 'dialog', about
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-[#0b1615]/35" />
         <Radix.Content
+          onOpenAutoFocus={toFirstField}
           {...(about === undefined ? { 'aria-describedby': undefined } : {})}
           className={`fixed z-50 flex flex-col overflow-hidden border border-line bg-sheet shadow-lg ${shapes[shape]}`}
         >

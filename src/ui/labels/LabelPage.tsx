@@ -5,7 +5,7 @@ import { counted } from '@/core/text/measure';
 import { asHeld, useHand } from '../hand/HandProvider';
 import { Button } from '../kit/button';
 import { Stamp } from '../kit/stamp';
-import { saysOf } from '../server/call';
+import { Waiting } from '../kit/waiting';
 import { useAsk } from '../server/useCall';
 import { LabelTag } from './LabelTag';
 
@@ -13,18 +13,7 @@ import { LabelTag } from './LabelTag';
 export function LabelPage({ labelId }: { readonly labelId: string }) {
   const { data, error } = useAsk('label.papers', { labelId });
   const { pickUp, held, putDown } = useHand();
-  if (error)
-    return (
-      <main id="main" className="flex-1 p-6">
-        {saysOf(error)}
-      </main>
-    );
-  if (!data)
-    return (
-      <main id="main" className="flex-1 p-6" aria-busy>
-        Fetching the papers…
-      </main>
-    );
+  if (error || !data) return <Waiting what="the papers" error={error} />;
   const { label, papers } = data;
   return (
     <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">

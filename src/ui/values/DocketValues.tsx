@@ -30,7 +30,7 @@ export function DocketValues({
   const many = data.papers > 1;
   return (
     <section aria-label="Values" className="border-t border-line px-4 py-3">
-      <dl className="grid grid-cols-[92px_minmax(0,1fr)] items-baseline gap-y-0.5">
+      <dl className="grid grid-cols-[106px_minmax(0,1fr)] items-baseline gap-y-0.5">
         {data.columns.map((column) => {
           const shared = data.values.find((each) => each.columnId === column.id);
           return (
