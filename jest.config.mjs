@@ -20,7 +20,7 @@ const shared = {
 
 export default {
   maxWorkers: 2,
-  testTimeout: 120_000,
+  testTimeout: 300_000,
   projects: [
     { ...shared, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts'] },
     {

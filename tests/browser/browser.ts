@@ -4,7 +4,8 @@ import path from 'node:path';
 import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome';
 
-const waitMs = 20_000;
+/** Long enough for a machine that has other things to do; what is there sooner is waited for no longer. */
+const waitMs = 60_000;
 
 /** A real Chromium with one page, spoken to by role and name as a person would. */
 export class Browser {

@@ -68,4 +68,6 @@ export interface JournalLine {
   readonly at: string;
   readonly who: string;
   readonly words: string;
+  /** Set values that can be taken back by this entry's number. */
+  readonly undoable: boolean;
 }

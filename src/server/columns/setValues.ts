@@ -253,6 +253,7 @@ export async function undoValues(actor: Actor, { entryId }: { entryId: number })
     if (rows.length === 0) refuse('not-found');
     const { papers, known } = await visibleOf(tx, actor, [...new Set(rows.map((row) => row.documentId))]);
     if (known.size === 0) refuse('not-found');
+    if (papers.size === 0) refuse('not-allowed');
     const changes: OwnChange[] = [];
     let left = 0;
     for (const row of rows) {

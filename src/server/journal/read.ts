@@ -8,7 +8,7 @@ import { z } from 'zod';
 import type { Actor } from '../access/actor';
 import { paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
-import { document, journal, person, place } from '../db/schema';
+import { document, journal, person, place, valueChange } from '../db/schema';
 
 /** Details that name a place, by the detail that holds its id: shown only to those who may know of it. */
 const namedPlaces: readonly (readonly [name: string, id: string])[] = [
@@ -27,6 +27,8 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
       act: journal.act,
       detail: journal.detail,
       subjects: journal.subjects,
+      undoable: sql<boolean>`${journal.act} in ('values.set', 'values.undone') and exists (
+        select from ${valueChange} where ${valueChange.entryId} = ${journal.id})`,
     })
     .from(journal)
     .leftJoin(person, eq(person.id, journal.personId))
@@ -46,7 +48,8 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
     actor,
     rows.filter((row) => countsMany(row.detail)).flatMap((row) => row.subjects),
   );
-  return rows.map(({ id, at, who, act, detail, subjects }) => ({
+  return rows.map(({ id, at, who, act, detail, subjects, undoable }) => ({
+    undoable,
     id,
     at: at.toISOString(),
     who: who ?? 'The library',

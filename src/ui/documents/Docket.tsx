@@ -210,7 +210,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       </div>
       <div className={section}>
         <Heading>Journal</Heading>
-        <JournalList subject="document" id={paper.id} />
+        <JournalList subject="document" id={paper.id} mayUndo={may.has('amend')} />
       </div>
       <MovePapersDialog papers={[paper]} open={dialog === 'move'} onClose={() => setDialog(null)} />
       {home && dialog === 'access' && <AccessSheetDialog placeId={home.id} onClose={() => setDialog(null)} />}

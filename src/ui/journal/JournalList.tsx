@@ -5,11 +5,22 @@ import { momentInWords, whenInWords } from '@/core/text/moment';
 import { Button } from '../kit/button';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
+import { useValueActs } from '../values/useValueActs';
 
 const atFirst = 5;
 
 /** The last entries of the journal about a place or a paper. */
-export function JournalList({ subject, id }: { readonly subject: 'place' | 'document'; readonly id: string }) {
+export function JournalList({
+  subject,
+  id,
+  mayUndo = false,
+}: {
+  readonly subject: 'place' | 'document';
+  readonly id: string;
+  /** Whether the reader may amend here, and so take back what was set. */
+  readonly mayUndo?: boolean;
+}) {
+  const { undo } = useValueActs();
   const { now, timeZone } = useSurroundings();
   const [all, setAll] = useState(false);
   const { data } = useAsk('journal.of', { subject, id, before: null });
@@ -24,6 +35,16 @@ export function JournalList({ subject, id }: { readonly subject: 'place' | 'docu
             <time className="text-sm text-soft" dateTime={line.at} title={momentInWords(line.at, timeZone)}>
               {whenInWords(line.at, now, timeZone)}
             </time>
+            {line.undoable && mayUndo && (
+              <Button
+                look="quiet"
+                className="!h-[22px] !px-1"
+                aria-label={`Undo: ${line.words}`}
+                onClick={() => void undo(line.id).catch(() => undefined)}
+              >
+                Undo
+              </Button>
+            )}
           </li>
         ))}
       </ol>

@@ -7,7 +7,7 @@ import { JournalList } from '../journal/JournalList';
 import { useSurroundings } from '../shell/Surroundings';
 
 /** What the docket shows while no paper is chosen: the place itself. */
-export function PlaceDocket({ page: { place } }: { readonly page: PlacePage }) {
+export function PlaceDocket({ page: { place, capabilities } }: { readonly page: PlacePage }) {
   const { now, timeZone } = useSurroundings();
   return (
     <div className="px-4 py-4">
@@ -36,7 +36,7 @@ export function PlaceDocket({ page: { place } }: { readonly page: PlacePage }) {
           <h3 className="mt-4 mb-1 border-t border-line pt-3 font-condensed text-[11.5px] tracking-wide text-soft uppercase">
             Journal
           </h3>
-          <JournalList subject="place" id={place.id} />
+          <JournalList subject="place" id={place.id} mayUndo={capabilities.includes('amend')} />
         </>
       )}
     </div>

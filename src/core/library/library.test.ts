@@ -1,0 +1,40 @@
+import { settingsSchema } from './contract';
+import { greatestMaxFileBytes, isTimeZone } from './model';
+
+const settings = {
+  name: 'Trust',
+  timeZone: 'Europe/London',
+  yearStartMonth: 4,
+  maxFileBytes: 5_000_000,
+  families: ['pdf'],
+  revision: 0,
+};
+const says = (change: object): string | null => {
+  const read = settingsSchema.safeParse({ ...settings, ...change });
+  return read.success ? null : (read.error.issues[0]?.message ?? '');
+};
+
+it('takes settings that hold together', () => {
+  expect(says({})).toBeNull();
+});
+
+it.each([
+  [{ timeZone: 'Europe/Saltmarrow' }, /no time zone/u],
+  [{ yearStartMonth: 13 }, /./u],
+  [{ maxFileBytes: 10 }, /At least 1 MB/u],
+  [{ maxFileBytes: greatestMaxFileBytes + 1 }, /At most 4,000 MB/u],
+  [{ families: [] }, /At least one kind/u],
+  [{ families: ['programs'] }, /./u],
+  [{ name: '   ' }, /A name is needed/u],
+])('refuses %j with a word', (change, words) => {
+  expect(says(change)).toMatch(words);
+});
+
+it('knows time zones by their IANA names', () => {
+  expect([isTimeZone('UTC'), isTimeZone('America/St_Johns'), isTimeZone('Nowhere/At_all'), isTimeZone('')]).toEqual([
+    true,
+    true,
+    false,
+    false,
+  ]);
+});

@@ -1,0 +1,314 @@
+import { eq } from 'drizzle-orm';
+import { plainFields } from '@/core/columns/contract';
+import { contract, type InputOf, type OperationName, type ReadInputOf } from '@/core/contract';
+import { Refusal } from '@/core/errors/refusal';
+import { defaultMaxFileBytes } from '@/core/library/model';
+import { idHeading } from '@/core/interchange/plan';
+import { fileBuffer } from '@/demo/file';
+import type { Actor } from '@/server/access/actor';
+import { defineColumn } from '@/server/columns/define';
+import { createList, listOf } from '@/server/columns/lists';
+import { setValues } from '@/server/columns/setValues';
+import { db } from '@/server/db/client';
+import { document, journal, place } from '@/server/db/schema';
+import { createLabel, putLabel } from '@/server/labels/labels';
+import { operations } from '@/server/operations';
+import { createGroup } from '@/server/people/people';
+import { createFolder } from '@/server/places/create';
+import { startUpload } from '@/server/uploads/start';
+import { dropLibrary, freshLibrary, furnished, newcomer, open } from '../library';
+
+/** Ids that an operation can be called with: all real, or all made up. */
+interface Ids {
+  readonly place: string;
+  readonly series: string;
+  readonly other: string;
+  readonly paper: string;
+  readonly column: string;
+  readonly list: string;
+  readonly term: string;
+  readonly label: string;
+  readonly person: string;
+  readonly group: string;
+  readonly upload: string;
+  readonly entry: number;
+}
+
+const made: Ids = {
+  place: '00000000-0000-4000-8000-000000000001',
+  series: '00000000-0000-4000-8000-000000000002',
+  other: '00000000-0000-4000-8000-000000000003',
+  paper: '00000000-0000-4000-8000-000000000004',
+  column: '00000000-0000-4000-8000-000000000005',
+  list: '00000000-0000-4000-8000-000000000006',
+  term: '00000000-0000-4000-8000-000000000007',
+  label: '00000000-0000-4000-8000-000000000008',
+  person: '00000000-0000-4000-8000-000000000009',
+  group: '00000000-0000-4000-8000-00000000000a',
+  upload: '00000000-0000-4000-8000-00000000000b',
+  entry: 987_654_321,
+};
+
+const table = (id: string): string => Buffer.from(`${idHeading},Remark\r\n${id},changed\r\n`).toString('base64');
+
+/** How each operation is called. The type leaves none out: a new operation without a line here does not compile. */
+const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } = {
+  'access.choices': ({ place }) => ({ placeId: place, words: 'o' }),
+  'access.forecast': ({ place, person }) => ({
+    placeId: place,
+    grants: [{ subject: { kind: 'person', id: person }, capabilities: ['see'] }],
+  }),
+  'access.set': ({ place, person }) => ({
+    placeId: place,
+    revision: 0,
+    grants: [{ subject: { kind: 'person', id: person }, capabilities: ['manage'] }],
+  }),
+  'access.sheet': ({ place }) => ({ placeId: place }),
+  'column.change': ({ column }) => ({ ...plainFields, name: 'Changed', columnId: column, revision: 0 }),
+  'column.define': ({ place }) => ({ ...plainFields, name: 'Mine', type: 'text', placeId: place }),
+  'column.forecastType': ({ column }) => ({
+    columnId: column,
+    type: 'number',
+    listId: null,
+    unit: '',
+    decimals: null,
+    currency: '',
+  }),
+  'column.reorder': ({ column }) => ({ columnId: column, beforeId: null }),
+  'column.retire': ({ column }) => ({ columnId: column, retired: true, revision: 0 }),
+  'column.setType': ({ column }) => ({
+    columnId: column,
+    type: 'number',
+    listId: null,
+    unit: '',
+    decimals: null,
+    currency: '',
+    revision: 0,
+    addTerms: false,
+  }),
+  'columns.at': ({ place }) => ({ placeId: place }),
+  'dossier.create': ({ series }) => ({ seriesId: series, name: 'Mine', reference: null }),
+  'dossier.setReference': ({ other }) => ({ placeId: other, reference: 'X-1', revision: 0 }),
+  find: () => ({ words: 'secret' }),
+  'folder.create': ({ place }) => ({ parentId: place, name: 'Mine' }),
+  'folder.setMeeting': ({ place }) => ({ placeId: place, meetingDay: '2026-07-14', revision: 0 }),
+  'given.forecast': ({ place, column }) => ({
+    placeId: place,
+    given: [{ columnId: column, mode: 'fixed', value: 'x', binding: null }],
+  }),
+  'given.of': ({ place }) => ({ placeId: place }),
+  'given.set': ({ place, column }) => ({
+    placeId: place,
+    given: [{ columnId: column, mode: 'fixed', value: 'x', binding: null }],
+    revision: 0,
+  }),
+  'group.change': ({ group, person }) => ({ groupId: group, name: 'Mine', memberIds: [person], revision: 0 }),
+  'group.create': () => ({ name: 'Mine' }),
+  'group.remove': ({ group }) => ({ groupId: group }),
+  'journal.of': ({ paper }) => ({ subject: 'document', id: paper, before: null }),
+  'label.change': ({ label }) => ({ labelId: label, name: 'Mine', hue: 'plum', revision: 0 }),
+  'label.create': () => ({ name: 'Mine for all', hue: 'plum', shared: true }),
+  'label.merge': ({ label }) => ({ labelId: label, intoId: '00000000-0000-4000-8000-00000000000c' }),
+  'label.papers': ({ label }) => ({ labelId: label }),
+  'label.put': ({ label, paper }) => ({ labelId: label, documentIds: [paper], on: false }),
+  'label.remove': ({ label }) => ({ labelId: label }),
+  'labels.all': () => ({}),
+  'labels.on': ({ paper }) => ({ documentIds: [paper] }),
+  'ledger.counts': ({ place, column }) => ({ placeId: place, columnId: column, filter: '', conditions: [] }),
+  'ledger.page': ({ place }) => ({
+    placeId: place,
+    sort: 'title',
+    direction: 'up',
+    filter: '',
+    after: null,
+    limit: 10,
+  }),
+  'library.change': () => ({
+    name: 'Mine',
+    timeZone: 'UTC',
+    yearStartMonth: 1,
+    maxFileBytes: defaultMaxFileBytes,
+    families: ['pdf'],
+    revision: 0,
+  }),
+  'library.settings': () => ({}),
+  'list.create': () => ({ name: 'Mine', terms: [] }),
+  'list.import': ({ list }) => ({ listId: list, form: 'csv', text: 'Mine' }),
+  'list.rename': ({ list }) => ({ listId: list, name: 'Mine', revision: 0 }),
+  'lists.all': () => ({}),
+  'paper.docket': ({ paper }) => ({ documentId: paper }),
+  'paper.rename': ({ paper }) => ({ documentId: paper, title: 'Mine', revision: 0 }),
+  'paper.restoreVersion': ({ paper }) => ({ documentId: paper, number: 1, revision: 0 }),
+  'paper.setNote': ({ paper }) => ({ documentId: paper, note: 'Mine', revision: 0 }),
+  'papers.dispose': ({ paper }) => ({ documentIds: [paper] }),
+  'papers.disposed': () => ({}),
+  'papers.lately': () => ({}),
+  'papers.move': ({ paper, other }) => ({ documentIds: [paper], toId: other }),
+  'papers.moveForecast': ({ paper, other }) => ({ documentIds: [paper], toId: other }),
+  'papers.putBack': ({ paper }) => ({ documentIds: [paper] }),
+  'papers.putInPlaces': ({ paper, other }) => ({ homes: { [paper]: other } }),
+  'papers.rows': ({ paper }) => ({ documentIds: [paper] }),
+  'papers.setCells': ({ paper, column }) => ({ cells: [{ documentId: paper, columnId: column, text: 'Mine' }] }),
+  'papers.setValues': ({ paper, column }) => ({ documentIds: [paper], values: { [column]: 'Mine' } }),
+  'papers.values': ({ paper }) => ({ documentIds: [paper] }),
+  'people.list': () => ({}),
+  'person.invite': () => ({ name: 'Mine', email: 'mine@test.example', keeper: true }),
+  'person.setActive': ({ person }) => ({ personId: person, active: false }),
+  'person.setKeeper': ({ person }) => ({ personId: person, keeper: true }),
+  'place.children': ({ place }) => ({ placeId: place }),
+  'place.move': ({ place, other }) => ({ placeId: place, toId: other }),
+  'place.moveForecast': ({ place, other }) => ({ placeId: place, toId: other }),
+  'place.nextReference': ({ series }) => ({ seriesId: series }),
+  'place.open': ({ place }) => ({ placeId: place }),
+  'place.recolour': ({ place }) => ({ placeId: place, colour: 'plum' }),
+  'place.remove': ({ place }) => ({ placeId: place }),
+  'place.rename': ({ place }) => ({ placeId: place, name: 'Mine', revision: 0 }),
+  'place.reorder': ({ place }) => ({ placeId: place, beforeId: null }),
+  'places.choose': () => ({ words: 'secret', capability: 'add' }),
+  'places.series': () => ({}),
+  'series.create': () => ({ name: 'Mine', referencePattern: null }),
+  'series.setPattern': ({ series }) => ({ placeId: series, referencePattern: 'M-##', revision: 0 }),
+  'table.apply': ({ place, paper }) => ({ placeId: place, form: 'csv', content: table(paper), onlyGood: true }),
+  'table.preview': ({ place, paper }) => ({ placeId: place, form: 'csv', content: table(paper) }),
+  'term.add': ({ list }) => ({ listId: list, name: 'Mine', parentId: null }),
+  'term.change': ({ term }) => ({ termId: term, name: 'Mine', otherNames: [], parentId: null }),
+  'term.merge': ({ term }) => ({ termId: term, intoId: made.term }),
+  'term.mergeForecast': ({ term }) => ({ termId: term, intoId: made.term }),
+  'term.reorder': ({ term }) => ({ termId: term, beforeId: null }),
+  'term.retire': ({ term }) => ({ termId: term, retired: true }),
+  'upload.answer': ({ upload }) => ({ uploadId: upload, onSameName: 'both' }),
+  'upload.cancel': ({ upload }) => ({ uploadId: upload }),
+  'upload.outcome': ({ upload }) => ({ uploadId: upload }),
+  'upload.redirect': ({ upload, other }) => ({ uploadIds: [upload], placeId: other }),
+  'uploads.sameNames': ({ place }) => ({ placeId: place, titles: ['Secret pact'] }),
+  'uploads.unfinished': () => ({}),
+  'values.choices': () => ({ kind: 'document', words: 'secret' }),
+  'values.missing': ({ place }) => ({ placeId: place }),
+  'values.suggest': ({ paper }) => ({ documentIds: [paper] }),
+  'values.undo': ({ entry }) => ({ entryId: entry }),
+  'year.open': () => ({ startYear: 1999 }),
+};
+const names = Object.keys(contract) as OperationName[];
+const acts = names.filter((name) => contract[name].kind === 'act');
+
+let keeper: Actor;
+let outsider: Actor;
+let reader: Actor;
+let real: Ids;
+
+beforeAll(async () => {
+  keeper = await freshLibrary();
+  outsider = await newcomer(keeper, 'Out Sider');
+  reader = await newcomer(keeper, 'Rea Der');
+  const { series, dossier, year } = await furnished(keeper, 'Secret series');
+  const folder = await createFolder(keeper, { parentId: year.id, name: 'Secret folder' });
+  const paper = await fileBuffer(keeper, folder.id, 'Secret pact.txt', Buffer.from('The secret pact\n'));
+  const { id: column } = await defineColumn(keeper, {
+    ...plainFields,
+    name: 'Secret remark',
+    type: 'text',
+    placeId: series.id,
+  });
+  const { entryId } = await setValues(keeper, { documentIds: [paper], values: { [column]: 'secret words' } });
+  const { id: list } = await createList(keeper, { name: 'Types', terms: ['Minutes'] });
+  const { id: label } = await createLabel(keeper, { name: 'Secret mark', hue: 'plum', shared: false });
+  await putLabel(keeper, { labelId: label, documentIds: [paper], on: true });
+  const { id: group } = await createGroup(keeper, { name: 'Committee' });
+  const upload = crypto.randomUUID();
+  await startUpload(keeper, upload, 10, { placeId: folder.id, fileName: 'Secret upload.txt' });
+  real = {
+    place: folder.id,
+    series: series.id,
+    other: dossier.id,
+    paper,
+    column,
+    list,
+    term: (await listOf(keeper, list)).terms[0]?.id ?? '',
+    label,
+    person: keeper.personId,
+    group,
+    upload,
+    entry: entryId ?? 0,
+  };
+  await open(keeper, series.id, reader, 'reader');
+});
+afterAll(dropLibrary);
+
+/** What an actor is answered, as the edge would read the input and word a refusal. */
+async function answer<N extends OperationName>(actor: Actor, name: N, ids: Ids): Promise<string> {
+  const perform = operations[name] as (actor: Actor, input: ReadInputOf<N>) => Promise<unknown>;
+  try {
+    const input = contract[name].input.parse(calls[name](ids)) as ReadInputOf<N>;
+    return `answered ${JSON.stringify(await perform(actor, input))}`;
+  } catch (error) {
+    if (error instanceof Refusal) return `refused ${JSON.stringify(error.issue)}`;
+    throw error;
+  }
+}
+
+const fingerprint = async (): Promise<string> =>
+  JSON.stringify([
+    await db().$count(journal),
+    await db().select().from(document).orderBy(document.id),
+    await db()
+      .select({ id: place.id, name: place.name, parentId: place.parentId, closed: place.closed })
+      .from(place)
+      .orderBy(place.id),
+  ]);
+
+/** Lists are the whole library's words, and no secret: all may read them, and who may not add to one is told so. */
+const openToAll: ReadonlySet<OperationName> = new Set(['term.add', 'lists.all']);
+
+describe('someone to whom nothing is open', () => {
+  it.each(names.filter((name) => !openToAll.has(name)))(
+    'is answered by %s for what there is as for what never was',
+    async (name) => {
+      const answered = await answer(outsider, name, real);
+      // Ids that a caller gave may come back to them; nothing else may differ.
+      const plain = (text: string, ids: Ids): string =>
+        Object.entries(ids).reduce((all, [key, id]) => all.replaceAll(String(id), key), text);
+      expect(plain(answered, real)).toBe(plain(await answer(outsider, name, made), made));
+      expect(answered.toLowerCase()).not.toContain('secret');
+    },
+  );
+
+  it('changes nothing by any act, however it is called', async () => {
+    const before = await fingerprint();
+    for (const name of acts) await answer(outsider, name, real);
+    expect(await fingerprint()).toBe(before);
+  });
+});
+
+describe('someone who may only read', () => {
+  it('changes nothing by any act, and is told that it was not done', async () => {
+    const before = await fingerprint();
+    const done: string[] = [];
+    for (const name of acts) {
+      const answered = await answer(reader, name, real);
+      // Cells are refused one by one, and bringing a table in finds nothing that may be changed.
+      const nothing = name === 'papers.setCells' ? '"state":"refused"' : name === 'table.apply' ? '"changed":0' : null;
+      if (answered.startsWith('answered') && !(nothing && answered.includes(nothing)))
+        done.push(`${name}: ${answered}`);
+    }
+    expect(done).toEqual([]);
+    expect(await fingerprint()).toBe(before);
+  });
+
+  it('sees what is open to them: the same calls are answered', async () => {
+    for (const name of [
+      'place.open',
+      'paper.docket',
+      'papers.values',
+      'columns.at',
+      'given.of',
+      'ledger.page',
+      'journal.of',
+    ] as const)
+      expect(await answer(reader, name, real)).toMatch(/^answered/u);
+    expect(await answer(reader, 'find', real)).toContain('Secret pact');
+    // A private label of the keeper's is not theirs to see, on a paper that is.
+    expect(await answer(reader, 'paper.docket', real)).toContain('"labels":[]');
+    const [row] = await db().select({ shown: document.shownValues }).from(document).where(eq(document.id, real.paper));
+    expect(row?.shown).toEqual({ [real.column]: 'secret words' });
+  });
+});
