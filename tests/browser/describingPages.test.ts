@@ -97,9 +97,13 @@ it('picks up the papers that lack a needed value, in one click, and describes th
 it('undoes what was set from the journal, later', async () => {
   await browser.goTo(`${server.url}/place/${folder}`);
   await browser.click('button', /^Undo: set Paper type/u);
+  await browser.seesText('wherever it is filed');
+  expect(Object.keys(await shown('Minutes of 12 May'))).toHaveLength(1);
+  await browser.click('button', 'Take it back');
   await browser.seesText('2 papers as before');
   expect(await shown('Minutes of 12 May')).toEqual({});
   await browser.click('button', /^Undo: undid/u);
+  await browser.click('button', 'Take it back');
   await browser.until('them to be set again', async () => Object.keys(await shown('Minutes of 12 May')).length === 1);
 });
 

@@ -2,7 +2,9 @@
 
 import { useState } from 'react';
 import { momentInWords, whenInWords } from '@/core/text/moment';
+import type { JournalLine } from '@/core/journal/model';
 import { Button } from '../kit/button';
+import { Dialog, DialogActs } from '../kit/dialog';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
 import { useValueActs } from '../values/useValueActs';
@@ -23,6 +25,7 @@ export function JournalList({
   const { undo } = useValueActs();
   const { now, timeZone } = useSurroundings();
   const [all, setAll] = useState(false);
+  const [takingBack, setTakingBack] = useState<JournalLine | null>(null);
   const { data } = useAsk('journal.of', { subject, id, before: null });
   if (!data) return <p className="text-soft">…</p>;
   if (data.length === 0) return <p className="text-soft">Nothing has happened here yet.</p>;
@@ -40,7 +43,7 @@ export function JournalList({
                 look="quiet"
                 className="!h-[22px] !px-1"
                 aria-label={`Undo: ${line.words}`}
-                onClick={() => void undo(line.id).catch(() => undefined)}
+                onClick={() => setTakingBack(line)}
               >
                 Undo
               </Button>
@@ -52,6 +55,30 @@ export function JournalList({
         <Button look="quiet" className="-ml-3" onClick={() => setAll(true)}>
           Show {data.length - atFirst} more
         </Button>
+      )}
+      {takingBack && (
+        <Dialog
+          title="Take this back"
+          about="Every paper that still has what was set gets back what it had before, wherever it is filed; those changed since stay as they are."
+          open
+          onClose={() => setTakingBack(null)}
+        >
+          <p>
+            {takingBack.who} {takingBack.words}, {whenInWords(takingBack.at, now, timeZone)}.
+          </p>
+          <DialogActs>
+            <Button onClick={() => setTakingBack(null)}>Leave it</Button>
+            <Button
+              look="main"
+              onClick={() => {
+                setTakingBack(null);
+                void undo(takingBack.id).catch(() => undefined);
+              }}
+            >
+              Take it back
+            </Button>
+          </DialogActs>
+        </Dialog>
       )}
     </>
   );

@@ -118,7 +118,7 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
           names={namesFrom(lexicons, given.data?.names ?? {})}
         />
         <div className="flex min-h-[27px] items-center gap-x-3 border-b border-line bg-sheet px-4 py-1 text-sm">
-          <MissingNotice placeId={placeId} />
+          {may.has('amend') && <MissingNotice placeId={placeId} />}
           <span role="status" className="figures ml-auto text-soft">
             {places.length > 0 && `${counted(places.length, 'place')} · `}
             {ledger.totals &&
