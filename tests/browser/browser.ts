@@ -159,6 +159,14 @@ export class Browser {
       .perform();
   }
 
+  /** Presses keys together on whatever has the focus: `chord(Key.ALT, Key.ARROW_UP)`. */
+  async chord(...keys: string[]): Promise<void> {
+    await this.driver
+      .switchTo()
+      .activeElement()
+      .sendKeys(Key.chord(...keys));
+  }
+
   async path(): Promise<string> {
     return new URL(await this.driver.getCurrentUrl()).pathname;
   }

@@ -1,11 +1,11 @@
-import { By, Key } from 'selenium-webdriver';
+import { By, Key, type WebElement } from 'selenium-webdriver';
 import { eq, sql } from 'drizzle-orm';
 import type { Actor } from '@/server/access/actor';
 import { plainFields } from '@/core/columns/contract';
 import { defineColumn } from '@/server/columns/define';
 import { setGiven } from '@/server/columns/given';
 import { db } from '@/server/db/client';
-import { document, term } from '@/server/db/schema';
+import { document, documentLabel, term } from '@/server/db/schema';
 import { createDossier, createFolder } from '@/server/places/create';
 import { openPlace } from '@/server/places/open';
 import { fillWithPapers } from '../../bench/large';
@@ -269,4 +269,29 @@ it('makes a label in the panel, which stays open while what is in hand changes, 
   await browser.click('link', '2 papers with For approval');
   await browser.get('heading', 'For approval');
   await browser.seesText('2 papers, wherever they are filed');
+});
+
+it('puts a label on a paper by dragging it there, and by dragging the paper onto it', async () => {
+  await browser.goTo(`${server.url}/place/${sixty}`);
+  await browser.seesText('Agenda 8');
+  await browser.click('button', /^Labels?$/u);
+  const panel = await browser.get('region', 'Labels');
+  const bearing = async () => (await db().select().from(documentLabel)).length;
+  const before = await bearing();
+  const drag = async (from: WebElement, to: WebElement) => {
+    const actions = browser.driver.actions({ async: true });
+    await actions.move({ origin: from }).press().move({ origin: from, x: 12, y: 6 }).perform();
+    await browser.driver
+      .actions({ async: true })
+      .move({ origin: to, duration: 200 })
+      .move({ origin: to, x: 3, y: 2 })
+      .release()
+      .perform();
+  };
+  const inLedger = async (title: string) => (await grid()).findElement(By.xpath(`.//span[@title="${title}"]`));
+  const mark = () => panel.findElement(By.xpath('.//span[contains(text(), "For approval")]'));
+  await drag(await mark(), await inLedger('Agenda 15'));
+  await browser.until('the label on it', async () => (await bearing()) === before + 1);
+  await drag(await inLedger('Agenda 22'), await mark());
+  await browser.until('the label on the other', async () => (await bearing()) === before + 2);
 });

@@ -157,7 +157,7 @@ it('makes a folder, puts it in another order, and steps into it', async () => {
   await browser.press('Yak', Key.ENTER);
   await browser.until('the folder', async () => (await browser.all('link', /Yak/u))[0] ?? null);
   await tabTo(/^Yak/u);
-  await browser.press(Key.chord(Key.ALT, Key.ARROW_UP));
+  await browser.chord(Key.ALT, Key.ARROW_UP);
   const names = async () => {
     const nav = await browser.get('region', 'Where');
     return (await nav.getText()).split('\n').filter((line) => /^(?:Yak|Zebra)$/u.test(line));

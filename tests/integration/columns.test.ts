@@ -110,6 +110,10 @@ describe('columns', () => {
     await setValues(keeper, { documentIds: [id], values: { [column]: 'kept' } });
     await retireColumn(keeper, { columnId: column, retired: true, revision: 0 });
     expect(await refusedAs(setValues(keeper, { documentIds: [id], values: { [column]: 'other' } }))).toBe('gone');
+    // Someone who was editing it is told in its cells, and what they typed is not lost on the way.
+    expect((await setCells(keeper, { cells: [{ documentId: id, columnId: column, text: 'typed' }] })).outcomes).toEqual([
+      { state: 'refused', says: 'This column is no longer in use here. What you typed was not saved.' },
+    ]);
     expect((await valuesOf(keeper, { documentIds: [id] })).columns.map((each) => each.id)).not.toContain(column);
     expect(await refusedAs(changeColumn(keeper, { ...plainFields, name: 'x', columnId: column, revision: 0 }))).toBe(
       'conflict',

@@ -159,7 +159,7 @@ function LabelLine({
       </span>
       <Link
         href={`/label/${label.id}`}
-        className="figures text-sm text-soft hover:underline"
+        className="figures inline-flex h-[24px] min-w-[24px] items-center justify-end text-sm text-soft hover:underline"
         aria-label={`${counted(label.papers, 'paper')} with ${label.name}`}
       >
         {label.papers}
