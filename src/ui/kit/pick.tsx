@@ -73,6 +73,7 @@ export function Pick(props: Props) {
         <Popover.Content
           align="start"
           sideOffset={3}
+          aria-label={label}
           className="z-[60] w-[264px] rounded-sm border border-line bg-sheet text-ink shadow-lg"
           onKeyDown={(event) => event.stopPropagation()}
         >
