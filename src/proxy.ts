@@ -24,6 +24,8 @@ export function proxy(request: NextRequest): NextResponse {
   ].join('; ');
   const headers = new Headers(request.headers);
   headers.set('x-nonce', nonce);
+  // What was asked for, query and all: signing in comes back to it. A page knows its own path, the room around it does not.
+  headers.set('x-asked-for', `${request.nextUrl.pathname}${request.nextUrl.search}`);
   headers.set('content-security-policy', policy);
   const response = NextResponse.next({ request: { headers } });
   response.headers.set('content-security-policy', policy);

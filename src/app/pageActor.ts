@@ -7,8 +7,9 @@ import { actorFrom } from '@/server/auth/actorFrom';
 
 /** The person a page is made for; without one, the page is the sign-in, which comes back here. */
 export async function pageActor(path: string): Promise<Actor> {
-  const actor = await actorFrom(await headers());
-  return actor ?? redirect(`/sign-in?next=${encodeURIComponent(path)}`);
+  const sent = await headers();
+  const actor = await actorFrom(sent);
+  return actor ?? redirect(`/sign-in?next=${encodeURIComponent(sent.get('x-asked-for') ?? path)}`);
 }
 
 /** An id out of an address: one that is none is as little there as one made up. */
