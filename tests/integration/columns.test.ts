@@ -41,6 +41,7 @@ import {
   putLabel,
   removeLabel,
 } from '@/server/labels/labels';
+import { journalOf } from '@/server/journal/read';
 import { verifyJournal } from '@/server/journal/verify';
 import { createDossier, createFolder } from '@/server/places/create';
 import { movePlace } from '@/server/places/move';
@@ -111,9 +112,9 @@ describe('columns', () => {
     await retireColumn(keeper, { columnId: column, retired: true, revision: 0 });
     expect(await refusedAs(setValues(keeper, { documentIds: [id], values: { [column]: 'other' } }))).toBe('gone');
     // Someone who was editing it is told in its cells, and what they typed is not lost on the way.
-    expect((await setCells(keeper, { cells: [{ documentId: id, columnId: column, text: 'typed' }] })).outcomes).toEqual([
-      { state: 'refused', says: 'This column is no longer in use here. What you typed was not saved.' },
-    ]);
+    expect((await setCells(keeper, { cells: [{ documentId: id, columnId: column, text: 'typed' }] })).outcomes).toEqual(
+      [{ state: 'refused', says: 'This column is no longer in use here. What you typed was not saved.' }],
+    );
     expect((await valuesOf(keeper, { documentIds: [id] })).columns.map((each) => each.id)).not.toContain(column);
     expect(await refusedAs(changeColumn(keeper, { ...plainFields, name: 'x', columnId: column, revision: 0 }))).toBe(
       'conflict',
@@ -625,4 +626,24 @@ describe('suggested values', () => {
 
 it('leaves a journal whose chain is whole', async () => {
   expect((await verifyJournal()).brokenAt).toBeNull();
+});
+
+it('tells in the journal of no more papers than its reader may see', async () => {
+  const [near, far] = [await folder('Near'), await folder('Far')];
+  const column = await define('text', home.series.id);
+  const ids = [
+    await paper(near.id),
+    await paper(near.id),
+    await paper(far.id),
+    await paper(far.id),
+    await paper(far.id),
+  ];
+  await setValues(keeper, { documentIds: ids, values: { [column]: 'x' } });
+  await open(keeper, near.id, reader, 'reader');
+  const told = async (actor: Actor) => {
+    const lines = await journalOf(actor, { subject: 'place', id: near.id, before: null });
+    return lines.find((line) => line.words.startsWith('set text'))?.words;
+  };
+  expect(await told(keeper)).toMatch(/of 5 papers$/u);
+  expect(await told(reader)).toMatch(/of 2 papers$/u);
 });
