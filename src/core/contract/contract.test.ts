@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { contract, isOperation, type OperationName } from './index';
 
 const names = Object.keys(contract) as OperationName[];
