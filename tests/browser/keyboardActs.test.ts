@@ -5,6 +5,7 @@ import type { Actor } from '@/server/access/actor';
 import { db } from '@/server/db/client';
 import { document, invitation, library, place, version } from '@/server/db/schema';
 import { disposePapers } from '@/server/documents/amend';
+import { createFolder } from '@/server/places/create';
 import { dropLibrary, freshLibrary, furnished, passwords } from '../library';
 import { Browser } from './browser';
 import { realFiles } from './papers';
@@ -52,10 +53,11 @@ const press = async (name: string | RegExp): Promise<void> => {
 async function choose(menu: string | RegExp, act: string): Promise<void> {
   await press(menu);
   await browser.get('menuitem', act);
-  for (let steps = 0; steps < 20; steps += 1) {
+  for (let steps = 0; steps < 60; steps += 1) {
     const element = await browser.driver.switchTo().activeElement();
     if ((await element.getAccessibleName().catch(() => '')) === act) break;
-    await browser.press(Key.ARROW_DOWN);
+    // A page that comes to rest meanwhile may have had the focus for a moment: from the top again.
+    await browser.press(steps % 15 === 14 ? Key.HOME : Key.ARROW_DOWN);
   }
   await browser.press(Key.ENTER);
 }
@@ -214,6 +216,31 @@ it('puts a label on a paper from the panel', async () => {
   await browser.seesText('“For approval” put on 1 paper');
   await browser.press(Key.ESCAPE);
   await browser.until('the panel to be gone', async () => (await browser.all('region', 'Labels')).length === 0);
+});
+
+it('moves a place into another, and removes one that is empty', async () => {
+  const box = await createFolder(keeper, { parentId: home.dossier.id, name: 'Box' });
+  const shelf = await createFolder(keeper, { parentId: home.dossier.id, name: 'Shelf' });
+  await browser.goTo(`${server.url}/place/${box.id}`);
+  await browser.get('heading', 'Box');
+  await choose('This place', 'Move…');
+  await browser.get('dialog', 'Move “Box”');
+  await browser.press('shelf');
+  await browser.until('the shelf', async () => (await browser.all('option', /Shelf/u))[0] ?? null);
+  await browser.press(Key.ENTER);
+  await press(/^Move it to Shelf/u);
+  const parent = async () => (await db().select({ id: place.parentId }).from(place).where(eq(place.id, box.id)))[0]?.id;
+  await browser.until('it to lie there', async () => (await parent()) === shelf.id);
+  await browser.until('the dialogue to be gone', async () => (await browser.all('dialog', /./u)).length === 0);
+  await choose('This place', 'Remove, if empty…');
+  await press('Remove it');
+  await browser.until('it to be gone', async () => (await parent()) === undefined);
+});
+
+it('reaches the copy of a paper', async () => {
+  await browser.goTo(`${server.url}/place/${home.year.id}?paper=${paper}`);
+  await browser.seesText('Take a copy');
+  await tabTo('Take a copy');
 });
 
 it('signs out', async () => {
