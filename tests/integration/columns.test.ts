@@ -1,3 +1,4 @@
+// Over 400 lines: one library is made once and every part of describing is tried on it, subject after subject.
 import fc from 'fast-check';
 import { eq, sql } from 'drizzle-orm';
 import { resolveGiven, shownValues, type GivingPlace } from '@/core/columns/given';
@@ -134,6 +135,8 @@ describe('columns', () => {
       }),
     );
     const to = { type: 'number' as const, listId: null, unit: 'm', decimals: null, currency: '' };
+    await open(keeper, where.id, officer, 'manager');
+    expect(await refusedAs(forecastType(officer, { columnId: column, ...to }))).toBe('not-allowed');
     const forecast = await forecastType(keeper, { columnId: column, ...to });
     expect(forecast).toMatchObject({ converts: 3, lost: 1, examples: [{ text: 'about ten', papers: 1 }] });
     await setType(keeper, { columnId: column, ...to, revision: 0, addTerms: false });

@@ -1,3 +1,4 @@
+// Over 400 lines: one library is made once, and a paper's whole way through it is tried, from its first byte to the tray.
 import { createHash, randomBytes } from 'node:crypto';
 import { Readable } from 'node:stream';
 import vectors from 'hash-test-vectors';

@@ -16,6 +16,13 @@ import { keepChanges, writeOwn, type OwnChange } from './write';
 
 type Wanted = Pick<ReadInputOf<'column.forecastType'>, 'type' | 'listId' | 'unit' | 'decimals' | 'currency'>;
 
+/** A column whose type the actor may change. Papers that were moved elsewhere keep its values, so this is for keepers, who see them all. */
+async function retypeable(tx: Tx, actor: Actor, columnId: string) {
+  const found = await managedColumn(tx, actor, columnId);
+  if (!actor.keeper) refuse('not-allowed', 'Only a keeper changes the type of a column. Ask one of them.');
+  return found;
+}
+
 /** The column as it would be, and what becomes of each value it has now. */
 async function conversion(tx: Tx, actor: Actor, column: Column, wanted: Wanted) {
   const { type, listId, unit, decimals, currency } = wanted;
@@ -45,7 +52,7 @@ const sum = (rows: readonly { papers: number }[]): number => rows.reduce((total,
 /** How a column's values would fare in another type: how many convert, which would be lost and why. */
 export async function forecastType(actor: Actor, input: ReadInputOf<'column.forecastType'>) {
   return db().transaction(async (tx) => {
-    const { column } = await managedColumn(tx, actor, input.columnId);
+    const { column } = await retypeable(tx, actor, input.columnId);
     const { converts, lost, newTerms } = await conversion(tx, actor, column, input);
     const examples = [...lost].sort((a, b) => b.papers - a.papers).slice(0, 20);
     return { converts: sum(converts), lost: sum(lost), examples, newTerms };
@@ -55,7 +62,7 @@ export async function forecastType(actor: Actor, input: ReadInputOf<'column.fore
 /** Gives a column another type, converting what can be converted; one act, the former values kept for its undoing. */
 export async function setType(actor: Actor, input: ReadInputOf<'column.setType'>): Promise<ValuesSet> {
   return perform(actor, async (tx) => {
-    const { column, at } = await managedColumn(tx, actor, input.columnId);
+    const { column, at } = await retypeable(tx, actor, input.columnId);
     if (input.addTerms) {
       const { newTerms, after } = await conversion(tx, actor, column, input);
       if (after.listId !== null && newTerms.length > 0) {

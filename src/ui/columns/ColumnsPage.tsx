@@ -125,7 +125,9 @@ export function ColumnsPage({ placeId }: { readonly placeId: string }) {
                             ? [{ label: 'Bring it back', act: () => setRetired(column, false) }]
                             : [
                                 { label: 'Name, help, default…', act: () => setOpen({ kind: 'change', column }) },
-                                { label: 'Its type…', act: () => setOpen({ kind: 'type', column }) },
+                                ...(me.keeper
+                                  ? [{ label: 'Its type…', act: () => setOpen({ kind: 'type' as const, column }) }]
+                                  : []),
                                 ...(column.placeId === placeId
                                   ? [
                                       { label: 'Move it up', act: () => move(column, -1) },
