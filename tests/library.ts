@@ -10,6 +10,7 @@ import { foundLibrary } from '@/server/library/found';
 import { invite, join } from '@/server/people/people';
 import { createDossier, createSeries } from '@/server/places/create';
 import { openPlace } from '@/server/places/open';
+import { stopTally } from '@/server/views/tally/host';
 
 /** The passwords of those this file makes. */
 export const passwords = { keeper: 'a password of some length', others: 'another long password' } as const;
@@ -39,6 +40,7 @@ export async function freshLibrary(): Promise<Actor> {
 
 export async function dropLibrary(): Promise<void> {
   await stopQueue();
+  await stopTally();
   await disconnect();
   const admin = new Pool({ connectionString: cluster() });
   await admin.query(`drop database if exists ${made} with (force)`);
@@ -74,3 +76,16 @@ export async function open(keeper: Actor, placeId: string, who: Actor, as: Ready
     grants: [{ subject: { kind: 'person', id: who.personId }, capabilities: listOf(readySets[as]) }],
   });
 }
+
+/** A question about a view that asks for everything there is, in plain order. */
+export const plainQuestion = {
+  below: false,
+  filter: '',
+  conditions: [],
+  groupings: [],
+  sorts: [],
+  counts: [],
+  measures: [],
+  start: 0,
+  limit: 1000,
+};

@@ -3,6 +3,7 @@ import { disconnect } from '@/server/db/client';
 import { makePreview } from '@/server/extraction/preview';
 import { jobs, queue, stopQueue } from '@/server/jobs/queue';
 import { sweepUploads } from '@/server/uploads/sweep';
+import { sweepChanges } from '@/server/views/tally/sweep';
 
 const sweepEveryMs = 60 * 60 * 1000;
 
@@ -12,7 +13,9 @@ await boss.work('preview', { batchSize: 20, pollingIntervalSeconds: 1 }, async (
 });
 
 const sweep = () =>
-  sweepUploads().catch((error: unknown) => console.error('sweep', error instanceof Error ? error.name : error));
+  Promise.all([sweepUploads(), sweepChanges()]).catch((error: unknown) =>
+    console.error('sweep', error instanceof Error ? error.name : error),
+  );
 await sweep();
 const sweeping = setInterval(sweep, sweepEveryMs);
 console.log('The worker is ready');

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-/** Everything the processes are told by their environment. Read once; a missing value stops the process with its name. */
+/** Everything the processes are told by their environment; a missing value stops the process with its name. */
 const schema = z.object({
   DATABASE_URL: z.string().min(1),
   /** Where people reach the library, no slash at the end: `http://127.0.0.1:4780`. */
@@ -9,6 +9,8 @@ const schema = z.object({
   EMBRIN_SECRET: z.string().min(32),
   /** Where the outgoing-mail stand-in writes its messages. */
   EMBRIN_OUTBOX: z.string().min(1),
+  /** Where views are answered: in this thread, which waits for it, or on one of its own, as the web process has it. */
+  EMBRIN_TALLY: z.enum(['here', 'thread']).default('here'),
 });
 
 export type Config = z.output<typeof schema>;
@@ -16,6 +18,7 @@ export type Config = z.output<typeof schema>;
 let read: Config | null = null;
 
 export function config(): Config {
-  read ??= schema.parse(process.env);
+  // Tests go from one database to the next.
+  if (read === null || read.DATABASE_URL !== process.env['DATABASE_URL']) read = schema.parse(process.env);
   return read;
 }

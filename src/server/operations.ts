@@ -32,7 +32,8 @@ import {
   setNote,
 } from './documents/amend';
 import { docketOf } from './documents/docket';
-import { disposedPapers, latelyChanged, ledgerPage, papersByIds, valueCounts } from './documents/ledger';
+import { disposedPapers, latelyChanged, papersByIds } from './documents/ledger';
+import { reorderPapers } from './documents/reorder';
 import { journalOf } from './journal/read';
 import {
   allLabels,
@@ -61,6 +62,9 @@ import { forecastMove, movePlace } from './places/move';
 import { listChildren, listSeries, openPlace } from './places/open';
 import { find } from './search/find';
 import { outcomeOf } from './uploads/settle';
+import { lookAtPlace } from './views/look';
+import { crossTable, openView } from './views/open';
+import { changeView, removeView, reorderView, saveView, viewsAt } from './views/saved';
 import { cancelUpload, redirectUploads, sameNames, unfinishedUploads } from './uploads/start';
 
 /** Each operation of the contract, by the use-case that does it. The type leaves none out. */
@@ -98,8 +102,6 @@ export const operations: {
   'label.remove': removeLabel,
   'labels.all': allLabels,
   'labels.on': labelsOn,
-  'ledger.counts': valueCounts,
-  'ledger.page': ledgerPage,
   'library.change': changeSettings,
   'library.settings': librarySettings,
   'list.create': createList,
@@ -117,6 +119,7 @@ export const operations: {
   'papers.moveForecast': forecastPaperMove,
   'papers.putBack': putBackPapers,
   'papers.putInPlaces': putInPlaces,
+  'papers.reorder': reorderPapers,
   'papers.rows': papersByIds,
   'papers.setCells': setCells,
   'papers.setValues': setValues,
@@ -126,6 +129,7 @@ export const operations: {
   'person.setActive': setActive,
   'person.setKeeper': setKeeper,
   'place.children': listChildren,
+  'place.look': lookAtPlace,
   'place.move': movePlace,
   'place.moveForecast': forecastMove,
   'place.nextReference': proposeReference,
@@ -156,5 +160,12 @@ export const operations: {
   'values.missing': missingValues,
   'values.suggest': suggest,
   'values.undo': undoValues,
+  'view.change': changeView,
+  'view.crossTable': crossTable,
+  'view.open': openView,
+  'view.remove': removeView,
+  'view.reorder': reorderView,
+  'view.save': saveView,
+  'views.at': viewsAt,
   'year.open': openYear,
 };

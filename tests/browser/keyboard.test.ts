@@ -45,7 +45,7 @@ async function tabTo(name: string | RegExp): Promise<void> {
 }
 
 const titles = async (): Promise<string[]> => {
-  const rows = await browser.all('row', /./u);
+  const [_headings, ...rows] = await browser.all('row', /./u);
   return Promise.all(rows.map(async (row) => (await row.getText()).split('\n')[0] ?? ''));
 };
 

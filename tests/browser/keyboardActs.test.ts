@@ -143,6 +143,8 @@ it('writes a note, and brings an older version back', async () => {
       (await db().select({ note: document.note }).from(document).where(eq(document.id, paper)))[0]?.note ===
       'Looked through',
   );
+  // The docket has to know of the note before it can be changed further.
+  await browser.seesText('changed the note');
   await press('Bring back version 1');
   await browser.until(
     'the third version',

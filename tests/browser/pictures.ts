@@ -42,6 +42,41 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.driver.findElement(By.css('[role=grid]')).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, ' ');
     await browser.seesText('Take a copy');
   },
+  grouped: async () => {
+    await tabTo('Board & committees');
+    await browser.click('button', 'Only here');
+    await browser.seesText('Place');
+    await browser.click('button', 'Add a condition');
+    await browser.click('option', 'Status');
+    await browser.click('option', /^Current/u);
+    await browser.press(Key.ESCAPE);
+    await browser.click('button', 'Group');
+    await browser.click('menuitemcheckbox', 'Paper type');
+    await browser.press(Key.ESCAPE);
+    await browser.until(
+      'groups',
+      async () => (await browser.driver.findElements(By.css('[aria-expanded][role=row]'))).length > 0,
+    );
+  },
+  covers: async () => {
+    await toMeeting();
+    await browser.goTo(`${await browser.driver.getCurrentUrl()}?layout=covers&lines=kind,pages`);
+    await browser.until('covers', async () => (await browser.driver.findElements(By.css('[id^=cover-]'))).length > 3);
+  },
+  crossing: async () => {
+    await tabTo('Berth tenants');
+    await browser.click('button', 'Only here');
+    await browser.click('button', 'Group');
+    await browser.click('menuitem', /^Cross-table/u);
+    await (await browser.get('combobox', 'Down: which property')).sendKeys('Paper type');
+    await (await browser.get('combobox', 'Across: which property')).sendKeys('Filing year');
+    await browser.seesText('All');
+  },
+  all: async () => {
+    await browser.goTo(`${base}/all`);
+    await browser.seesText('Of the whole library');
+    await browser.seesText(/papers ·/u);
+  },
   find: async () => {
     await browser.goTo(`${base}/desk`);
     await browser.press('/');

@@ -35,6 +35,7 @@ export class WebServer {
           ...process.env,
           EMBRIN_DIST: '.next-test',
           EMBRIN_URL: this.url,
+          EMBRIN_TALLY: 'thread',
           NODE_ENV: 'production',
           NODE_OPTIONS: '',
         },

@@ -31,7 +31,8 @@ import { db } from '@/server/db/client';
 import { document, givenValue, journal, place, valueChange } from '@/server/db/schema';
 import { forecastPaperMove, movePapers, putInPlaces } from '@/server/documents/amend';
 import { docketOf } from '@/server/documents/docket';
-import { ledgerPage, valueCounts } from '@/server/documents/ledger';
+import { ledgerPage } from '@/server/documents/ledger';
+import { openView } from '@/server/views/open';
 import {
   allLabels,
   changeLabel,
@@ -48,7 +49,7 @@ import { createDossier, createFolder } from '@/server/places/create';
 import { movePlace } from '@/server/places/move';
 import { openPlace } from '@/server/places/open';
 import { fillWithPapers } from '../../bench/large';
-import { dropLibrary, freshLibrary, furnished, newcomer, open } from '../library';
+import { dropLibrary, freshLibrary, furnished, newcomer, open, plainQuestion } from '../library';
 
 let keeper: Actor;
 let officer: Actor;
@@ -435,7 +436,8 @@ describe('setting values', () => {
     };
     expect((await ledgerPage(keeper, ask)).names).toEqual({ [secret]: 'Secret pact' });
     expect((await ledgerPage(officer, ask)).names).toEqual({});
-    expect(await valueCounts(officer, { placeId: where.id, columnId: column, filter: '', conditions: [] })).toEqual([]);
+    const view = { ...plainQuestion, placeId: where.id, counts: [column] };
+    expect((await openView(officer, view)).counts[column]).toEqual({ kind: 'values', values: [], more: 0 });
     expect(await refusedAs(setValues(officer, { documentIds: [id], values: { [column]: secret } }))).toBe('not-found');
   });
 });
@@ -464,7 +466,8 @@ describe('the ledger with columns', () => {
     const page = await ledgerPage(keeper, { ...ask, conditions });
     expect(page.rows.map((row) => row.values[weight])).toEqual([2, 10]);
     expect(page.totals?.papers).toBe(2);
-    const counts = await valueCounts(keeper, { placeId: where.id, columnId: status, filter: '', conditions });
+    const view = await openView(keeper, { ...plainQuestion, placeId: where.id, conditions, counts: [status] });
+    const counts = view.counts[status]?.kind === 'values' ? view.counts[status].values : [];
     expect(counts).toHaveLength(3);
     expect(counts).toEqual(
       expect.arrayContaining([

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { plainFields } from '@/core/columns/contract';
-import { meets, type AskedFor, type Condition } from '@/core/views/conditions';
+import { meets, type AskedFor, type PickCondition } from '@/core/views/conditions';
 import { sameValue, type ColumnType, type Value } from '@/core/columns/model';
 import { naturalCompare } from '@/core/text/natural';
 import type { Actor } from '@/server/access/actor';
@@ -10,11 +10,12 @@ import { createList, listOf } from '@/server/columns/lists';
 import { setValues, undoValues } from '@/server/columns/setValues';
 import { db } from '@/server/db/client';
 import { document, person } from '@/server/db/schema';
-import { ledgerPage, valueCounts } from '@/server/documents/ledger';
+import { ledgerPage } from '@/server/documents/ledger';
+import { openView } from '@/server/views/open';
 import { createLabel, putLabel } from '@/server/labels/labels';
 import { createDossier, createFolder } from '@/server/places/create';
 import { fillWithPapers } from '../../bench/large';
-import { dropLibrary, freshLibrary, furnished, newcomer } from '../library';
+import { dropLibrary, freshLibrary, furnished, newcomer, plainQuestion } from '../library';
 
 let keeper: Actor;
 let folder: string;
@@ -98,7 +99,7 @@ it('shows just the papers that core/views says meet the conditions, on random on
     numRuns: 120,
     seed: 18,
   });
-  for (const conditions of questions as Condition[][]) {
+  for (const conditions of questions as PickCondition[][]) {
     const page = await ledgerPage(keeper, { ...ask, placeId: folder, conditions });
     const expected = ids.filter((id) => conditions.every((each) => meets(each, shown.get(id)?.[each.of])));
     expect(page.rows.map((row) => row.id).sort()).toEqual([...expected].sort());
@@ -107,13 +108,14 @@ it('shows just the papers that core/views says meet the conditions, on random on
 });
 
 it('counts each value under all other conditions: choosing it gives just that many', async () => {
-  const conditions: Condition[] = [
+  const conditions: PickCondition[] = [
     { of: columns.get('yesNo') ?? '', anyOf: [true, null] },
     { of: columns.get('number') ?? '', anyOf: [2, 10.5, -5] },
   ];
   for (const columnId of columns.values()) {
-    const counts = await valueCounts(keeper, { placeId: folder, columnId, filter: '', conditions });
-    for (const { value, papers: count } of counts) {
+    const view = await openView(keeper, { ...plainQuestion, placeId: folder, conditions, counts: [columnId] });
+    const counts = view.counts[columnId];
+    for (const { value, papers: count } of counts?.kind === 'values' ? counts.values : []) {
       const others = conditions.filter((each) => each.of !== columnId);
       const page = await ledgerPage(keeper, {
         ...ask,

@@ -9,6 +9,7 @@ import { peopleContract } from '../people/contract';
 import { placesContract } from '../places/contract';
 import { searchContract } from '../search/contract';
 import { uploadsContract } from '../uploads/contract';
+import { viewsContract } from '../views/contract';
 
 /** Everything that can be asked of the server or done through it. The server implements it; the screens call it. */
 export const contract = {
@@ -22,6 +23,7 @@ export const contract = {
   ...placesContract,
   ...searchContract,
   ...uploadsContract,
+  ...viewsContract,
 } as const;
 
 export type Contract = typeof contract;

@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { act, ask } from '../contract/operation';
 import { nameSchema } from '../places/name';
-import { conditionsSchema, type ValueCounts } from '../views/conditions';
-import { directions, type DisposedPaper, type LedgerPage, type PaperDocket, type PaperRow } from './model';
+import type { DisposedPaper, PaperDocket, PaperRow } from './model';
 
 const id = z.uuid();
 const revision = z.number().int().nonnegative();
@@ -24,22 +23,6 @@ export interface PaperMoveForecast {
 }
 
 export const documentsContract = {
-  'ledger.page': ask<LedgerPage>()(
-    z.object({
-      placeId: id,
-      /** One of the ledger's own sorts, or the id of a column. */
-      sort: z.string().max(100),
-      direction: z.enum(directions),
-      filter: z.string().max(200),
-      conditions: conditionsSchema.optional(),
-      after: z.string().max(2000).nullable(),
-      limit: z.number().int().min(1).max(5000),
-    }),
-  ),
-  /** The values present in a column, with how many papers have each under all other conditions. */
-  'ledger.counts': ask<ValueCounts>()(
-    z.object({ placeId: id, columnId: id, filter: z.string().max(200), conditions: conditionsSchema }),
-  ),
   'papers.rows': ask<readonly PlacedPaper[]>()(z.object({ documentIds: many })),
   'paper.docket': ask<PaperDocket>()(z.object({ documentId: id })),
   'papers.lately': ask<readonly PlacedPaper[]>()(z.object({})),

@@ -1,39 +1,109 @@
 import { z } from 'zod';
 import type { Value } from '../columns/model';
+import { spanSchema } from './period';
 
-/** A single value that a condition can ask for; null asks for papers that have none. */
+/** What every paper has besides its columns, as conditions, groupings and sorts name it. */
+export const builtIns = [
+  'title',
+  'kind',
+  'size',
+  'pages',
+  'words',
+  'filedBy',
+  'filedAt',
+  'changedBy',
+  'changedAt',
+  'label',
+  'place',
+  'year',
+  'openTo',
+] as const;
+export type BuiltIn = (typeof builtIns)[number];
+export const isBuiltIn = (of: string): of is BuiltIn => (builtIns as readonly string[]).includes(of);
+
+/** What a condition, grouping or total speaks of: a built-in property, or the id of a column. */
+export const propertySchema = z.union([z.uuid(), z.enum(builtIns)]);
+
+/** A single value that a condition can ask for; null asks for papers that have none. Periods of days are as `2026-07`. */
 const askedFor = z.union([z.string().max(400), z.number(), z.boolean(), z.null()]);
 export type AskedFor = z.output<typeof askedFor>;
 
-/** What a condition speaks of: the id of a column, or `label`. */
-const conditionSchema = z.object({
-  of: z.union([z.uuid(), z.literal('label')]),
-  /** None of them: any will do. */
-  anyOf: z.array(askedFor).max(500, 'At most 500 values fit in one condition.'),
-});
+export const whoMeant = ['me', 'my-groups'] as const;
+const bound = z.number().nullable();
+
+/** One thing asked of one property. */
+const conditionSchema = z.union([
+  z.strictObject({
+    of: propertySchema,
+    /** None of them: any will do. */
+    anyOf: z.array(askedFor).max(500, 'At most 500 values fit in one condition.').readonly(),
+  }),
+  z.strictObject({
+    of: propertySchema,
+    text: z.enum(['contains', 'starts']),
+    words: z.string().trim().min(1, 'Say which words.').max(200, 'At most 200 characters fit.'),
+  }),
+  z.strictObject({ of: propertySchema, filled: z.boolean() }),
+  z.strictObject({ of: propertySchema, from: bound, to: bound }),
+  z.strictObject({ of: propertySchema, span: spanSchema }),
+  z.strictObject({ of: propertySchema, who: z.array(z.enum(whoMeant)).min(1).max(2).readonly() }),
+]);
 export type Condition = z.output<typeof conditionSchema>;
+export type PickCondition = Extract<Condition, { anyOf: unknown }>;
+
+export const blockHows = ['all', 'any', 'none'] as const;
+const most = 50;
+const innerBlock = z.strictObject({ how: z.enum(blockHows), parts: z.array(conditionSchema).max(most).readonly() });
+const blockSchema = z.strictObject({
+  how: z.enum(blockHows),
+  parts: z
+    .array(z.union([conditionSchema, innerBlock]))
+    .max(most)
+    .readonly(),
+});
+/** Conditions taken together: all, any or none of them; two deep at the most. An empty block asks nothing. */
+export interface Block {
+  readonly how: (typeof blockHows)[number];
+  readonly parts: readonly Part[];
+}
+export type Part = Condition | Block;
+export const isBlock = (part: Part): part is Block => 'how' in part;
 
 /** A paper is shown where it meets all of them. */
-export const conditionsSchema = z
-  .array(conditionSchema)
-  .max(50)
-  .refine((all) => new Set(all.map((each) => each.of)).size === all.length, 'A column stands in two conditions.');
-export type Conditions = readonly Condition[];
+export const conditionsSchema: z.ZodType<Conditions, Conditions> = z
+  .array(z.union([conditionSchema, blockSchema]))
+  .max(most)
+  .readonly();
+export type Conditions = readonly Part[];
 
 /** The values present in a column, most papers first; `null` stands for papers without one. */
 export type ValueCounts = readonly { readonly value: AskedFor; readonly name: string; readonly papers: number }[];
 
-/** Whether a value meets a condition: any of the several choices will do. The definition; SQL must agree with it. */
-export function meets(condition: Condition, value: Value | null | undefined): boolean {
+/** Whether a condition asks for anything at all. */
+export const asksNothing = (condition: Condition): boolean =>
+  ('anyOf' in condition && condition.anyOf.length === 0) ||
+  ('from' in condition && condition.from === null && condition.to === null) ||
+  ('span' in condition && 'from' in condition.span && condition.span.from === null && condition.span.to === null);
+
+/** All single conditions of some parts, those in blocks too. */
+export const conditionsIn = (parts: readonly Part[]): Condition[] =>
+  parts.flatMap((part) => (isBlock(part) ? conditionsIn(part.parts) : [part]));
+
+/** Whether a held value is among those picked: any of the several choices will do; periods are not for this. */
+export function meets(condition: PickCondition, value: Value | null | undefined): boolean {
   if (condition.anyOf.length === 0) return true;
   if (value === null || value === undefined) return condition.anyOf.includes(null);
   const held = Array.isArray(value) ? (value as readonly string[]) : [value as string | number | boolean];
   return held.some((each) => condition.anyOf.includes(each));
 }
 
-/** The conditions with one value of one column asked for, or no longer. A condition left without values stays, and asks for nothing. */
+/** The first condition, outside blocks, that picks values of a property. */
+export const pickOf = (conditions: Conditions, of: string): PickCondition | undefined =>
+  conditions.find((part): part is PickCondition => !isBlock(part) && part.of === of && 'anyOf' in part);
+
+/** The conditions with one value of one property asked for, or no longer. A condition left without values stays, and asks for nothing. */
 export function toggled(conditions: Conditions, of: string, value: AskedFor): Conditions {
-  const there = conditions.find((each) => each.of === of);
+  const there = pickOf(conditions, of);
   if (!there) return [...conditions, { of: of as Condition['of'], anyOf: [value] }];
   const anyOf = there.anyOf.includes(value) ? there.anyOf.filter((each) => each !== value) : [...there.anyOf, value];
   return conditions.map((each) => (each === there ? { ...each, anyOf } : each));

@@ -1,27 +1,28 @@
-import { and, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, arrayContains, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
-import type { ReadInputOf } from '@/core/contract';
-import { inWords } from '@/core/columns/format';
-import { isReferring, type Column, type Values } from '@/core/columns/model';
+import type { Column, Values } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
 import type { PlacedPaper } from '@/core/documents/contract';
 import {
   ledgerSorts,
+  type Direction,
   type DisposedPaper,
   type LedgerPage,
   type LedgerSort,
   type PaperRow,
 } from '@/core/documents/model';
 import { searchKey } from '@/core/text/fold';
-import type { AskedFor, Conditions, ValueCounts } from '@/core/views/conditions';
+import type { Conditions } from '@/core/views/conditions';
+import { dayAt } from '@/core/views/period';
 import type { Actor } from '../access/actor';
 import { labelIsKnown, paperAllows, paperIsDisposed, placeIsKnown } from '../access/visible';
-import { allColumns, allLists, asNames, lexiconsOf, namesFor } from '../columns/read';
+import { now } from '../clock';
+import { allColumns, namesFor } from '../columns/read';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
-import { document, documentLabel, label, person, place } from '../db/schema';
+import { document, documentLabel, label, library, look, person, place } from '../db/schema';
 import { fullName } from '../places/rows';
-import { columnKey, meetsAll } from '../views/where';
+import { columnKey, meetsAll, type Moment } from '../views/where';
 
 /** The name of who changed a paper last; a second look at the people, whose first is who filed it. */
 const changerName = sql<string>`(select changer.name from person as changer where changer.id = ${document.changedBy})`;
@@ -90,39 +91,64 @@ function readCursor(after: string): z.output<typeof cursorSchema> {
   }
 }
 
-/** The columns in force at a place that the actor knows of. */
-async function columnsIn(actor: Actor, placeId: string): Promise<Column[]> {
+/** The columns in use at a place, or at any place that the actor may know of below it. */
+export async function columnsIn(actor: Actor, placeId: string, below: boolean): Promise<Column[]> {
   const [known] = await db()
     .select({ lineage: place.lineage })
     .from(place)
     .where(and(eq(place.id, placeId), placeIsKnown(actor)));
   if (!known) refuse('not-found');
-  return (await allColumns(db())).filter((column) => known.lineage.includes(column.placeId));
+  const columns = (await allColumns(db())).filter((column) => !column.retired);
+  const elsewhere = columns.map((column) => column.placeId).filter((id) => !known.lineage.includes(id));
+  const under =
+    below && elsewhere.length > 0
+      ? await db()
+          .select({ id: place.id })
+          .from(place)
+          .where(and(inArray(place.id, elsewhere), arrayContains(place.lineage, [placeId]), placeIsKnown(actor)))
+      : [];
+  const reached = new Set([...known.lineage, ...under.map((row) => row.id)]);
+  return columns.filter((column) => reached.has(column.placeId));
 }
 
-/** Papers directly in a place that the filter and the conditions leave. */
+/** Papers in a place, or in it and all below, that the filter and the conditions leave. */
 function shownIn(
   actor: Actor,
-  placeId: string,
-  filter: string,
-  conditions: Conditions,
+  { placeId, below, filter, conditions }: Pick<LedgerQuestion, 'placeId' | 'below' | 'filter' | 'conditions'>,
   columns: readonly Column[],
+  moment: Moment,
 ): SQL {
   const words = searchKey(filter);
   const found = words === '' ? sql`true` : sql`${document.searchKey} like ${`%${escapeLike(words)}%`}`;
-  return sql`${document.homeId} = ${placeId} and ${paperAllows(actor, 'see')} and ${found} and ${meetsAll(actor, conditions, columns)}`;
+  const within = below ? arrayContains(place.lineage, [placeId]) : sql`${document.homeId} = ${placeId}`;
+  return sql`${within} and ${paperAllows(actor, 'see')} and ${found} and ${meetsAll(actor, conditions ?? [], columns, moment)}`;
 }
 
-/** A page of the papers filed directly in a place, by key and not by offset: cost does not grow with depth. */
-export async function ledgerPage(actor: Actor, input: ReadInputOf<'ledger.page'>): Promise<LedgerPage> {
-  const columns = await columnsIn(actor, input.placeId);
+export interface LedgerQuestion {
+  readonly placeId: string;
+  readonly below?: boolean;
+  /** One of the ledger's own sorts, or the id of a column. */
+  readonly sort: string;
+  readonly direction: Direction;
+  readonly filter: string;
+  readonly conditions?: Conditions;
+  readonly after: string | null;
+  readonly limit: number;
+}
+
+/**
+ * A page of the papers in a place by SQL alone, by key and not by offset: what is shown while the tally is still being
+ * filled, and what tests hold it to.
+ */
+export async function ledgerPage(actor: Actor, input: LedgerQuestion): Promise<LedgerPage> {
+  const columns = await columnsIn(actor, input.placeId, input.below ?? false);
   const up = input.direction === 'up';
   const sortColumn = columns.find((column) => column.id === input.sort && !column.retired);
   // A column that is gone from the address's sort is no reason to show nothing.
   const { by, type } = sortColumn
     ? columnKey(sortColumn, up)
     : sortKeys[isLedgerSort(input.sort) ? input.sort : 'title'];
-  const shown = shownIn(actor, input.placeId, input.filter, input.conditions ?? [], columns);
+  const shown = shownIn(actor, input, columns, await momentOf(actor, input.placeId));
   const beyond = input.after === null ? sql`true` : beyondKey(readCursor(input.after), by, type, up);
   const order = up
     ? sql`${by} asc, ${document.title} asc, ${document.id} asc`
@@ -166,45 +192,22 @@ async function ledgerTotals(shown: SQL) {
       pages: sql<number>`coalesce(sum(${document.pageCount}), 0)::int`,
     })
     .from(document)
+    .innerJoin(place, eq(place.id, document.homeId))
     .where(shown);
   return sums ?? { papers: 0, sizeBytes: 0, pages: 0 };
 }
 
-/** How many values of a column are listed at the most. */
-const mostValues = 500;
-
-/** The values present in a column with how many papers have each, under all conditions but its own. */
-export async function valueCounts(actor: Actor, input: ReadInputOf<'ledger.counts'>): Promise<ValueCounts> {
-  const columns = await columnsIn(actor, input.placeId);
-  const column = columns.find((each) => each.id === input.columnId && !each.retired);
-  if (!column) refuse('not-found');
-  const others = input.conditions.filter((condition) => condition.of !== column.id);
-  const shown = shownIn(actor, input.placeId, input.filter, others, columns);
-  const value = sql`${document.shownValues} -> ${column.id}`;
-  const rows = await db().execute<{ value: AskedFor; papers: number }>(sql`
-    select held.value, count(*)::int as papers
-    from ${document},
-         lateral (select ${value} as value where jsonb_typeof(${value}) is distinct from 'array'
-                  union all
-                  select each from jsonb_array_elements(case jsonb_typeof(${value}) when 'array' then ${value} else '[]'::jsonb end) as each) as held
-    where ${shown}
-    group by held.value order by papers desc limit ${mostValues}`);
-  const lexicons = lexiconsOf(await allLists(db()));
-  const one = { ...column, type: column.type === 'choices' ? ('choice' as const) : column.type };
-  const named = await namesFor(
-    db(),
-    actor,
-    [one],
-    rows.rows.flatMap((row) => (row.value === null ? [] : [{ [one.id]: row.value }])),
-  );
-  // What a value names may not be open to the asker: such papers count among those without a value they may know.
-  const hidden = (row: { value: AskedFor }) =>
-    isReferring(one.type) && row.value !== null && named[String(row.value)] === undefined;
-  const listed = rows.rows.filter((row) => !hidden(row));
-  return listed.map((row) => ({
-    ...row,
-    name: row.value === null ? `No ${column.name.toLowerCase()}` : inWords(one, row.value, asNames(lexicons, named)),
-  }));
+/** What conditions are reckoned from, for a person who looks at a place now. */
+async function momentOf(actor: Actor, placeId: string): Promise<Moment> {
+  const [settings] = await db()
+    .select({ timeZone: library.timeZone, yearStartMonth: library.yearStartMonth })
+    .from(library);
+  const [looked] = await db()
+    .select({ before: look.before })
+    .from(look)
+    .where(and(eq(look.personId, actor.personId), eq(look.placeId, placeId)));
+  const { timeZone, yearStartMonth } = settings ?? { timeZone: 'UTC', yearStartMonth: 1 };
+  return { timeZone, yearStartMonth, today: dayAt(now().getTime(), timeZone), lookedAt: looked?.before ?? null };
 }
 
 /** Papers wherever they are filed, with the place that they lie in. */
@@ -222,6 +225,14 @@ export async function placedPapers(actor: Actor, which: SQL, most: number): Prom
 
 /** The papers that changed last, of all that the actor may see: forty are enough for a desk. */
 export const latelyChanged = (actor: Actor): Promise<PlacedPaper[]> => placedPapers(actor, sql`true`, 40);
+
+/** Papers by their ids in the order of these, of those the actor may see. */
+export async function papersInOrder(actor: Actor, ids: readonly string[]): Promise<PlacedPaper[]> {
+  const byId = new Map(
+    (await placedPapers(actor, inArray(document.id, [...ids]), ids.length)).map((row) => [row.id, row]),
+  );
+  return ids.flatMap((id) => byId.get(id) ?? []);
+}
 
 /** Papers by their ids, of those the actor may see. */
 export const papersByIds = (

@@ -23,7 +23,7 @@ export function MissingNotice({ placeId }: { readonly placeId: string }) {
           type="button"
           title="Picks them up, to be described together"
           onClick={() => void take(each.documentIds)}
-          className="text-ember-ink underline underline-offset-2"
+          className="whitespace-nowrap text-ember-ink underline underline-offset-2"
         >
           {counted(each.papers, 'paper')} {each.papers === 1 ? 'needs' : 'need'} a {each.name.toLowerCase()}
         </button>

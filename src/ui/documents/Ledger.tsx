@@ -2,244 +2,258 @@
 
 import { useVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
-import { useEffect, useRef, type KeyboardEvent, type MouseEvent } from 'react';
-import type { Direction, PaperRow } from '@/core/documents/model';
-import type { PlaceRow } from '@/core/places/model';
-import { counted } from '@/core/text/measure';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type MouseEvent } from 'react';
+import type { PlacedPaper } from '@/core/documents/contract';
 import { useSurroundings } from '../shell/Surroundings';
-import type { Names } from '@/core/columns/format';
-import type { Label } from '@/core/labels/model';
-import { leastWidth, tracksOf, type LedgerColumn } from './ledgerColumns';
+import { GroupLine } from '../views/GroupLine';
+import { leastWidth, stickyFrom, tracksOf } from './ledgerColumns';
+import { LedgerHeadings } from './LedgerHeadings';
+import type { LedgerProps } from './ledgerProps';
 import { PaperLine } from './PaperLine';
 import { PlaceLine } from './PlaceLine';
 
-interface Props {
-  readonly label: string;
-  readonly places: readonly PlaceRow[];
-  readonly papers: readonly PaperRow[];
-  /** How many papers there are in all, those not loaded yet among them. */
-  readonly total: number;
-  readonly columns: readonly LedgerColumn[];
-  readonly names: Names;
-  readonly labels: ReadonlyMap<string, Label>;
-  readonly sort: string;
-  readonly direction: Direction;
-  readonly onSort: (sort: string) => void;
-  /** The id of the line that the docket shows and the keys speak to. */
-  readonly cursor: string | null;
-  readonly onCursor: (id: string) => void;
-  readonly ticked: ReadonlySet<string>;
-  readonly onTick: (ids: readonly string[], tick: boolean) => void;
-  readonly onOpenPaper: (id: string) => void;
-  readonly onOpenPlace: (id: string) => void;
-  readonly renaming: string | null;
-  readonly onRename: (id: string | null) => void;
-  readonly onDispose: (ids: readonly string[]) => void;
-  readonly mayAmend: boolean;
-}
+const headingHeight = 30;
 
-/** Places first, then papers, as one virtualised grid (WAI-ARIA grid pattern, the active line by `aria-activedescendant`). */
-export function Ledger(props: Props) {
-  const { places, papers, total, cursor, ticked, columns } = props;
-  const tracks = tracksOf(columns);
+/**
+ * Places first, then papers under the headings of their groups, as one virtualised grid (WAI-ARIA grid pattern, the active
+ * line by `aria-activedescendant`).
+ */
+export function Ledger(props: LedgerProps) {
+  const { places, display, paperAt, cursor, ticked, columns, onSight, frozen } = props;
+  const tracks = tracksOf(columns, frozen);
   const { rowHeight } = useSurroundings();
   const scroller = useRef<HTMLDivElement>(null);
-  const anchor = useRef<string | null>(null);
-  // The line the keys speak to: ahead of `cursor` while the address catches up with fast typing.
-  const active = useRef(cursor);
-  useEffect(() => {
-    active.current = cursor;
-  }, [cursor]);
-  const count = places.length + total;
+  const anchor = useRef<number | null>(null);
+  // A paper can stand in several groups: which of its lines is meant is known here alone.
+  const [at, setAt] = useState<number | null>(null);
+  // The line the keys speak to: ahead of what is painted while typing is fast.
+  const active = useRef<number | null>(null);
+  const count = places.length + display.count;
+  const idAt = (index: number): string | undefined => {
+    if (index < places.length) return places[index]?.id;
+    const line = display.lineAt(index - places.length);
+    return line?.kind === 'paper' ? paperAt(line.line)?.id : undefined;
+  };
+  // Lines are known by their papers (to React; the virtualizer would ask for all keys at once), so that what is half typed in one stays in it when others come in before it.
+  const keyAt = (index: number): string => {
+    const line = display.lineAt(index - places.length);
+    if (line?.kind === 'group') return line.path;
+    const id = idAt(index);
+    return id === undefined ? `line ${index}` : `${id} ${line?.kind === 'paper' ? line.group : ''}`;
+  };
   const virtual = useVirtualizer({
     count,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowHeight,
-    overscan: 20,
+    overscan: 24,
+    scrollMargin: headingHeight,
+    scrollPaddingStart: headingHeight,
   });
-
-  const idAt = (index: number): string | undefined => (places[index] ?? papers[index - places.length])?.id;
-  const indexOf = (id: string | null): number => {
-    const place = places.findIndex((each) => each.id === id);
+  const items = virtual.getVirtualItems();
+  // A line that is at hand wins over a search among those in sight.
+  const current = useMemo(() => {
+    if (at !== null && at < count && (idAt(at) === cursor || display.lineAt(at - places.length)?.kind === 'group'))
+      return at;
+    if (cursor === null) return -1;
+    const place = places.findIndex((each) => each.id === cursor);
     if (place !== -1) return place;
-    const paper = papers.findIndex((each) => each.id === id);
-    return paper === -1 ? -1 : paper + places.length;
-  };
+    return items.find(({ index }) => idAt(index) === cursor)?.index ?? -1;
+  }, [at, cursor, count, places, display, items, paperAt]); // eslint-disable-line react-hooks/exhaustive-deps
+  useEffect(() => {
+    if (current !== -1) active.current = current;
+  }, [current]);
 
-  function tickRange(to: string) {
-    const [a, b] = [indexOf(anchor.current ?? to), indexOf(to)].sort((x, y) => x - y);
-    if (a === undefined || b === undefined || a < 0) return;
-    const ids = papers
-      .slice(Math.max(0, a - places.length), Math.max(0, b - places.length + 1))
-      .map((paper) => paper.id);
-    props.onTick(ids, true);
+  const [first, last] = [items[0]?.index ?? 0, items.at(-1)?.index ?? 0];
+  useEffect(() => {
+    const lines = [first, last].map((index) => {
+      for (let near = index; near < index + 40; near += 1) {
+        const line = display.lineAt(near - places.length);
+        if (line) return line.kind === 'paper' ? line.line : line.start;
+      }
+      return 0;
+    });
+    onSight(lines[0] ?? 0, Math.max(lines[0] ?? 0, lines[1] ?? 0));
+  }, [first, last, display, places.length, onSight]);
+
+  const { orderKey } = props;
+  const order = useRef(orderKey);
+  useEffect(() => {
+    if (order.current === orderKey) return;
+    order.current = orderKey;
+    anchor.current = null;
+    scroller.current?.scrollTo({ top: 0 });
+  }, [orderKey]);
+
+  function tickRange(to: number) {
+    const [a, b] = [anchor.current ?? to, to].sort((x, y) => x - y);
+    const lines: number[] = [];
+    for (let index = a ?? to; index <= (b ?? to); index += 1) {
+      const line = display.lineAt(index - places.length);
+      if (line?.kind === 'paper') lines.push(line.line);
+    }
+    const [start] = lines;
+    if (start === undefined) return;
+    const here = lines.flatMap((line) => paperAt(line) ?? []);
+    if (here.length === lines.length) props.onTick(here, true);
+    else props.onTickLines(start, (lines.at(-1) ?? start) - start + 1);
   }
 
   function moveTo(index: number, extend: boolean) {
-    const id = idAt(Math.max(0, Math.min(count - 1, index)));
-    if (id === undefined) return;
-    if (extend) anchor.current ??= active.current;
-    active.current = id;
-    if (extend) {
-      props.onCursor(id);
-      tickRange(id);
-    } else {
-      anchor.current = id;
-      props.onCursor(id);
-    }
-    virtual.scrollToIndex(indexOf(id));
+    const next = Math.max(0, Math.min(count - 1, index));
+    if (extend) anchor.current ??= active.current ?? next;
+    active.current = next;
+    setAt(next);
+    const id = idAt(next);
+    if (id !== undefined) props.onCursor(id);
+    if (extend) tickRange(next);
+    else anchor.current = next;
+    virtual.scrollToIndex(next);
   }
 
   function onKeyDown(event: KeyboardEvent) {
     if (event.target !== event.currentTarget) return;
-    const at = indexOf(active.current);
-    const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 400) / rowHeight) - 1);
+    const here = active.current ?? -1;
+    const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 400) / rowHeight) - 2);
     const moves: Record<string, number> = {
-      ArrowDown: at + 1,
-      ArrowUp: at === -1 ? 0 : at - 1,
-      PageDown: at + page,
-      PageUp: at - page,
+      ArrowDown: here + 1,
+      ArrowUp: here === -1 ? 0 : here - 1,
+      PageDown: here + page,
+      PageUp: here - page,
       Home: 0,
       End: count - 1,
     };
     const next = moves[event.key];
-    const atPaper = papers[at - places.length];
+    const line = display.lineAt(here - places.length);
+    const paper = line?.kind === 'paper' ? paperAt(line.line) : undefined;
+    const heading = line?.kind === 'group' ? line : null;
     if (next !== undefined) moveTo(next, event.shiftKey);
-    else if (event.key === ' ' && atPaper) {
-      anchor.current = atPaper.id;
-      props.onTick([atPaper.id], !ticked.has(atPaper.id));
-    } else if (event.key === 'Enter' && at !== -1) {
-      if (atPaper) props.onOpenPaper(atPaper.id);
-      else if (places[at]) props.onOpenPlace(places[at].id);
-    } else if (event.key === 'F2' && active.current && props.mayAmend) props.onRename(active.current);
-    else if (event.key === 'Delete' && props.mayAmend && atPaper) {
-      const here = papers.filter((paper) => ticked.has(paper.id)).map((paper) => paper.id);
-      props.onDispose(here.length > 0 ? here : [atPaper.id]);
-    } else if (event.key === 'a' && (event.ctrlKey || event.metaKey))
-      props.onTick(
-        papers.map((paper) => paper.id),
-        true,
-      );
+    else if (heading && (event.key === 'Enter' || event.key === (heading.open ? 'ArrowLeft' : 'ArrowRight')))
+      props.onFold(heading.path);
+    else if (heading && event.key === ' ') props.onTickLines(heading.start, heading.group.lines);
+    else if (event.key === ' ' && paper) {
+      anchor.current = here;
+      props.onTick([paper], !ticked.has(paper.id));
+    } else if (event.key === 'Enter' && here !== -1) {
+      if (paper) props.onOpenPaper(paper.id);
+      else if (places[here]) props.onOpenPlace(places[here].id);
+    } else if (event.key === 'F2' && props.mayAmend && idAt(here)) props.onRename(idAt(here) ?? null);
+    else if (event.key === 'Delete' && props.mayAmend && paper)
+      props.onDispose(ticked.has(paper.id) ? [...ticked] : [paper.id]);
+    else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) props.onTickLines(0, Number.MAX_SAFE_INTEGER);
     else return;
     event.preventDefault();
   }
 
-  function onPaperClick(event: MouseEvent, id: string) {
-    if (event.shiftKey) tickRange(id);
+  function onPaperClick(event: MouseEvent, index: number, paper: PlacedPaper) {
+    if (event.shiftKey) tickRange(index);
     else {
-      if (event.ctrlKey || event.metaKey) props.onTick([id], !ticked.has(id));
-      anchor.current = id;
+      if (event.ctrlKey || event.metaKey) props.onTick([paper], !ticked.has(paper.id));
+      anchor.current = index;
     }
-    props.onCursor(id);
+    setAt(index);
+    props.onCursor(paper.id);
   }
 
   return (
-    <div className="flex min-h-0 flex-1 flex-col overflow-x-auto">
-      {total > 0 && <Headings {...props} />}
-      <div
-        ref={scroller}
-        style={{ minWidth: leastWidth(columns) }}
-        role="grid"
-        tabIndex={0}
-        aria-label={props.label}
-        aria-rowcount={count}
-        aria-multiselectable
-        aria-activedescendant={cursor && indexOf(cursor) !== -1 ? `line-${cursor}` : undefined}
-        onKeyDown={onKeyDown}
-        className="min-h-0 flex-1 overflow-y-auto bg-sheet focus-visible:-outline-offset-2"
-      >
-        <div role="rowgroup" className="relative w-full" style={{ height: virtual.getTotalSize() }}>
-          {virtual.getVirtualItems().map(({ index, start, key }) => {
-            const place = places[index];
-            const paper = papers[index - places.length];
-            const id = place?.id ?? paper?.id;
-            return (
-              <div
-                key={key}
-                role="row"
-                id={id && `line-${id}`}
-                aria-rowindex={index + 1}
-                aria-selected={paper ? ticked.has(paper.id) : undefined}
-                data-current={id === cursor || undefined}
-                style={{ height: rowHeight, transform: `translateY(${start}px)`, gridTemplateColumns: tracks }}
-                className={clsx(
-                  'absolute top-0 left-0 grid w-full items-center border-b border-line',
-                  paper && ticked.has(paper.id)
-                    ? 'bg-straw text-straw-ink'
-                    : id === cursor
-                      ? 'bg-brine-wash'
-                      : 'hover:bg-fog',
-                )}
-              >
-                {id === cursor && <span aria-hidden className="absolute inset-y-0 left-0 w-[3px] bg-brine-ink" />}
-                {place && <PlaceLine place={place} {...props} onClick={() => props.onCursor(place.id)} />}
-                {!place && paper && (
-                  <PaperLine
-                    paper={paper}
-                    columns={columns}
-                    names={props.names}
-                    labels={props.labels}
-                    ticked={ticked.has(paper.id)}
-                    renaming={props.renaming === paper.id}
-                    onRename={props.onRename}
-                    onTick={props.onTick}
-                    onOpen={props.onOpenPaper}
-                    onClick={(event) => onPaperClick(event, paper.id)}
-                  />
-                )}
-                {!place && !paper && (
-                  <span role="gridcell" className="col-start-2 text-soft" aria-busy>
-                    …
-                  </span>
-                )}
-              </div>
-            );
-          })}
-        </div>
-      </div>
-    </div>
-  );
-}
-
-function Headings({ columns, sort, direction, onSort, papers, ticked, onTick }: Props) {
-  const all = papers.length > 0 && papers.every((paper) => ticked.has(paper.id));
-  return (
     <div
-      className="grid h-[30px] shrink-0 items-center border-b border-line bg-sheet text-sm text-soft"
-      style={{ gridTemplateColumns: tracksOf(columns), minWidth: leastWidth(columns) }}
+      ref={scroller}
+      role="grid"
+      tabIndex={0}
+      aria-label={props.label}
+      aria-rowcount={count + 1}
+      aria-multiselectable
+      aria-activedescendant={current === -1 ? undefined : `line-${current}`}
+      onKeyDown={onKeyDown}
+      className="min-h-0 flex-1 overflow-auto bg-sheet focus-visible:-outline-offset-2"
     >
-      <span className="grid place-items-center">
-        {papers.length > 0 && (
-          <input
-            type="checkbox"
-            aria-label={`Pick up all: ${counted(papers.length, 'paper')}`}
-            checked={all}
-            onChange={() =>
-              onTick(
-                papers.map((paper) => paper.id),
-                !all,
-              )
-            }
-            className="size-[15px] accent-brine"
-          />
-        )}
-      </span>
-      {[{ key: 'title', heading: 'Title', figures: false }, ...columns].map((column) => (
-        <button
-          key={column.key}
-          type="button"
-          onClick={() => onSort(column.key)}
-          aria-label={`Sort by ${column.heading.toLowerCase()}${column.key === sort ? (direction === 'up' ? ', now ascending' : ', now descending') : ''}`}
-          className={clsx(
-            'font-condensed truncate px-1.5 hover:text-ink',
-            column.figures ? 'text-right' : 'text-left',
-            column.key === sort && 'text-ink',
-          )}
-        >
-          {column.heading}
-          {column.key === sort && <span aria-hidden>{direction === 'up' ? ' ↑' : ' ↓'}</span>}
-        </button>
-      ))}
+      <LedgerHeadings {...props} />
+      <div
+        role="rowgroup"
+        className="relative w-full"
+        style={{ height: virtual.getTotalSize() - headingHeight, minWidth: leastWidth(columns, frozen) }}
+      >
+        {items.map(({ index, start }) => {
+          const place = places[index];
+          const line = place ? null : display.lineAt(index - places.length);
+          const paper = line?.kind === 'paper' ? paperAt(line.line) : undefined;
+          const chosen = index === current;
+          const picked = paper !== undefined && ticked.has(paper.id);
+          return (
+            <div
+              key={keyAt(index)}
+              role="row"
+              id={`line-${index}`}
+              aria-rowindex={index + 2}
+              aria-level={line?.kind === 'group' ? line.depth + 1 : undefined}
+              aria-expanded={line?.kind === 'group' ? line.open : undefined}
+              aria-selected={paper ? picked : undefined}
+              data-current={chosen || undefined}
+              style={{
+                height: rowHeight,
+                transform: `translateY(${start - headingHeight}px)`,
+                gridTemplateColumns: tracks,
+              }}
+              className={clsx(
+                'absolute top-0 left-0 grid w-full items-center border-b border-line',
+                picked
+                  ? 'bg-straw text-straw-ink'
+                  : chosen
+                    ? 'bg-brine-wash'
+                    : line?.kind === 'group'
+                      ? 'bg-mist'
+                      : 'bg-sheet hover:bg-fog',
+              )}
+            >
+              {chosen && <span aria-hidden className="absolute inset-y-0 left-0 z-10 w-[3px] bg-brine-ink" />}
+              {place && (
+                <PlaceLine
+                  place={place}
+                  {...props}
+                  onClick={() => {
+                    setAt(index);
+                    props.onCursor(place.id);
+                  }}
+                />
+              )}
+              {line?.kind === 'group' && (
+                <GroupLine
+                  heading={line}
+                  words={props.measureWords(line)}
+                  onFold={() => {
+                    setAt(index);
+                    props.onFold(line.path);
+                  }}
+                  onPickUp={() => props.onTickLines(line.start, line.group.lines)}
+                  onTakeValue={props.onTakeValue}
+                />
+              )}
+              {paper && line && (
+                <PaperLine
+                  key={paper.id}
+                  paper={paper}
+                  depth={line.depth}
+                  columns={columns}
+                  sticky={stickyFrom(columns, frozen)}
+                  names={props.names}
+                  labels={props.labels}
+                  ticked={picked}
+                  renaming={props.renaming === paper.id}
+                  onPutBefore={props.onPutBefore}
+                  onRename={props.onRename}
+                  onTick={props.onTick}
+                  onOpen={props.onOpenPaper}
+                  onClick={(event) => onPaperClick(event, index, paper)}
+                />
+              )}
+              {!place && !paper && line?.kind !== 'group' && (
+                <span role="gridcell" className="col-start-2 text-soft" aria-busy>
+                  …
+                </span>
+              )}
+            </div>
+          );
+        })}
+      </div>
     </div>
   );
 }

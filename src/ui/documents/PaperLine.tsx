@@ -1,8 +1,8 @@
 'use client';
 
 import { useDraggable } from '@dnd-kit/core';
-import { memo, type MouseEvent } from 'react';
-import type { PaperRow } from '@/core/documents/model';
+import { memo, type CSSProperties, type MouseEvent } from 'react';
+import type { PlacedPaper } from '@/core/documents/contract';
 import { useSurroundings } from '../shell/Surroundings';
 import { useAct } from '../server/useCall';
 import { RenameInPlace } from './RenameInPlace';
@@ -13,14 +13,19 @@ import type { LedgerColumn } from './ledgerColumns';
 import { useLabelDrop } from '../labels/useLabelDrop';
 
 interface Props {
-  readonly paper: PaperRow;
+  readonly paper: PlacedPaper;
+  /** How many groups it stands in, one within another. */
+  readonly depth: number;
+  /** Where the cell of a column stays in sight; none for one that scrolls away. */
+  readonly sticky: (at: number) => CSSProperties | undefined;
   readonly columns: readonly LedgerColumn[];
   readonly names: Names;
   readonly labels: ReadonlyMap<string, Label>;
   readonly ticked: boolean;
   readonly renaming: boolean;
   readonly onRename: (id: string | null) => void;
-  readonly onTick: (ids: readonly string[], tick: boolean) => void;
+  readonly onTick: (papers: readonly PlacedPaper[], tick: boolean) => void;
+  readonly onPutBefore: ((beforeId: string, papers: readonly { readonly id: string }[]) => void) | undefined;
   readonly onOpen: (id: string) => void;
   readonly onClick: (event: MouseEvent) => void;
 }
@@ -28,6 +33,8 @@ interface Props {
 /** A paper's cells in the ledger. Its title can be dragged onto a place. */
 export const PaperLine = memo(function PaperLine({
   paper,
+  depth,
+  sticky,
   columns,
   names,
   labels,
@@ -35,22 +42,23 @@ export const PaperLine = memo(function PaperLine({
   renaming,
   onRename,
   onTick,
+  onPutBefore,
   onOpen,
   onClick,
 }: Props) {
   const around = useSurroundings();
   const drag = useDraggable({ id: `paper-${paper.id}`, data: { kind: 'paper', paper } });
-  const labelDrop = useLabelDrop(paper);
+  const labelDrop = useLabelDrop(paper, onPutBefore);
   const rename = useAct('paper.rename');
   return (
     <>
-      <span role="gridcell" className="grid place-items-center">
+      <span role="gridcell" className="grid h-full place-items-center bg-inherit" style={sticky(-2)}>
         <input
           type="checkbox"
           tabIndex={-1}
           checked={ticked}
           aria-label={`Pick up ${paper.title}`}
-          onChange={() => onTick([paper.id], !ticked)}
+          onChange={() => onTick([paper], !ticked)}
           className="size-[15px] accent-brine"
         />
       </span>
@@ -74,7 +82,8 @@ export const PaperLine = memo(function PaperLine({
           onClick={onClick}
           onDoubleClick={() => onOpen(paper.id)}
           title={paper.title}
-          className={`flex h-full min-w-0 items-center gap-1.5 px-1.5 ${labelDrop.over ? 'bg-straw' : ''}`}
+          style={{ paddingLeft: 6 + depth * 12, ...sticky(-1) }}
+          className={`flex h-full min-w-0 items-center gap-1.5 pr-1.5 ${labelDrop.over ? 'bg-straw' : 'bg-inherit'}`}
         >
           <span className="truncate font-medium">{paper.title}</span>
           {paper.labels.map((id) => {
@@ -83,13 +92,14 @@ export const PaperLine = memo(function PaperLine({
           })}
         </span>
       )}
-      {columns.map((column) => (
+      {columns.map((column, at) => (
         <span
           key={column.key}
           role="gridcell"
+          style={sticky(at)}
           onClick={onClick}
           onDoubleClick={() => onOpen(paper.id)}
-          className={`flex h-full items-center truncate px-1.5 text-sm ${column.figures ? 'figures justify-end' : ''}`}
+          className={`flex h-full items-center truncate bg-inherit px-1.5 text-sm ${column.figures ? 'figures justify-end' : ''}`}
         >
           <span className="truncate">{column.cell(paper, { ...around, names })}</span>
         </span>

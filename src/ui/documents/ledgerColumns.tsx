@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import type { CSSProperties, ReactNode } from 'react';
 import { inWords, type Names } from '@/core/columns/format';
 import type { Column, ColumnType } from '@/core/columns/model';
 import type { PaperRow } from '@/core/documents/model';
@@ -14,8 +14,10 @@ export interface LedgerColumn {
   readonly width: number;
   readonly grows: number;
   readonly figures?: boolean;
+  /** False for what has no order. */
+  readonly sorts?: boolean;
   readonly cell: (
-    row: PaperRow,
+    row: PaperRow & { readonly homeName?: string },
     around: { readonly now: string; readonly timeZone: string; readonly names: Names },
   ) => ReactNode;
 }
@@ -28,7 +30,8 @@ const moment = (at: string, { now, timeZone }: { now: string; timeZone: string }
 
 /** The ledger's own columns after the title, in order. */
 export const ownColumns: readonly LedgerColumn[] = [
-  { key: 'stamp', heading: 'Kind', width: 64, grows: 0, cell: (row) => <Stamp word={row.stamp} /> },
+  { key: 'kind', heading: 'Kind', width: 64, grows: 0, cell: (row) => <Stamp word={row.stamp} /> },
+  { key: 'place', heading: 'Place', width: 130, grows: 0.5, cell: (row) => row.homeName ?? '' },
   { key: 'pages', heading: 'Pages', width: 52, grows: 0, figures: true, cell: (row) => row.pageCount ?? '' },
   {
     key: 'words',
@@ -66,15 +69,46 @@ export const valueColumn = (column: Column): LedgerColumn => ({
   width: widths[column.type],
   grows: 0.4,
   figures: column.type === 'number' || column.type === 'amount',
+  ...(column.type === 'longText' ? { sorts: false } : {}),
   cell: (row, { names }) => inWords(column, row.values[column.id], names),
 });
 
 const narrowestTitle = 220;
+const tickWidth = 36;
+
+/** A column drawn to a width of its own. */
+export const drawn = (column: LedgerColumn, width: number | undefined): LedgerColumn =>
+  width === undefined ? column : { ...column, width, grows: 0 };
+
+/** How wide the title is where columns beside it stay in sight: then it must not grow. */
+const frozenTitle = 260;
+
+/**
+ * Where the cells of a row stay in sight while the ledger scrolls sideways: -2 is the tick, -1 the title, then the columns
+ * in order. With nothing frozen nothing is.
+ */
+export function stickyFrom(
+  columns: readonly LedgerColumn[],
+  frozen: number,
+): (at: number) => CSSProperties | undefined {
+  if (frozen === 0) return () => undefined;
+  return (at) => {
+    if (at >= frozen) return undefined;
+    const before = columns.slice(0, Math.max(0, at)).reduce((sum, column) => sum + column.width, 0);
+    const left = at === -2 ? 0 : at === -1 ? tickWidth : tickWidth + frozenTitle + before;
+    return { position: 'sticky', left, zIndex: 5 };
+  };
+}
 
 /** The grid of a ledger row: tick, title, then the columns. */
-export const tracksOf = (columns: readonly LedgerColumn[]): string =>
-  `36px minmax(${narrowestTitle}px, 1fr) ${columns.map(({ width, grows }) => (grows > 0 ? `minmax(${width}px, ${grows}fr)` : `${width}px`)).join(' ')} 8px`;
+export const tracksOf = (columns: readonly LedgerColumn[], frozen = 0): string => {
+  const title = frozen > 0 ? `${frozenTitle}px` : `minmax(${narrowestTitle}px, 1fr)`;
+  const rest = columns.map(({ width, grows }, at) =>
+    grows > 0 && at >= frozen ? `minmax(${width}px, ${grows}fr)` : `${width}px`,
+  );
+  return `${tickWidth}px ${title} ${rest.join(' ')} 8px`;
+};
 
 /** How wide the ledger is at least; where the room is narrower, it scrolls sideways. In pixels. */
-export const leastWidth = (columns: readonly LedgerColumn[]): number =>
-  columns.reduce((sum, column) => sum + column.width, 36 + narrowestTitle + 8);
+export const leastWidth = (columns: readonly LedgerColumn[], frozen = 0): number =>
+  columns.reduce((sum, column) => sum + column.width, tickWidth + (frozen > 0 ? frozenTitle : narrowestTitle) + 8);

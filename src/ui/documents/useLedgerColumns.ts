@@ -1,9 +1,10 @@
 'use client';
 
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { z } from 'zod';
 import type { Column } from '@/core/columns/model';
-import { ownColumns, valueColumn, type LedgerColumn } from './ledgerColumns';
+import type { ViewSpec } from '@/core/views/spec';
+import { drawn, ownColumns, valueColumn, type LedgerColumn } from './ledgerColumns';
 
 const kept = z.array(z.string()).nullable();
 const placeOf = (seriesId: string): string => `embrin-columns-${seriesId}`;
@@ -21,30 +22,85 @@ function read(seriesId: string): string[] | null {
 const shownAtFirst = 3;
 
 /** What a ledger shows where nobody has chosen: the values that tell papers apart, then what every paper has. */
-function atFirst(columns: readonly Column[], fixedHere: ReadonlySet<string>): string[] {
+function atFirst(columns: readonly Column[], fixedHere: ReadonlySet<string>, below: boolean): string[] {
   // What the place itself fixes is the same in every row, and is said above the ledger already.
   const telling = columns
     .filter((column) => column.type !== 'longText' && !fixedHere.has(column.id))
-    .slice(0, shownAtFirst);
-  if (telling.length === 0) return ['stamp', 'pages', 'size', 'filedBy', 'filedAt', 'changedAt'];
-  return ['stamp', ...telling.map((column) => column.id), 'pages'];
+    .slice(0, below ? shownAtFirst - 1 : shownAtFirst);
+  const where = below ? ['place'] : [];
+  if (telling.length === 0) return ['kind', ...where, 'pages', 'size', 'filedBy', 'filedAt', 'changedAt'];
+  return ['kind', ...telling.map((column) => column.id), ...where, 'pages'];
 }
 
-/** The columns a person has chosen to see in the ledgers of a series, kept in this browser. */
-export function useLedgerColumns(seriesId: string, columns: readonly Column[], fixedHere: ReadonlySet<string>) {
+const widthsSchema = z.record(z.string(), z.number());
+const widthsPlace = 'embrin-widths';
+function keptWidths(): Record<string, number> {
+  if (typeof localStorage === 'undefined') return {};
+  try {
+    return widthsSchema.parse(JSON.parse(localStorage.getItem(widthsPlace) ?? '{}'));
+  } catch {
+    return {};
+  }
+}
+
+/**
+ * The columns that a ledger shows, in order: those of its view, or those that the person has chosen for the plain ledgers
+ * of a series, kept in this browser, as widths are.
+ */
+export function useLedgerColumns(
+  seriesId: string,
+  columns: readonly Column[],
+  fixedHere: ReadonlySet<string>,
+  view: { readonly spec: ViewSpec; readonly isPlain: boolean; readonly setSpec: (change: Partial<ViewSpec>) => void },
+) {
   const [chosen, setChosen] = useState<{ seriesId: string; keys: string[] | null } | null>(null);
-  const keys = chosen?.seriesId === seriesId ? chosen.keys : read(seriesId);
-  return useMemo(() => {
-    const all: LedgerColumn[] = [...ownColumns.slice(0, 1), ...columns.map(valueColumn), ...ownColumns.slice(1)];
-    const wanted = keys ?? atFirst(columns, fixedHere);
-    return {
-      all,
-      shown: all.filter((column) => wanted.includes(column.key)),
-      toggle: (key: string) => {
-        const next = wanted.includes(key) ? wanted.filter((each) => each !== key) : [...wanted, key];
-        localStorage.setItem(placeOf(seriesId), JSON.stringify(next));
-        setChosen({ seriesId, keys: next });
-      },
-    };
-  }, [columns, keys, seriesId, fixedHere]);
+  const [widths, setWidths] = useState<Readonly<Record<string, number>> | null>(null);
+  const stored = chosen?.seriesId === seriesId ? chosen.keys : read(seriesId);
+  const { spec, isPlain, setSpec } = view;
+  const wanted = useMemo(
+    () => spec.columns ?? (isPlain ? stored : null) ?? atFirst(columns, fixedHere, spec.below),
+    [spec.columns, spec.below, isPlain, stored, columns, fixedHere],
+  );
+  const all = useMemo<LedgerColumn[]>(
+    () => [...ownColumns.slice(0, 1), ...columns.map(valueColumn), ...ownColumns.slice(1)],
+    [columns],
+  );
+  const shown = useMemo(() => {
+    const drawnTo = { ...spec.widths, ...(widths ?? keptWidths()) };
+    return wanted.flatMap((key) => {
+      const column = all.find((each) => each.key === key);
+      return column ? [drawn(column, drawnTo[key])] : [];
+    });
+  }, [wanted, all, widths, spec.widths]);
+  const choose = useCallback(
+    (keys: readonly string[]) => {
+      if (!isPlain) return setSpec({ columns: keys });
+      localStorage.setItem(placeOf(seriesId), JSON.stringify(keys));
+      setChosen({ seriesId, keys: [...keys] });
+    },
+    [isPlain, setSpec, seriesId],
+  );
+  return {
+    all,
+    shown,
+    wanted,
+    choose,
+    toggle: (key: string) =>
+      choose(wanted.includes(key) ? wanted.filter((each) => each !== key) : inOrderOf(all, [...wanted, key])),
+    setWidth: (key: string, width: number) => {
+      const next = { ...(widths ?? keptWidths()), [key]: width };
+      localStorage.setItem(widthsPlace, JSON.stringify(next));
+      setWidths(next);
+    },
+    widths: widths ?? {},
+  };
+}
+
+/** A newly chosen column takes its usual place: before the first of those that usually come after it. */
+function inOrderOf(all: readonly LedgerColumn[], keys: readonly string[]): string[] {
+  const usual = (key: string): number => all.findIndex((column) => column.key === key);
+  const added = keys.at(-1) ?? '';
+  const rest = keys.slice(0, -1);
+  const before = rest.findIndex((key) => usual(key) > usual(added));
+  return before === -1 ? [...rest, added] : [...rest.slice(0, before), added, ...rest.slice(before)];
 }

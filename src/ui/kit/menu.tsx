@@ -21,17 +21,19 @@ export function Menu({
   name,
   acts,
   look = 'plain',
+  className,
 }: {
   readonly label: ReactNode;
   /** The accessible name, where the label alone does not say enough. */
   readonly name?: string;
   readonly acts: readonly MenuAct[];
   readonly look?: ComponentProps<typeof Button>['look'];
+  readonly className?: string;
 }) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild>
-        <Button look={look} aria-label={name}>
+        <Button look={look} aria-label={name} className={className}>
           {label}
           <CaretDownIcon size={11} weight="bold" aria-hidden />
         </Button>

@@ -2,7 +2,7 @@
 
 import { Command } from 'cmdk';
 import { Popover } from 'radix-ui';
-import { useState, type ReactNode } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import { searchKey } from '@/core/text/fold';
 
 /** One thing to pick. `leads` are other words that lead to it. */
@@ -30,6 +30,8 @@ interface Props {
   /** Told what is typed, where the items come from the server. */
   readonly onWords?: (words: string) => void;
   readonly nothing?: string;
+  /** What is picked opens something of its own, which is to have the focus. */
+  readonly letsGo?: boolean;
   readonly className?: string;
 }
 
@@ -39,6 +41,7 @@ export function Pick(props: Props) {
   const [open, setOpen] = useState(false);
   const [words, setWords] = useState('');
   const [marked, setMarked] = useState('');
+  const picking = useRef(false);
   const key = searchKey(words);
   const found = onWords
     ? items
@@ -53,13 +56,21 @@ export function Pick(props: Props) {
     onWords?.('');
   }
   function pick(id: string) {
+    picking.current = true;
     onPick(id);
     if (several) setWords('');
     else close();
   }
 
   return (
-    <Popover.Root open={open} onOpenChange={(next) => (next ? setOpen(true) : close())}>
+    <Popover.Root
+      open={open}
+      onOpenChange={(next) => {
+        picking.current = false;
+        if (next) setOpen(true);
+        else close();
+      }}
+    >
       <Popover.Trigger
         aria-label={label}
         className={
@@ -76,6 +87,7 @@ export function Pick(props: Props) {
           aria-label={label}
           className="z-[60] w-[264px] rounded-sm border border-line bg-sheet text-ink shadow-lg"
           onKeyDown={(event) => event.stopPropagation()}
+          onCloseAutoFocus={(event) => props.letsGo && picking.current && event.preventDefault()}
         >
           <Command
             shouldFilter={false}

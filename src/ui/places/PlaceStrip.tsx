@@ -78,7 +78,7 @@ export function PlaceStrip({
   return (
     <div className="flex flex-wrap items-start gap-x-3 gap-y-2 border-b border-line bg-sheet px-4 pt-3 pb-2.5">
       <div className="min-w-0 flex-1 basis-72">
-        <p className="flex flex-wrap items-baseline gap-x-1.5">
+        <div className="flex flex-wrap items-baseline gap-x-1.5">
           {page.path.map((step) => (
             <span key={step.id} className="text-sm text-soft">
               <Link href={`/place/${step.id}`} className="hover:text-ink hover:underline">
@@ -89,7 +89,7 @@ export function PlaceStrip({
           ))}
           {place.reference && <span className="font-mono text-soft">{place.reference}</span>}
           <h1 className="font-condensed text-xl leading-tight break-words">{place.name}</h1>
-        </p>
+        </div>
         <p className="mt-0.5 text-sm text-soft">
           {place.bareStep ? (
             'Only a step on the way to what is open to you'

@@ -29,7 +29,13 @@ type Dragged =
 type Target =
   | { readonly kind: 'place' | 'where'; readonly place: PlaceRow }
   | { readonly kind: 'label'; readonly label: Label }
-  | { readonly kind: 'ledger-paper'; readonly paper: PaperRow };
+  | {
+      readonly kind: 'ledger-paper';
+      readonly paper: PaperRow;
+      readonly onPutBefore?: (beforeId: string, papers: readonly Named[]) => void;
+    }
+  /** What takes papers in its own way: a group gives them its value. */
+  | { readonly kind: 'taker'; readonly take: (papers: readonly Named[]) => void };
 
 interface Named {
   readonly id: string;
@@ -62,8 +68,12 @@ export function DragAndDrop({ children }: { readonly children: ReactNode }) {
       if (target.kind === 'ledger-paper') void putLabel(dragged.label, carried(target.paper), true);
     } else if (dragged.kind === 'paper') {
       if (target.kind === 'label') void putLabel(target.label, carried(dragged.paper), true);
-      else if (target.kind !== 'ledger-paper') setPapersTo({ papers: carried(dragged.paper), place: target.place });
-    } else if (target.kind === 'label' || target.kind === 'ledger-paper') return;
+      else if (target.kind === 'taker') target.take(carried(dragged.paper));
+      else if (target.kind === 'ledger-paper') {
+        const moved = carried(dragged.paper).filter((paper) => paper.id !== target.paper.id);
+        if (moved.length > 0) target.onPutBefore?.(target.paper.id, moved);
+      } else setPapersTo({ papers: carried(dragged.paper), place: target.place });
+    } else if (target.kind !== 'place' && target.kind !== 'where') return;
     else if (dragged.place.id === target.place.id) return;
     else if (target.place.parentId === dragged.parentId)
       reorder.mutate({ placeId: dragged.place.id, beforeId: target.place.id });

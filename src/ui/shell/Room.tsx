@@ -6,6 +6,7 @@ import { useState, type ReactNode } from 'react';
 import { Toaster } from 'sonner';
 import { HandProvider } from '../hand/HandProvider';
 import { HandTray } from '../hand/HandTray';
+import { Live } from '../live/Live';
 import { makeQueryClient } from '../server/useCall';
 import { SessionGuard } from '../session/SessionGuard';
 import { QueuePanel } from '../uploads/QueuePanel';
@@ -41,6 +42,7 @@ export function Room({ around, children }: { readonly around: Surroundings; read
               </DragAndDrop>
             </UploadsProvider>
           </HandProvider>
+          <Live />
           <SessionGuard email={around.me.email} />
           <Toaster
             theme={around.scheme}

@@ -32,6 +32,7 @@ export function SeriesTabs() {
           open={placeId !== undefined && open === each.id}
         />
       ))}
+      <Tab href="/all" label="All papers" open={path === '/all'} />
       {me.keeper && (
         <button
           type="button"

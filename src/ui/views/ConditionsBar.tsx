@@ -1,41 +1,125 @@
 'use client';
 
-import { useMemo } from 'react';
+import { Popover } from 'radix-ui';
+import { useState } from 'react';
 import type { Column } from '@/core/columns/model';
-import type { Label } from '@/core/labels/model';
-import { toggled, type AskedFor, type Condition, type Conditions } from '@/core/views/conditions';
-import { counted } from '@/core/text/measure';
+import {
+  blockHows,
+  builtIns,
+  conditionsIn,
+  isBlock,
+  type Block,
+  type Condition,
+  type Conditions,
+  type Part,
+} from '@/core/views/conditions';
+import type { NamedCounts } from '@/core/views/contract';
+import { propertyName, senseOf } from '@/core/views/property';
+import { askedInWords, type ConditionWords } from '@/core/views/words';
 import { Pick, type PickItem } from '../kit/pick';
-import { useAsk } from '../server/useCall';
+import { ConditionEditor } from './ConditionEditor';
 
 interface Props {
-  readonly placeId: string;
-  readonly filter: string;
+  /** Columns that conditions can speak of here. */
   readonly columns: readonly Column[];
-  readonly labels: ReadonlyMap<string, Label>;
+  readonly counts: Readonly<Record<string, NamedCounts>>;
+  readonly words: ConditionWords;
   readonly conditions: Conditions;
   readonly onConditions: (next: Conditions) => void;
 }
 
-/** Which papers are shown: each condition a two-part chip that opens on its values with counts. */
-export function ConditionsBar(props: Props) {
-  const { columns, labels, conditions, onConditions } = props;
+const howWords: Record<Block['how'], string> = { all: 'All of', any: 'Any of', none: 'None of' };
+const newBlock = 'block';
+
+/** Which papers are shown: each condition a two-part chip that opens on its values with counts; blocks hold several. */
+export const ConditionsBar = (props: Props) => <Parts {...props} depth={0} />;
+
+function Parts(props: Props & { readonly depth: number }) {
+  const { columns, conditions: parts, onConditions, depth } = props;
+  const [opened, setOpened] = useState<number | null>(null);
+  const spoken = new Set(conditionsIn(parts).map((each) => each.of));
+  // The title has its own field in front of the bar.
   const free: PickItem[] = [
-    ...columns.filter((column) => column.type !== 'longText' && !conditions.some((each) => each.of === column.id)),
-    ...(labels.size > 0 && !conditions.some((each) => each.of === 'label') ? [{ id: 'label', name: 'Label' }] : []),
-  ].map(({ id, name }) => ({ id, name }));
+    ...[...columns.map((column) => column.id), ...builtIns.filter((of) => of !== 'title')]
+      .filter((of) => depth > 0 || !spoken.has(of))
+      .map((of) => ({ id: of, name: propertyName(of, columns) })),
+    ...(depth < 2 ? [{ id: newBlock, name: 'Several together: any or none of them' }] : []),
+  ];
+  const put = (index: number, part: Part) => onConditions(parts.map((each, at) => (at === index ? part : each)));
+  const remove = (index: number) => onConditions(parts.filter((_each, at) => at !== index));
+  function add(of: string) {
+    const part: Part =
+      of === newBlock
+        ? { how: 'any', parts: [] }
+        : senseOf(of, columns) === 'number'
+          ? { of, from: null, to: null }
+          : ({ of, anyOf: [] } as Condition);
+    onConditions([...parts, part]);
+    if (!isBlock(part)) setOpened(parts.length);
+  }
   return (
     <>
-      {conditions.map((condition) => (
-        <Chip key={condition.of} {...props} condition={condition} />
-      ))}
+      {parts.map((part, index) =>
+        isBlock(part) ? (
+          <span
+            key={index}
+            role="group"
+            aria-label={howWords[part.how]}
+            className="flex min-h-[28px] max-w-full flex-wrap items-center gap-1.5 rounded-sm border border-dashed border-brine-ink px-1 py-px"
+          >
+            <select
+              aria-label="How these conditions are taken together"
+              value={part.how}
+              onChange={(event) => {
+                const how = blockHows.find((each) => each === event.target.value);
+                if (how) put(index, { ...part, how });
+              }}
+              className="h-[24px] rounded-sm bg-sheet text-sm text-brine-ink"
+            >
+              {blockHows.map((how) => (
+                <option key={how} value={how}>
+                  {howWords[how]}
+                </option>
+              ))}
+            </select>
+            <Parts
+              {...props}
+              depth={depth + 1}
+              conditions={part.parts}
+              onConditions={(next) => put(index, { ...part, parts: next })}
+            />
+            <button
+              type="button"
+              aria-label={`Take away: ${howWords[part.how].toLowerCase()} these`}
+              onClick={() => remove(index)}
+              className="px-1.5 text-soft hover:text-ink"
+            >
+              ×
+            </button>
+          </span>
+        ) : (
+          <Chip
+            key={index}
+            {...props}
+            condition={part}
+            open={opened === index}
+            onOpen={(open) => setOpened(open ? index : null)}
+            onChange={(next) => put(index, next)}
+            onRemove={() => {
+              setOpened(null);
+              remove(index);
+            }}
+          />
+        ),
+      )}
       {free.length > 0 && (
         <Pick
-          label="Add a condition"
-          shown="+ Condition"
+          label={depth === 0 ? 'Add a condition' : 'Add a condition to these'}
+          shown={depth === 0 ? '+ Condition' : '+'}
           items={free}
           picked={[]}
-          onPick={(id) => onConditions([...conditions, { of: id as Condition['of'], anyOf: [] }])}
+          onPick={add}
+          letsGo
           className="h-[28px] shrink-0 rounded-sm border border-dashed border-edge px-2 text-soft hover:text-ink"
         />
       )}
@@ -43,67 +127,65 @@ export function ConditionsBar(props: Props) {
   );
 }
 
-const keyOf = (value: AskedFor): string => JSON.stringify(value);
-
 function Chip({
-  placeId,
-  filter,
   columns,
-  labels,
-  conditions,
-  onConditions,
+  counts,
+  words,
   condition,
-}: Props & { readonly condition: Condition }) {
-  const column = columns.find((each) => each.id === condition.of);
-  const { data } = useAsk(
-    'ledger.counts',
-    {
-      placeId,
-      columnId: condition.of === 'label' ? '' : condition.of,
-      filter,
-      conditions: conditions.map((each) => ({ ...each, anyOf: [...each.anyOf] })),
-    },
-    { enabled: column !== undefined, keepPrevious: true },
-  );
-  const items = useMemo<PickItem[]>(
-    () =>
-      condition.of === 'label'
-        ? [...labels.values()].map((label) => ({ id: keyOf(label.id), name: label.name, about: String(label.papers) }))
-        : (data ?? []).map((each) => ({
-            id: keyOf(each.value),
-            name: each.name,
-            about: each.papers.toLocaleString('en-GB'),
-          })),
-    [condition.of, labels, data],
-  );
-  const name = condition.of === 'label' ? 'Label' : (column?.name ?? 'A column that is not here');
-  const words = condition.anyOf.map((value) => items.find((item) => item.id === keyOf(value))?.name ?? '…');
-  const gone = () => onConditions(conditions.filter((each) => each.of !== condition.of));
+  open,
+  onOpen,
+  onChange,
+  onRemove,
+}: Props & {
+  readonly condition: Condition;
+  readonly open: boolean;
+  readonly onOpen: (open: boolean) => void;
+  readonly onChange: (next: Condition) => void;
+  readonly onRemove: () => void;
+}) {
+  const name = propertyName(condition.of, columns);
+  const sense = senseOf(condition.of, columns);
+  const asked = askedInWords(condition, words);
   return (
     <span className="flex h-[28px] max-w-full shrink-0 items-stretch rounded-sm border border-brine-ink">
-      <span className="flex items-center bg-brine-wash px-2 text-sm text-brine-ink">{name}</span>
-      <Pick
-        label={`${name}: choose values`}
-        shown={
-          words.length === 0 ? (
-            <span className="text-soft">any</span>
-          ) : words.length > 2 ? (
-            counted(words.length, 'value')
-          ) : (
-            words.join(' or ')
-          )
-        }
-        items={items}
-        picked={condition.anyOf.map(keyOf)}
-        several
-        onPick={(id) => onConditions(toggled(conditions, condition.of, JSON.parse(id) as AskedFor))}
-        nothing="No values here."
-        className="max-w-64 truncate px-2 text-sm"
-      />
+      <Popover.Root open={open} onOpenChange={onOpen}>
+        <Popover.Trigger
+          aria-label={`${name}: ${asked}. Choose values`}
+          className="flex min-w-0 items-stretch"
+          disabled={sense === null}
+        >
+          <span className="flex items-center bg-brine-wash px-2 text-sm whitespace-nowrap text-brine-ink">{name}</span>
+          <span className={`flex max-w-64 min-w-0 items-center px-2 text-sm ${asked === 'any' ? 'text-soft' : ''}`}>
+            <span className="truncate">{asked}</span>
+          </span>
+        </Popover.Trigger>
+        <Popover.Portal>
+          <Popover.Content
+            align="start"
+            sideOffset={3}
+            aria-label={`${name}: choose values`}
+            className="z-[60] max-h-[min(560px,70vh)] w-[304px] overflow-y-auto rounded-sm border border-line bg-sheet text-ink shadow-lg"
+            onKeyDown={(event) => event.key !== 'Escape' && event.stopPropagation()}
+            // The list of properties that opened it closes just then, and must not take it along.
+            onFocusOutside={(event) => event.preventDefault()}
+          >
+            {sense !== null && (
+              <ConditionEditor
+                condition={condition}
+                sense={sense}
+                counts={counts[condition.of]}
+                yearStartMonth={words.yearStartMonth}
+                onChange={onChange}
+                onDone={() => onOpen(false)}
+              />
+            )}
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
       <button
         type="button"
         aria-label={`Take away the condition on ${name}`}
-        onClick={gone}
+        onClick={onRemove}
         className="border-l border-brine-ink px-2 text-soft hover:text-ink"
       >
         ×

@@ -3,6 +3,7 @@ import {
   type AnyPgColumn,
   bigint,
   check,
+  doublePrecision,
   index,
   integer,
   jsonb,
@@ -54,6 +55,8 @@ export const document = pgTable(
     ownValues: jsonb().$type<Values>().notNull().default({}),
     /** What the paper shows: its own values under what its home fixes. */
     shownValues: jsonb().$type<Values>().notNull().default({}),
+    /** Its place in the order that people dragged its home's papers into; null where nobody did. */
+    position: doublePrecision(),
     disposedAt: instant(),
     disposedBy: uuid().references(() => person.id),
     revision: integer().notNull().default(0),
@@ -62,6 +65,7 @@ export const document = pgTable(
     index('document_home').on(table.homeId, table.title, table.id),
     index('document_title_key').on(table.homeId, table.titleKey),
     index('document_search').using('gin', sql`${table.searchKey} gin_trgm_ops`),
+    index('document_title').on(table.title, table.id),
     index('document_changed').on(table.changedAt),
     index('document_disposed')
       .on(table.disposedAt)

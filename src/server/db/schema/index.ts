@@ -2,3 +2,4 @@ export { account, invitation, membership, person, personGroup, rateLimit, sessio
 export { accessGrant, filingYear, library, place, scope, scopeEntry } from './places';
 export { blob, blobChunk, document, journal, preview, upload, version } from './documents';
 export { columnDef, controlledList, documentLabel, givenValue, label, term, valueChange } from './columns';
+export { look, tallyChange, view, viewGroup } from './views';

@@ -1,0 +1,119 @@
+import type { Column, ColumnType } from '../columns/model';
+import { issue } from '../errors/issue';
+import { bad, good, type Result } from '../errors/result';
+import { asksNothing, conditionsIn, isBuiltIn, type BuiltIn, type Condition, type Part } from './conditions';
+import { periodDays, type PeriodUnit } from './period';
+
+/** What can be asked of a property, and how it groups. `moment` is a day with the instant behind it. */
+export type Sense = 'text' | 'longText' | 'picked' | 'person' | 'number' | 'day' | 'moment' | 'place' | 'openTo';
+
+const builtInSenses: Record<BuiltIn, Sense> = {
+  title: 'text',
+  kind: 'picked',
+  size: 'number',
+  pages: 'number',
+  words: 'number',
+  filedBy: 'person',
+  filedAt: 'moment',
+  changedBy: 'person',
+  changedAt: 'moment',
+  label: 'picked',
+  place: 'place',
+  year: 'picked',
+  openTo: 'openTo',
+};
+const columnSenses: Record<ColumnType, Sense> = {
+  choice: 'picked',
+  choices: 'picked',
+  text: 'text',
+  longText: 'longText',
+  number: 'number',
+  amount: 'number',
+  date: 'day',
+  yesNo: 'picked',
+  person: 'person',
+  dossier: 'picked',
+  document: 'picked',
+};
+
+export const builtInNames: Record<BuiltIn, string> = {
+  title: 'Title',
+  kind: 'Kind',
+  size: 'Size',
+  pages: 'Pages',
+  words: 'Words',
+  filedBy: 'Filed by',
+  filedAt: 'Filed',
+  changedBy: 'Changed by',
+  changedAt: 'Changed',
+  label: 'Label',
+  place: 'Place',
+  year: 'Filing year',
+  openTo: 'Open to',
+};
+
+/** The sense of a property; null for a column that is not in use here. */
+export function senseOf(of: string, columns: readonly Column[]): Sense | null {
+  if (isBuiltIn(of)) return builtInSenses[of];
+  const column = columns.find((each) => each.id === of);
+  return column && !column.retired ? columnSenses[column.type] : null;
+}
+
+/** A property's name for people. */
+export const propertyName = (of: string, columns: readonly Column[]): string =>
+  isBuiltIn(of) ? builtInNames[of] : (columns.find((each) => each.id === of)?.name ?? 'A column that is not here');
+
+/** Which forms of condition each sense takes. */
+const forms: Record<Sense, readonly string[]> = {
+  text: ['anyOf', 'text', 'filled'],
+  longText: ['text', 'filled'],
+  picked: ['anyOf', 'filled'],
+  person: ['anyOf', 'who', 'filled'],
+  number: ['anyOf', 'from', 'filled'],
+  day: ['anyOf', 'span', 'filled'],
+  moment: ['anyOf', 'span'],
+  place: ['anyOf'],
+  openTo: ['anyOf', 'who'],
+};
+
+/** How the values of each sense can be gathered into groups; `value` is each by itself. */
+export const groupWays: Record<Sense, readonly GroupBy[]> = {
+  text: ['value'],
+  longText: [],
+  picked: ['value'],
+  person: ['value'],
+  number: ['value'],
+  day: ['year', 'filingYear', 'quarter', 'month', 'week', 'day', 'ago'],
+  moment: ['year', 'filingYear', 'quarter', 'month', 'week', 'day', 'ago'],
+  place: ['value', 'series', 'dossier'],
+  openTo: [],
+};
+export type GroupBy = 'value' | 'series' | 'dossier' | PeriodUnit;
+
+const notHere = 'A condition speaks of a column that is not in use here. Take the condition away.';
+
+/** Refuses what cannot be answered, with a word: an unknown column, or a question that does not belong to its type. */
+export function checkConditions(parts: readonly Part[], columns: readonly Column[]): Result<null> {
+  for (const condition of conditionsIn(parts)) {
+    const sense = senseOf(condition.of, columns);
+    if (sense === null) return bad(issue('gone', notHere));
+    const says = wrongFor(condition, sense, propertyName(condition.of, columns));
+    if (says) return bad(issue('invalid', says));
+  }
+  return good(null);
+}
+
+function wrongFor(condition: Condition, sense: Sense, name: string): string | null {
+  if (asksNothing(condition)) return null;
+  if (!forms[sense].some((form) => form in condition))
+    return `A condition asks of “${name}” what it cannot answer. Take the condition away.`;
+  if ('span' in condition && 'is' in condition.span && condition.span.is === 'since-look' && sense !== 'moment')
+    return `“${name}” is a day; only Filed and Changed can be asked since you last looked.`;
+  if ('anyOf' in condition && (sense === 'day' || sense === 'moment')) {
+    const odd = condition.anyOf.find(
+      (each) => each !== null && (typeof each !== 'string' || periodDays(each, { yearStartMonth: 1 }) === null),
+    );
+    if (odd !== undefined) return `“${String(odd)}” is no day, month, quarter or year of “${name}”.`;
+  }
+  return null;
+}

@@ -1,0 +1,106 @@
+import { z } from 'zod';
+import { directions } from '../documents/model';
+import { conditionsSchema, isBlock, propertySchema, type Part } from './conditions';
+import type { GroupBy } from './property';
+import { periodUnits } from './period';
+
+const groupBys = ['value', 'series', 'dossier', ...periodUnits] as const satisfies readonly GroupBy[];
+
+/** What groups are put in order by: their own order (a list's, the calendar's, the alphabet's), or how much they hold. */
+export const groupOrders = ['own', 'papers', 'pages', 'bytes'] as const;
+export const groupingSchema = z.strictObject({
+  of: propertySchema,
+  by: z.enum(groupBys),
+  /** Also the id of a column with numbers: by the sum of it. */
+  order: z.union([z.enum(groupOrders), z.uuid()]),
+  direction: z.enum(directions),
+});
+export type Grouping = z.output<typeof groupingSchema>;
+
+/** A sort key; `order` is the order that people drag papers into. */
+export const sortSchema = z.strictObject({
+  of: z.union([propertySchema, z.literal('order')]),
+  direction: z.enum(directions),
+});
+export type Sort = z.output<typeof sortSchema>;
+
+export const layouts = ['ledger', 'covers'] as const;
+export type Layout = (typeof layouts)[number];
+export const coverSizes = ['small', 'middling', 'large'] as const;
+export type CoverSize = (typeof coverSizes)[number];
+
+export const maxGroupings = 3;
+export const maxSorts = 5;
+/** A ledger column: a built-in one by its key, or a column's id. */
+const columnKey = z.string().min(1).max(60);
+
+/** A way of looking at a place, as data: what is shown, how it is gathered, in which order, and what it looks like. */
+export const viewSpecSchema = z.strictObject({
+  conditions: conditionsSchema,
+  groupings: z.array(groupingSchema).max(maxGroupings, 'Papers are grouped by at most three columns.').readonly(),
+  sorts: z.array(sortSchema).max(maxSorts, 'At most five keys put papers in order.').readonly(),
+  /** Papers of all places below too, or only those directly here. */
+  below: z.boolean(),
+  layout: z.enum(layouts),
+  /** The ledger's columns in order; null: what suits the place. */
+  columns: z.array(columnKey).max(60).readonly().nullable(),
+  /** Widths in pixels of columns that someone drew wider or narrower. */
+  widths: z.record(columnKey, z.number().int().min(40).max(900)),
+  /** How many columns after the title stay in sight when the ledger scrolls sideways. */
+  frozen: z.number().int().min(0).max(5),
+  covers: z.strictObject({ size: z.enum(coverSizes), lines: z.array(columnKey).max(6).readonly() }),
+});
+export type ViewSpec = z.output<typeof viewSpecSchema>;
+
+/** How a place is looked at where nobody has said anything. */
+export const plainView: ViewSpec = {
+  conditions: [],
+  groupings: [],
+  sorts: [],
+  below: false,
+  layout: 'ledger',
+  columns: null,
+  widths: {},
+  frozen: 0,
+  covers: { size: 'middling', lines: [] },
+};
+
+/** Whether two ways of looking are the same. */
+export const sameView = (one: ViewSpec, other: ViewSpec): boolean => stable(one) === stable(other);
+const stable = (value: unknown): string =>
+  JSON.stringify(value, (_key, each: unknown) =>
+    each !== null && typeof each === 'object' && !Array.isArray(each)
+      ? Object.fromEntries(Object.entries(each).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : each,
+  );
+
+/**
+ * A saved way of looking as it can be shown today: what it says of columns that are gone or retired is left out, and
+ * named in `missing`, so that a view outlives its columns. Conditions are not left out silently by any caller: without
+ * them more papers would be shown than the view is for, so `conditionsGone` says so.
+ */
+export function withoutGone(
+  view: ViewSpec,
+  isHere: (of: string) => boolean,
+): { readonly view: ViewSpec; readonly missing: number; readonly conditionsGone: boolean } {
+  let missing = 0;
+  const keep = <T extends { readonly of: string }>(each: T): boolean => {
+    const here = each.of === 'order' || isHere(each.of);
+    if (!here) missing += 1;
+    return here;
+  };
+  const parts = (all: readonly Part[]): Part[] =>
+    all.flatMap((part): Part[] => {
+      if (isBlock(part)) return [{ ...part, parts: parts(part.parts) }];
+      return keep(part) ? [part] : [];
+    });
+  const conditions = parts(view.conditions);
+  const conditionsGone = missing > 0;
+  const next = {
+    ...view,
+    conditions,
+    groupings: view.groupings.filter(keep),
+    sorts: view.sorts.filter(keep),
+  };
+  return { view: next, missing, conditionsGone };
+}

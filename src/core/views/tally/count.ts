@@ -1,0 +1,152 @@
+import type { AskedFor } from '../conditions';
+import { periodOf } from '../period';
+import { mostListed, type PropertyCounts } from '../question';
+import type { CodedLane, DayLane, NumberLane, Scan } from './scan';
+import { noDay } from './stores';
+
+interface Counted {
+  readonly value: AskedFor;
+  readonly papers: number;
+  readonly rank: number;
+}
+
+/** What the values of a property come to in some rows of the tally. */
+export function countsOf(scan: Scan, rows: Int32Array, of: string): PropertyCounts {
+  if (of === 'place') return listed(inPlaces(scan, rows));
+  if (of === 'openTo') return listed(openTo(scan, rows));
+  const lane = scan.lane(of);
+  switch (lane.kind) {
+    case 'coded':
+      return listed(byValue(lane, rows));
+    case 'number':
+      return range(lane, rows);
+    case 'day':
+      return months(scan, lane, rows);
+    case 'presence': {
+      const filled = rows.reduce((sum, row) => sum + (lane.present[row] as number), 0);
+      return { kind: 'range', least: null, most: null, none: rows.length - filled, filled };
+    }
+    case 'title':
+      return { kind: 'range', least: null, most: null, none: 0, filled: rows.length };
+  }
+}
+
+/** Most papers first; among as many, in the values' own order. */
+function listed(counted: readonly Counted[]): PropertyCounts {
+  const all = counted
+    .filter((each) => each.papers > 0)
+    .sort((a, b) => b.papers - a.papers || a.rank - b.rank || (String(a.value) < String(b.value) ? -1 : 1));
+  return {
+    kind: 'values',
+    values: all.slice(0, mostListed).map(({ value, papers }) => ({ value, papers })),
+    more: Math.max(0, all.length - mostListed),
+  };
+}
+
+/** How many of the rows have each code. */
+export function countCodes(codes: Int32Array, size: number, rows: Int32Array): Int32Array {
+  const counts = new Int32Array(size);
+  for (let at = 0; at < rows.length; at += 1) {
+    const code = codes[rows[at] as number] as number;
+    counts[code] = (counts[code] as number) + 1;
+  }
+  return counts;
+}
+
+function byValue(lane: CodedLane, rows: Int32Array): Counted[] {
+  let counts = countCodes(lane.codes, lane.sets?.length ?? lane.size, rows);
+  if (lane.sets !== null) {
+    const ofSets = counts;
+    counts = new Int32Array(lane.size);
+    lane.sets.forEach((set, code) => {
+      for (const each of set.length === 0 ? [0] : set) counts[each] = (counts[each] ?? 0) + (ofSets[code] ?? 0);
+    });
+  }
+  const counted: Counted[] = [];
+  counts.forEach((papers, code) => {
+    if (papers > 0 && !lane.isHidden(code))
+      counted.push({
+        value: code === 0 ? null : lane.valueOf(code),
+        papers,
+        rank: code === 0 ? Infinity : lane.rankOf(code),
+      });
+  });
+  return counted;
+}
+
+/** A paper counts for its home and for every place above it, below the one that is looked at. */
+function inPlaces(scan: Scan, rows: Int32Array): Counted[] {
+  const { places, homes } = scan.tally;
+  const counts = new Map<string, number>();
+  countCodes(homes, places.length, rows).forEach((papers, code) => {
+    if (papers === 0) return;
+    const lineage = places[code]?.lineage ?? [];
+    for (const id of lineage.slice(lineage.indexOf(scan.question.placeId) + 1))
+      counts.set(id, (counts.get(id) ?? 0) + papers);
+  });
+  const lane = scan.lane('place');
+  const rank = (id: string): number => (lane.kind === 'coded' ? lane.rankOf(lane.find(id)) : 0);
+  return [...counts].map(([value, papers]) => ({ value, papers, rank: rank(value) }));
+}
+
+function openTo(scan: Scan, rows: Int32Array): Counted[] {
+  const { places, homes } = scan.tally;
+  const inScope = new Map<string, number>();
+  countCodes(homes, places.length, rows).forEach((papers, code) => {
+    const scopeId = places[code]?.scopeId ?? '';
+    if (papers > 0) inScope.set(scopeId, (inScope.get(scopeId) ?? 0) + papers);
+  });
+  return [...scan.asker.openTo].map(([value, scopes]) => ({
+    value,
+    papers: [...inScope].reduce((sum, [scopeId, papers]) => sum + (scopes.has(scopeId) ? papers : 0), 0),
+    rank: 0,
+  }));
+}
+
+function range({ numbers }: NumberLane, rows: Int32Array): PropertyCounts {
+  let [least, most, filled] = [Infinity, -Infinity, 0];
+  for (let at = 0; at < rows.length; at += 1) {
+    const number = numbers[rows[at] as number] as number;
+    if (Number.isNaN(number)) continue;
+    filled += 1;
+    if (number < least) least = number;
+    if (number > most) most = number;
+  }
+  const none = rows.length - filled;
+  return { kind: 'range', least: filled > 0 ? least : null, most: filled > 0 ? most : null, none, filled };
+}
+
+function months(scan: Scan, lane: DayLane, rows: Int32Array): PropertyCounts {
+  const { first, counts: days, none } = countDays(lane.days, rows);
+  const counts = new Map<string, number>();
+  days.forEach((papers, at) => {
+    if (papers === 0) return;
+    const month = periodOf(first + at, 'month', scan.looking);
+    counts.set(month, (counts.get(month) ?? 0) + papers);
+  });
+  const all = [...counts].sort(([a], [b]) => (a < b ? 1 : -1)).slice(0, mostListed);
+  return { kind: 'months', months: all.map(([value, papers]) => ({ value, papers })), none };
+}
+
+/** How many of the rows have each day, from the first day on. */
+export function countDays(
+  days: Int32Array,
+  rows: Int32Array,
+): { readonly first: number; readonly counts: Int32Array; readonly none: number } {
+  let [first, last] = [Infinity, -Infinity];
+  for (let at = 0; at < rows.length; at += 1) {
+    const day = days[rows[at] as number] as number;
+    if (day === noDay) continue;
+    if (day < first) first = day;
+    if (day > last) last = day;
+  }
+  if (first > last) return { first: 0, counts: new Int32Array(0), none: rows.length };
+  const counts = new Int32Array(last - first + 1);
+  let none = 0;
+  for (let at = 0; at < rows.length; at += 1) {
+    const day = days[rows[at] as number] as number;
+    if (day === noDay) none += 1;
+    else counts[day - first] = (counts[day - first] as number) + 1;
+  }
+  return { first, counts, none };
+}

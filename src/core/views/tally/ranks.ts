@@ -1,0 +1,103 @@
+import { grown } from './rowIds';
+
+/** Above this many newcomers at once, sorting them in together is cheaper than finding a place for each. */
+const fewNewcomers = 64;
+
+/**
+ * Keeps codes in an order and gives each a number that says where it stands: equal for what compares as equal. A
+ * newcomer gets the middle between its neighbours' numbers, so that a change costs a search and not a sort.
+ */
+export class Ranks {
+  #order = new Int32Array(0);
+  #count = 0;
+  #rank = new Float64Array(0);
+  #newcomers: number[] = [];
+
+  constructor(private readonly compare: (a: number, b: number) => number) {}
+
+  /** A code that is to have a rank; it must have none yet. */
+  add(code: number): void {
+    this.#newcomers.push(code);
+  }
+
+  /** Lets a code go, which must still compare as it did when it came. */
+  remove(code: number): void {
+    const waiting = this.#newcomers.indexOf(code);
+    if (waiting !== -1) {
+      this.#newcomers.splice(waiting, 1);
+      return;
+    }
+    let at = this.#placeFor(code);
+    while (at < this.#count && this.#order[at] !== code) at += 1;
+    if (at === this.#count) throw new Error(`Code ${code} has no rank to lose`);
+    this.#order.copyWithin(at, at + 1, this.#count);
+    this.#count -= 1;
+  }
+
+  /** Ranks by code, up to date; good until the next change. */
+  settled(): Float64Array {
+    if (this.#newcomers.length > fewNewcomers) this.#sortIn();
+    else for (const code of this.#newcomers) this.#insert(code);
+    this.#newcomers = [];
+    return this.#rank;
+  }
+
+  /** Sorts the newcomers in. `Array.prototype.sort` merges runs that are in order; what comes sorted is not sorted at all. */
+  #sortIn(): void {
+    const all = Array.from(this.#order.subarray(0, this.#count));
+    for (const code of this.#newcomers) all.push(code);
+    this.#order = Int32Array.from(all);
+    this.#count = all.length;
+    if (this.#number()) return;
+    all.sort(this.compare);
+    this.#order = Int32Array.from(all);
+    this.#number();
+  }
+
+  /** Numbers the codes by their order; false, with nothing to rely on, where they are in none. */
+  #number(): boolean {
+    let most = 0;
+    for (let at = 0; at < this.#count; at += 1) most = Math.max(most, this.#order[at] as number);
+    this.#rank = grown(this.#rank, most + 1);
+    let rank = 0;
+    for (let at = 0; at < this.#count; at += 1) {
+      const code = this.#order[at] as number;
+      const difference = at === 0 ? 0 : this.compare(this.#order[at - 1] as number, code);
+      if (difference > 0) return false;
+      if (difference < 0) rank += 1;
+      this.#rank[code] = rank;
+    }
+    return true;
+  }
+
+  /** The first place whose code does not come before this one. */
+  #placeFor(code: number): number {
+    let [low, high] = [0, this.#count];
+    while (low < high) {
+      const middle = (low + high) >>> 1;
+      if (this.compare(this.#order[middle] ?? 0, code) < 0) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+
+  #insert(code: number): void {
+    const at = this.#placeFor(code);
+    this.#order = grown(this.#order, this.#count + 1);
+    this.#order.copyWithin(at + 1, at, this.#count);
+    this.#order[at] = code;
+    this.#count += 1;
+    this.#rank = grown(this.#rank, code + 1);
+    const next = at + 1 < this.#count ? (this.#order[at + 1] ?? null) : null;
+    if (next !== null && this.compare(code, next) === 0) {
+      this.#rank[code] = this.#rank[next] ?? 0;
+      return;
+    }
+    const before = at > 0 ? (this.#rank[this.#order[at - 1] ?? 0] ?? 0) : null;
+    const after = next === null ? null : (this.#rank[next] ?? 0);
+    const rank =
+      before === null ? (after === null ? 0 : after - 1) : after === null ? before + 1 : (before + after) / 2;
+    this.#rank[code] = rank;
+    if (rank === before || rank === after) this.#number();
+  }
+}

@@ -1,0 +1,112 @@
+/** Grows a typed array to hold at least `needed`, keeping what it has. Capacity doubles, so that growing is rare. */
+export function grown<T extends Int32Array | Uint32Array | Uint8Array | Float64Array>(array: T, needed: number): T {
+  if (array.length >= needed) return array;
+  const larger = new (array.constructor as new (length: number) => T)(Math.max(needed, array.length * 2, 1024));
+  larger.set(array);
+  return larger;
+}
+
+const free = -1;
+const words = 4;
+
+/**
+ * Which row each paper has, by the 128 bits of its id (RFC 9562): an open-addressed table over typed arrays, because a
+ * `Map` of a million texts alone takes more memory than all else of the tally.
+ */
+export class RowIds {
+  #bits = new Uint32Array(0);
+  #table = new Int32Array(1024).fill(free);
+  #used = 0;
+
+  /** The row of an id, or -1. */
+  rowOf(id: string): number {
+    const at = bitsOf(id);
+    return this.#table[this.#slot(at)] ?? free;
+  }
+
+  /** Gives an id a row; the id must have none. */
+  set(id: string, row: number): void {
+    const at = bitsOf(id);
+    this.#bits = grown(this.#bits, (row + 1) * words);
+    this.#bits.set(at, row * words);
+    this.#used += 1;
+    if (this.#used * 2 > this.#table.length) this.#rehash();
+    this.#table[this.#slot(at)] = row;
+  }
+
+  /** Forgets an id; rows that were found by way of it are put in again. */
+  delete(id: string): void {
+    let slot = this.#slot(bitsOf(id));
+    if (this.#table[slot] === free) return;
+    this.#table[slot] = free;
+    this.#used -= 1;
+    const mask = this.#table.length - 1;
+    for (slot = (slot + 1) & mask; this.#table[slot] !== free; slot = (slot + 1) & mask) {
+      const row = this.#table[slot] ?? free;
+      this.#table[slot] = free;
+      this.#table[this.#slot(this.#bits.subarray(row * words, row * words + words))] = row;
+    }
+  }
+
+  /** The id of a row. */
+  idOf(row: number): string {
+    let hex = '';
+    for (let word = 0; word < words; word += 1)
+      hex += (this.#bits[row * words + word] ?? 0).toString(16).padStart(8, '0');
+    return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
+  }
+
+  /** Order of the ids of two rows, as of their texts. */
+  compare(a: number, b: number): number {
+    for (let word = 0; word < words; word += 1) {
+      const difference = (this.#bits[a * words + word] ?? 0) - (this.#bits[b * words + word] ?? 0);
+      if (difference !== 0) return difference;
+    }
+    return 0;
+  }
+
+  #slot(at: ArrayLike<number>): number {
+    const mask = this.#table.length - 1;
+    // Ids are random but for their version bits, so two words mixed are hash enough.
+    let slot = (Math.imul(at[0] ?? 0, 0x9e3779b1) ^ (at[3] ?? 0)) & mask;
+    for (;;) {
+      const row = this.#table[slot] ?? free;
+      if (row === free || this.#is(row, at)) return slot;
+      slot = (slot + 1) & mask;
+    }
+  }
+
+  #is(row: number, at: ArrayLike<number>): boolean {
+    for (let word = 0; word < words; word += 1) if (this.#bits[row * words + word] !== at[word]) return false;
+    return true;
+  }
+
+  #rehash(): void {
+    const old = this.#table;
+    const rows = old.filter((row) => row !== free);
+    this.#table = new Int32Array(old.length * 2).fill(free);
+    for (const row of rows) this.#table[this.#slot(this.#bits.subarray(row * words, row * words + words))] = row;
+  }
+}
+
+const hexValue = new Int8Array(128).fill(-1);
+for (let digit = 0; digit < 16; digit += 1) hexValue[digit.toString(16).charCodeAt(0)] = digit;
+
+/** The four words of an id; the array is used again by the next call. */
+function bitsOf(id: string): Uint32Array {
+  let digits = 0;
+  let word = 0;
+  for (let at = 0; at < id.length; at += 1) {
+    const code = id.charCodeAt(at);
+    if (code === hyphen) continue;
+    const value = code < 128 ? (hexValue[code] as number) : -1;
+    if (value < 0 || digits === 32) throw new Error(`“${id}” is no id of a paper`);
+    word = (word << 4) | value;
+    digits += 1;
+    if (digits % 8 === 0) bits[digits / 8 - 1] = word;
+  }
+  if (digits !== 32) throw new Error(`“${id}” is no id of a paper`);
+  return bits;
+}
+const hyphen = '-'.charCodeAt(0);
+const bits = new Uint32Array(words);

@@ -1,0 +1,334 @@
+import type { Column } from '../../columns/model';
+import { isBuiltIn, type AskedFor, type BuiltIn } from '../conditions';
+import { naturalCompare } from '../../text/natural';
+import type { Looking } from '../period';
+import type { Asker, Question, ViewPlace } from '../question';
+import { treeOrder } from './placeOrder';
+import { noDay, type CodedStore, type ColumnStore, type Dictionary, type SetStore } from './stores';
+import type { Tally } from './tally';
+
+/** Values by code, by row of the tally. Where there are `sets`, codes are those of sets of values. */
+export interface CodedLane {
+  readonly kind: 'coded';
+  readonly codes: Int32Array;
+  readonly sets: readonly (readonly number[])[] | null;
+  /** How many codes of values there are; code 0 is none. */
+  readonly size: number;
+  readonly valueOf: (code: number) => AskedFor;
+  readonly find: (value: AskedFor) => number;
+  /** Where a value stands among all, in their own order. Equal where names are. */
+  readonly rankOf: (code: number) => number;
+  /** Whether the asker may know of a value. */
+  readonly isHidden: (code: number) => boolean;
+  /** The form in which words are looked for in a text. */
+  readonly keyOf: (code: number) => string;
+}
+/** Titles, by row: nearly all differ. */
+export interface TitleLane {
+  readonly kind: 'title';
+  readonly keys: readonly string[];
+  /** Where each stands in natural order. */
+  readonly ranks: Float64Array;
+}
+export interface NumberLane {
+  readonly kind: 'number';
+  /** NaN for none. */
+  readonly numbers: Float64Array;
+}
+export interface DayLane {
+  readonly kind: 'day';
+  readonly days: Int32Array;
+  readonly instants: Float64Array | null;
+}
+export interface PresenceLane {
+  readonly kind: 'presence';
+  readonly present: Uint8Array;
+}
+export type Lane = CodedLane | TitleLane | NumberLane | DayLane | PresenceLane;
+
+/**
+ * The papers that a question is about: those within its reach, in places the asker may see. Lanes are what is asked of
+ * them, by row: the tally's own arrays wherever they will do, so that nothing is copied. A column says nothing of papers
+ * in places where it is not in force.
+ */
+export class Scan {
+  /** Rows of the tally. */
+  readonly rows: Int32Array;
+  /** The codes of the places that the asker may see, by place. */
+  readonly seen: Uint8Array;
+  readonly looking: Looking;
+  readonly #lanes = new Map<string, Lane>();
+  #known: ReadonlySet<string> | null = null;
+
+  constructor(
+    readonly tally: Tally,
+    readonly question: Question,
+    readonly asker: Asker,
+  ) {
+    this.looking = { today: asker.today, yearStartMonth: tally.world.yearStartMonth };
+    this.seen = Uint8Array.from(tally.places, (place) => Number(this.#sees(place)));
+    const wanted = Uint8Array.from(tally.places, (place, code) =>
+      Number(
+        this.seen[code] === 1 &&
+          (question.below ? place.lineage.includes(question.placeId) : place.id === question.placeId),
+      ),
+    );
+    this.rows = this.#rowsIn(wanted);
+  }
+
+  /** Rows of papers in the places that are wanted. Local names and one plain loop: it runs over the whole library. */
+  #rowsIn(wanted: Uint8Array): Int32Array {
+    const { homes, rows: length } = this.tally;
+    const rows = new Int32Array(length);
+    let count = 0;
+    for (let row = 0; row < length; row += 1) {
+      const home = homes[row] as number;
+      if (home >= 0 && wanted[home] === 1) rows[count++] = row;
+    }
+    return rows.subarray(0, count);
+  }
+
+  #sees = (place: ViewPlace): boolean =>
+    place.lineage.length > 0 && (this.asker.keeper || (place.scopeId !== null && this.asker.scopes.has(place.scopeId)));
+
+  /** Whether the asker may know of a place: one they may see, or a step on the way to one. */
+  knows(placeId: string): boolean {
+    this.#known ??= new Set(this.tally.places.flatMap((place, code) => (this.seen[code] === 1 ? place.lineage : [])));
+    return this.#known.has(placeId);
+  }
+
+  placeOf = (row: number): ViewPlace | undefined => this.tally.places[this.tally.homes[row] ?? -1];
+
+  /** What a property says of each row; places are by a way: themselves, their dossier or their series. */
+  lane(of: string, by: 'value' | 'dossier' | 'series' = 'value'): Lane {
+    const key = `${of} ${by}`;
+    const there = this.#lanes.get(key);
+    if (there) return there;
+    const lane = isBuiltIn(of) ? this.#builtIn(of, by) : this.#column(of);
+    this.#lanes.set(key, lane);
+    return lane;
+  }
+
+  #builtIn(of: BuiltIn, by: 'value' | 'dossier' | 'series'): Lane {
+    const { tally } = this;
+    switch (of) {
+      case 'title':
+        return { kind: 'title', keys: tally.titleKeys, ranks: tally.titleRanks.settled() };
+      case 'kind':
+        return this.#coded(tally.kinds, this.#natural(tally.kinds.dictionary));
+      case 'size':
+        return { kind: 'number', numbers: tally.sizes.numbers };
+      case 'pages':
+        return { kind: 'number', numbers: tally.pages.numbers };
+      case 'words':
+        return { kind: 'number', numbers: tally.words.numbers };
+      case 'filedBy':
+        return this.#coded(tally.filedBy, this.#byName(tally.filedBy.dictionary));
+      case 'changedBy':
+        return this.#coded(tally.changedBy, this.#byName(tally.changedBy.dictionary));
+      case 'filedAt':
+        return { kind: 'day', days: tally.filedDays, instants: tally.filedAtMs };
+      case 'changedAt':
+        return { kind: 'day', days: tally.changedDays, instants: tally.changedAtMs };
+      case 'label':
+        return this.#labels();
+      case 'place':
+        return this.#places(by);
+      case 'year':
+        return this.#years();
+      case 'openTo':
+        throw new Error('Who papers are open to is asked of places, and has no lane');
+    }
+  }
+
+  #column(id: string): Lane {
+    const column = this.tally.world.columns.find((each) => each.id === id);
+    const store = this.tally.columns.get(id);
+    if (!column || !store) throw new Error(`No column ${id} is known`);
+    const mask = this.#maskFor(column);
+    switch (store.kind) {
+      case 'coded':
+        return this.#coded(store, this.#rankFor(column, store), mask, this.#hiddenFor(column, store.dictionary));
+      case 'set':
+        return this.#coded(store, this.#rankFor(column, store), mask);
+      case 'number':
+        return { kind: 'number', numbers: this.#masked(store.numbers, mask, NaN) };
+      case 'day':
+        return { kind: 'day', days: this.#masked(store.days, mask, noDay), instants: null };
+      case 'presence':
+        return { kind: 'presence', present: this.#masked(store.present, mask, 0) };
+    }
+  }
+
+  /** Where a column is in force, by place; null where it is so for all that the question is about. */
+  #maskFor(column: Column): Uint8Array | null {
+    const asked = this.tally.places[this.tally.placeCodes.get(this.question.placeId) ?? -1];
+    if (asked?.lineage.includes(column.placeId)) return null;
+    return Uint8Array.from(this.tally.places, (place) => Number(place.lineage.includes(column.placeId)));
+  }
+
+  #masked<T extends Int32Array | Uint8Array | Float64Array>(from: T, mask: Uint8Array | null, empty: number): T {
+    if (mask === null) return from;
+    const { rows } = this;
+    const { homes } = this.tally;
+    const masked = new (from.constructor as new (length: number) => T)(this.tally.rows);
+    for (let at = 0; at < rows.length; at += 1) {
+      const row = rows[at] as number;
+      masked[row] = mask[homes[row] as number] === 1 ? (from[row] as number) : empty;
+    }
+    return masked;
+  }
+
+  /** What each row's home has, by the codes of places. */
+  #ofHomes(codeOf: Int32Array): Int32Array {
+    const { rows } = this;
+    const { homes } = this.tally;
+    const codes = new Int32Array(this.tally.rows);
+    for (let at = 0; at < rows.length; at += 1) {
+      const row = rows[at] as number;
+      codes[row] = codeOf[homes[row] as number] as number;
+    }
+    return codes;
+  }
+
+  #coded(
+    store: CodedStore | SetStore,
+    rankOf: (code: number) => number,
+    mask: Uint8Array | null = null,
+    isHidden: (code: number) => boolean = never,
+  ): CodedLane {
+    const { dictionary } = store;
+    return {
+      kind: 'coded',
+      codes: this.#masked(store.codes, mask, 0),
+      sets: store.kind === 'set' ? store.sets : null,
+      size: dictionary.values.length,
+      valueOf: (code) => dictionary.values[code] ?? null,
+      find: dictionary.find,
+      rankOf,
+      isHidden,
+      keyOf: (code) => dictionary.keyOf(code),
+    };
+  }
+
+  /** Labels that are not the asker's do not exist for them: sets are cut down to those that do. */
+  #labels(): CodedLane {
+    const { labels } = this.tally;
+    const { dictionary } = labels;
+    const known = Uint8Array.from(dictionary.values, (id) =>
+      Number(typeof id === 'string' && this.asker.labels.has(id)),
+    );
+    const lane = this.#coded(labels, this.#byName(dictionary));
+    return { ...lane, sets: labels.sets.map((set) => set.filter((code) => known[code] === 1)) };
+  }
+
+  #places(by: 'value' | 'dossier' | 'series'): CodedLane {
+    const { places, placeCodes } = this.tally;
+    const ancestor = (place: ViewPlace): string | null =>
+      by === 'value' ? place.id : (place.lineage.find((id) => places[placeCodes.get(id) ?? -1]?.kind === by) ?? null);
+    const codeOf = Int32Array.from(places, (place) => {
+      const id = place.lineage.length === 0 ? null : ancestor(place);
+      return id === null ? 0 : (placeCodes.get(id) ?? -1) + 1;
+    });
+    const order = lazily(() => treeOrder(places));
+    return {
+      kind: 'coded',
+      codes: this.#ofHomes(codeOf),
+      sets: null,
+      size: places.length + 1,
+      valueOf: (code) => (code === 0 ? null : (places[code - 1]?.id ?? null)),
+      find: (value) => (typeof value === 'string' ? (placeCodes.get(value) ?? -2) + 1 : value === null ? 0 : -1),
+      rankOf: (code) => order().get(places[code - 1]?.id ?? '') ?? 0,
+      isHidden: never,
+      keyOf: () => '',
+    };
+  }
+
+  #years(): CodedLane {
+    const { places } = this.tally;
+    const years = [...new Set(places.flatMap((place) => place.filingYear ?? []))].sort((a, b) => a - b);
+    const codeOf = Int32Array.from(places, (place) =>
+      place.filingYear === null ? 0 : years.indexOf(place.filingYear) + 1,
+    );
+    return {
+      kind: 'coded',
+      codes: this.#ofHomes(codeOf),
+      sets: null,
+      size: years.length + 1,
+      valueOf: (code) => years[code - 1] ?? null,
+      find: (value) => (value === null ? 0 : years.indexOf(Number(value)) + 1 || -1),
+      rankOf: (code) => code,
+      isHidden: never,
+      keyOf: () => '',
+    };
+  }
+
+  #hiddenFor(column: Column, dictionary: Dictionary): (code: number) => boolean {
+    const { tally } = this;
+    const id = (code: number) => String(dictionary.values[code]);
+    if (column.type === 'dossier') return (code) => code !== 0 && !this.knows(id(code));
+    if (column.type !== 'document') return never;
+    return (code) => {
+      if (code === 0) return false;
+      const row = tally.ids.rowOf(id(code));
+      return row === -1 || this.seen[tally.homes[row] ?? -1] !== 1;
+    };
+  }
+
+  #rankFor(column: Column, store: ColumnStore & { readonly dictionary: Dictionary }): (code: number) => number {
+    const { dictionary } = store;
+    const { termOrder } = this.tally.world;
+    switch (column.type) {
+      case 'choice':
+      case 'choices':
+        return (code) => termOrder.get(String(dictionary.values[code])) ?? 0;
+      case 'yesNo':
+        return (code) => Number(dictionary.values[code]);
+      case 'person':
+        return this.#byName(dictionary);
+      case 'dossier': {
+        const order = lazily(() => treeOrder(this.tally.places));
+        return (code) => order().get(String(dictionary.values[code])) ?? 0;
+      }
+      case 'document':
+        return this.#ranks(
+          () => this.tally.titleRanks.settled(),
+          (code) => this.tally.ids.rowOf(String(dictionary.values[code])),
+        );
+      default:
+        return this.#natural(dictionary);
+    }
+  }
+
+  #natural = (dictionary: Dictionary): ((code: number) => number) => this.#ranks(() => dictionary.naturalRanks());
+
+  #ranks(ranks: () => Float64Array, indexOf: (code: number) => number = (code) => code): (code: number) => number {
+    const settled = lazily(ranks);
+    return (code) => settled()[indexOf(code)] ?? 0;
+  }
+
+  /** People and labels are few: their names are put in order where they are asked for. */
+  #byName(dictionary: Dictionary): (code: number) => number {
+    const { names } = this.tally.world;
+    const ranks = lazily(() => {
+      const nameOf = (code: number) => names.get(String(dictionary.values[code])) ?? '';
+      const codes = Array.from(dictionary.values, (_value, code) => code).slice(1);
+      codes.sort((a, b) => naturalCompare(nameOf(a), nameOf(b)));
+      const rank = new Float64Array(dictionary.values.length);
+      codes.forEach((code, at) => {
+        const before = codes[at - 1];
+        rank[code] =
+          before === undefined ? 0 : (rank[before] ?? 0) + Number(naturalCompare(nameOf(before), nameOf(code)) !== 0);
+      });
+      return rank;
+    });
+    return (code) => ranks()[code] ?? 0;
+  }
+}
+
+const never = (): boolean => false;
+
+function lazily<T>(make: () => T): () => T {
+  let made: { readonly it: T } | null = null;
+  return () => (made ??= { it: make() }).it;
+}

@@ -1,0 +1,50 @@
+import { asc, eq, sql } from 'drizzle-orm';
+import type { ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import { counted } from '@/core/text/measure';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { papersFor, placeFor } from '../access/held';
+import { document } from '../db/schema';
+
+/**
+ * Puts papers of one place before another of it, in the order that holds for everyone; null puts them last. The first
+ * time all papers of the place get a position, by title; after that only those that are moved.
+ */
+export async function reorderPapers(actor: Actor, input: ReadInputOf<'papers.reorder'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    const papers = await papersFor(tx, actor, input.documentIds, 'amend');
+    const homes = new Set(papers.map((paper) => paper.homeId));
+    const [homeId] = homes;
+    if (homeId === undefined || homes.size > 1) refuse('invalid', 'Papers are put in order within one place.');
+    const home = await placeFor(tx, actor, homeId, 'amend');
+    const rows = await tx
+      .select({ id: document.id, position: document.position })
+      .from(document)
+      .where(eq(document.homeId, homeId))
+      .orderBy(sql`${document.position} nulls last`, asc(document.title), asc(document.id))
+      .for('update');
+    const moving = new Set(input.documentIds);
+    const rest = rows.filter((row) => !moving.has(row.id));
+    const at = input.beforeId === null ? rest.length : rest.findIndex((row) => row.id === input.beforeId);
+    if (at === -1) refuse('not-found');
+    const moved = input.documentIds.filter((id, index) => input.documentIds.indexOf(id) === index);
+    const room = moved.length + 1;
+    const after = rest[at]?.position ?? (rest[at - 1]?.position ?? 0) + room;
+    const before = rest[at - 1]?.position ?? after - room;
+    const step = (after - before) / room;
+    // Halved too often, or not all of them in order yet: they are counted through.
+    const counts = rest.some((row) => row.position === null) || step < 1e-6;
+    const order = counts
+      ? [...rest.slice(0, at).map((row) => row.id), ...moved, ...rest.slice(at).map((row) => row.id)].map(
+          (id, index) => [id, index + 1] as const,
+        )
+      : moved.map((id, index) => [id, before + step * (index + 1)] as const);
+    await tx.execute(sql`
+      update ${document} set position = placed.position
+      from unnest(${sql.param(order.map(([id]) => id))}::uuid[], ${sql.param(order.map(([, position]) => position))}::float8[]) as placed(id, position)
+      where ${document.id} = placed.id`);
+    const detail = { count: counted(papers.length, 'paper'), name: home.name };
+    return { entry: { act: 'papers.reordered', subjects: [...moved, home.id], detail }, result: null };
+  });
+}

@@ -1,0 +1,114 @@
+import { Client } from 'pg';
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import type { Actor } from '../access/actor';
+import { config } from '../config';
+import { db } from '../db/client';
+import { document, place, scopeEntry, tallyChange } from '../db/schema';
+
+/** Changes that come this close together are told as one. */
+const gatheredMs = 120;
+const againMs = 1000;
+
+interface Listener {
+  readonly actor: Actor;
+  readonly tell: () => void;
+}
+
+/**
+ * Tells people when something has changed that they may see, or that they may have seen until then. One connection of the
+ * process listens; what a change was about never goes over it, only that there was one.
+ */
+class Hub {
+  readonly #listeners = new Set<Listener>();
+  #client: Client | null = null;
+  #timer: ReturnType<typeof setTimeout> | null = null;
+  #everyone = false;
+  #lastId = 0;
+
+  /** Adds a listener; the answer takes it away again. */
+  listen(listener: Listener): () => void {
+    this.#listeners.add(listener);
+    if (!this.#client) void this.#connect();
+    return () => {
+      this.#listeners.delete(listener);
+      if (this.#listeners.size === 0) this.#close();
+    };
+  }
+
+  async #connect(): Promise<void> {
+    const client = new Client({ connectionString: config().DATABASE_URL });
+    this.#client = client;
+    const lost = () => {
+      if (this.#client !== client) return;
+      this.#client = null;
+      // What happened meanwhile is not known: once there is a connection again, everyone looks for themselves.
+      this.#everyone = true;
+      setTimeout(() => {
+        if (!this.#client && this.#listeners.size > 0) void this.#connect();
+      }, againMs).unref();
+    };
+    client.on('error', lost);
+    client.on('end', lost);
+    client.on('notification', ({ payload }) => this.#note(payload === 'access'));
+    try {
+      await client.connect();
+      await client.query('listen embrin_changed');
+      const { rows } = await client.query<{ last: string }>('select coalesce(max(id), 0) as last from tally_change');
+      this.#lastId = Number(rows[0]?.last ?? 0);
+      if (this.#everyone) this.#note(true);
+    } catch {
+      lost();
+    }
+  }
+
+  #close(): void {
+    const client = this.#client;
+    this.#client = null;
+    void client?.end().catch(() => undefined);
+  }
+
+  #note(everyone: boolean): void {
+    this.#everyone ||= everyone;
+    this.#timer ??= setTimeout(() => {
+      this.#timer = null;
+      void this.#spread().catch(() => undefined);
+    }, gatheredMs);
+  }
+
+  async #spread(): Promise<void> {
+    const everyone = this.#everyone;
+    this.#everyone = false;
+    const seers = await this.#seersOfChanges();
+    for (const { actor, tell } of this.#listeners)
+      if (everyone || seers === 'all' || actor.keeper || seers.has(actor.personId)) tell();
+  }
+
+  /** Who of the listeners may see what has changed; all where it belongs to nobody in particular. */
+  async #seersOfChanges(): Promise<ReadonlySet<string> | 'all'> {
+    const changed = await db()
+      .select({ id: tallyChange.id, subject: tallyChange.subject, scopeId: place.scopeId })
+      .from(tallyChange)
+      .leftJoin(document, and(eq(tallyChange.subject, 'paper'), eq(document.id, tallyChange.subjectId)))
+      .leftJoin(place, sql`${place.id} = coalesce(${document.homeId}, ${tallyChange.subjectId})`)
+      .where(sql`${tallyChange.id} > ${this.#lastId}`);
+    this.#lastId = changed.reduce((last, { id }) => Math.max(last, id), this.#lastId);
+    if (changed.some(({ subject }) => subject === 'world')) return 'all';
+    const scopes = [...new Set(changed.flatMap(({ scopeId }) => scopeId ?? []))];
+    if (scopes.length === 0) return changed.length === 0 ? new Set() : 'all';
+    const people = [...new Set([...this.#listeners].map(({ actor }) => actor.personId))];
+    const entries = await db()
+      .select({ personId: scopeEntry.personId })
+      .from(scopeEntry)
+      .where(and(inArray(scopeEntry.scopeId, scopes), inArray(scopeEntry.personId, people)));
+    return new Set(entries.map(({ personId }) => personId));
+  }
+}
+
+// One hub a process, also where a bundler has loaded this module more than once.
+const held = globalThis as typeof globalThis & { embrinHub?: Hub };
+
+/** Calls `tell` whenever something has changed that the person may see; answers what ends it. */
+export const listenFor = (actor: Actor, tell: () => void): (() => void) => {
+  held.embrinHub ??= new Hub();
+  return held.embrinHub.listen({ actor, tell });
+};

@@ -1,0 +1,257 @@
+import { and, inArray, sql } from 'drizzle-orm';
+import type { ReadInputOf } from '@/core/contract';
+import { inWords, type Names } from '@/core/columns/format';
+import { isReferring, type Column } from '@/core/columns/model';
+import { orRefuse, refuse } from '@/core/errors/refusal';
+import { filingYearLabel } from '@/core/filing/filingYear';
+import type { CrossTable, NamedCounts, NamedGroup, Slice, ViewPage } from '@/core/views/contract';
+import type { AskedFor, Part } from '@/core/views/conditions';
+import { periodInWords } from '@/core/views/period';
+import { checkConditions, propertyName, senseOf } from '@/core/views/property';
+import type { Answer, Group, PropertyCounts, Question } from '@/core/views/question';
+import type { Grouping } from '@/core/views/spec';
+import { counted } from '@/core/text/measure';
+import type { Actor } from '../access/actor';
+import { labelIsKnown, paperAllows, placeIsKnown } from '../access/visible';
+import { now } from '../clock';
+import { allLists, asNames, lexiconsOf, namesFor } from '../columns/read';
+import { db } from '../db/client';
+import { document, label, library, person, place } from '../db/schema';
+import { columnsIn, ledgerPage, papersInOrder } from '../documents/ledger';
+import { fullName } from '../places/rows';
+import { askTally } from './tally/host';
+
+/**
+ * What a view shows to a person: the tally says which papers and how many, and the database then gives just the rows
+ * shown, through the gate once more. While the tally is being filled there are rows alone.
+ */
+export async function openView(actor: Actor, input: ReadInputOf<'view.open'>): Promise<ViewPage> {
+  const columns = await columnsIn(actor, input.placeId, input.below);
+  const { filter: _filter, ...rest } = input;
+  const question: Question = { ...rest, conditions: conditionsOf(input) };
+  const answer = await answerFor(actor, question, columns);
+  if (answer === null) return meanwhile(actor, input);
+  const rows = await papersInOrder(actor, answer.ids);
+  const namer = await namerFor(actor, columns, [
+    ...input.groupings.map((grouping) => ({ of: grouping.of, keys: keysOf(answer.groups, input.groupings, grouping) })),
+    ...Object.entries(answer.counts).map(([of, counts]) => ({ of, keys: valuesOf(counts) })),
+  ]);
+  return {
+    state: 'counted',
+    rows,
+    lines: answer.lines,
+    totals: answer.totals,
+    measures: input.measures,
+    groups: namedGroups(answer.groups, input.groupings, namer),
+    counts: Object.fromEntries(
+      Object.entries(answer.counts).map(([of, counts]) => [of, namedCounts(counts, of, namer)]),
+    ),
+    names: await namesFor(
+      db(),
+      actor,
+      columns,
+      rows.map((row) => row.values),
+    ),
+  };
+}
+
+/** The papers behind each pair of values of two properties. */
+export async function crossTable(actor: Actor, input: ReadInputOf<'view.crossTable'>): Promise<CrossTable> {
+  const columns = await columnsIn(actor, input.placeId, input.below);
+  const { down, across, measures } = input;
+  const slice = { placeId: input.placeId, below: input.below, conditions: conditionsOf(input) };
+  const rest = { sorts: [], counts: [], measures, start: 0, limit: 0 };
+  const table = await answerFor(actor, { ...slice, ...rest, groupings: [down, across] }, columns);
+  const heads = await answerFor(actor, { ...slice, ...rest, groupings: [across] }, columns);
+  if (!table || !heads) refuse('unavailable', 'The library is still being read. The table is there in a moment.');
+  const namer = await namerFor(actor, columns, [
+    { of: down.of, keys: table.groups.map((group) => group.key) },
+    { of: across.of, keys: heads.groups.map((group) => group.key) },
+  ]);
+  return {
+    rows: namedGroups(table.groups, [down, across], namer),
+    heads: namedGroups(heads.groups, [across], namer),
+    totals: heads.totals,
+    measures,
+  };
+}
+
+/** All conditions of a slice, the words that titles are to contain among them. */
+function conditionsOf({ filter, conditions }: Slice): readonly Part[] {
+  const words = filter.trim();
+  return words === '' ? conditions : [...conditions, { of: 'title', text: 'contains', words }];
+}
+
+async function answerFor(actor: Actor, question: Question, columns: readonly Column[]): Promise<Answer | null> {
+  // The tally knows all columns of the library; only those that the actor may know of here are to be spoken of.
+  orRefuse(checkConditions(question.conditions, columns));
+  const spoken = [
+    ...question.groupings.flatMap(({ of, order }) => [of, ...(isUuid(order) ? [order] : [])]),
+    ...question.sorts.map((sort) => sort.of).filter((of) => of !== 'order'),
+    ...question.counts,
+    ...question.measures,
+  ];
+  if (spoken.some((of) => senseOf(of, columns) === null))
+    refuse('gone', 'The view groups, sorts or sums by a column that is not in use here.');
+  const told = await askTally(question, {
+    personId: actor.personId,
+    keeper: actor.keeper,
+    nowMs: now().getTime(),
+  });
+  return told === null ? null : orRefuse(told);
+}
+
+const isUuid = (order: string): boolean => order.length === 36;
+
+async function meanwhile(actor: Actor, input: ReadInputOf<'view.open'>): Promise<ViewPage> {
+  const [first] = input.sorts;
+  const page = await ledgerPage(actor, {
+    ...input,
+    sort: first?.of ?? 'title',
+    direction: first?.direction ?? 'up',
+    after: null,
+    limit: Math.max(1, Math.min(input.limit, 200)),
+  });
+  const rows = await papersInOrder(
+    actor,
+    page.rows.map((row) => row.id),
+  );
+  return {
+    state: 'counting',
+    rows: input.start === 0 ? rows : [],
+    lines: rows.length,
+    totals: null,
+    measures: [],
+    groups: [],
+    counts: {},
+    names: page.names,
+  };
+}
+
+function keysOf(groups: readonly Group[], groupings: readonly Grouping[], wanted: Grouping): AskedFor[] {
+  const depth = groupings.indexOf(wanted);
+  const level = (all: readonly Group[], left: number): AskedFor[] =>
+    left === 0 ? all.map((group) => group.key) : all.flatMap((group) => level(group.groups, left - 1));
+  return level(groups, depth);
+}
+
+const valuesOf = (counts: PropertyCounts): AskedFor[] =>
+  counts.kind === 'values' ? counts.values.map((each) => each.value) : [];
+
+type Namer = (of: string, key: AskedFor) => string;
+
+function namedGroups(groups: readonly Group[], groupings: readonly Grouping[], namer: Namer): NamedGroup[] {
+  const [grouping, ...inner] = groupings;
+  if (!grouping) return [];
+  return groups.map((group) => ({
+    ...group,
+    name: groupName(group, grouping, namer),
+    groups: namedGroups(group.groups, inner, namer),
+  }));
+}
+
+function groupName(group: Group, { of, by }: Grouping, namer: Namer): string {
+  switch (group.kind) {
+    case 'value':
+      return namer(of, group.key);
+    case 'none':
+      return by === 'dossier' ? 'In no dossier' : namer(of, null);
+    case 'hidden':
+      return 'Not open to you';
+    case 'rest':
+      return `${counted(group.values, 'other value')}`;
+  }
+}
+
+function namedCounts(counts: PropertyCounts, of: string, namer: Namer): NamedCounts {
+  if (counts.kind === 'range') return counts;
+  const named = (each: { readonly value: AskedFor; readonly papers: number }) => ({
+    ...each,
+    name: namer(of, each.value),
+  });
+  return counts.kind === 'values'
+    ? { ...counts, values: counts.values.map(named) }
+    : { ...counts, months: counts.months.map(named) };
+}
+
+/** Words for the keys of properties, of what the actor may know of. */
+async function namerFor(
+  actor: Actor,
+  columns: readonly Column[],
+  wanted: readonly { readonly of: string; readonly keys: readonly AskedFor[] }[],
+): Promise<Namer> {
+  const ids = {
+    person: new Set<string>(),
+    place: new Set<string>(),
+    document: new Set<string>(),
+    label: new Set<string>(),
+  };
+  for (const { of, keys } of wanted) {
+    const kind = namedBy(of, columns);
+    if (kind) for (const key of keys) if (typeof key === 'string' && isUuid(key)) ids[kind].add(key);
+  }
+  const names: Record<string, string> = {};
+  const take = (rows: readonly { id: string; name: string }[]) => rows.forEach((row) => (names[row.id] = row.name));
+  const { person: people, place: places, document: papers, label: labels } = ids;
+  if (people.size > 0)
+    take(
+      await db()
+        .select({ id: person.id, name: person.name })
+        .from(person)
+        .where(inArray(person.id, [...people])),
+    );
+  if (places.size > 0)
+    take(
+      await db()
+        .select({ id: place.id, name: fullName })
+        .from(place)
+        .where(and(inArray(place.id, [...places]), placeIsKnown(actor))),
+    );
+  if (papers.size > 0)
+    take(
+      await db()
+        .select({ id: document.id, name: document.title })
+        .from(document)
+        .where(and(inArray(document.id, [...papers]), paperAllows(actor, 'see'))),
+    );
+  if (labels.size > 0)
+    take(
+      await db()
+        .select({ id: label.id, name: label.name })
+        .from(label)
+        .where(and(inArray(label.id, [...labels]), labelIsKnown(actor))),
+    );
+  const [settings] = await db()
+    .select({ startMonth: library.yearStartMonth })
+    .from(library)
+    .where(sql`true`);
+  const listed = wanted.some(({ of }) => columns.some((column) => column.id === of && column.listId !== null));
+  const words = asNames(lexiconsOf(listed ? await allLists(db()) : []), names);
+  return (of, key) => keyInWords(of, key, columns, words, names, settings?.startMonth ?? 1);
+}
+
+function namedBy(of: string, columns: readonly Column[]): 'person' | 'place' | 'document' | 'label' | null {
+  if (of === 'filedBy' || of === 'changedBy' || of === 'openTo') return 'person';
+  if (of === 'place' || of === 'label') return of;
+  const type = columns.find((column) => column.id === of)?.type;
+  if (type === undefined || !isReferring(type)) return null;
+  return type === 'dossier' ? 'place' : type === 'person' || type === 'document' ? type : null;
+}
+
+function keyInWords(
+  of: string,
+  key: AskedFor,
+  columns: readonly Column[],
+  words: Names,
+  names: Readonly<Record<string, string>>,
+  startMonth: number,
+): string {
+  if (key === null) return `No ${propertyName(of, columns).toLowerCase()}`;
+  const sense = senseOf(of, columns);
+  if (sense === 'day' || sense === 'moment') return periodInWords(String(key), startMonth);
+  if (of === 'year') return filingYearLabel(Number(key), startMonth);
+  const column = columns.find((each) => each.id === of);
+  if (column?.type === 'choices') return inWords({ ...column, type: 'choice' }, String(key), words);
+  if (column) return inWords(column, key, words);
+  return names[String(key)] ?? (namedBy(of, columns) === null ? String(key) : 'not open to you');
+}

@@ -1,0 +1,101 @@
+import { inWords, type Names } from '@/core/columns/format';
+import type { Column } from '@/core/columns/model';
+import type { PlacedPaper } from '@/core/documents/contract';
+import { refuse } from '@/core/errors/refusal';
+import { dayInWords } from '@/core/text/moment';
+import { counted } from '@/core/text/measure';
+import { displayOf } from '@/core/views/display';
+import type { Slice } from '@/core/views/contract';
+import { propertyName } from '@/core/views/property';
+import type { Grouping, Sort } from '@/core/views/spec';
+import type { Actor } from '../access/actor';
+import { allLists, asNames, lexiconsOf } from '../columns/read';
+import { db } from '../db/client';
+import { columnsIn } from '../documents/ledger';
+import { librarySettings } from '../library/settings';
+import { openView } from './open';
+
+/** The most lines that one file holds, and how many are fetched at a time. */
+const mostLines = 50_000;
+const pieceLines = 5000;
+
+export interface TakenView extends Slice {
+  readonly groupings: readonly Grouping[];
+  readonly sorts: readonly Sort[];
+  /** Columns in order: built-in ones by the ledger's keys, others by their ids. */
+  readonly columns: readonly string[];
+}
+
+/** What a view shows as rows of cells, heading first: the groups in columns of their own, then title and columns. */
+export async function viewTable(actor: Actor, { columns: keys, ...view }: TakenView): Promise<string[][]> {
+  const question = { ...view, counts: [], measures: [], limit: pieceLines };
+  const first = await openView(actor, { ...question, start: 0 });
+  if (first.state === 'counting')
+    refuse('unavailable', 'The library is still being read. Take the view away in a moment.');
+  if (first.lines > mostLines)
+    refuse(
+      'too-large',
+      `The view holds ${counted(first.lines, 'line')}; at most ${mostLines.toLocaleString('en-GB')} fit in one file. Narrow it.`,
+    );
+  const columns = await columnsIn(actor, view.placeId, view.below);
+  const lexicons = lexiconsOf(await allLists(db()));
+  const { timeZone } = await librarySettings();
+  const display = displayOf(first.groups, first.lines, new Set());
+  const rows: string[][] = [
+    [
+      ...view.groupings.map((grouping) => propertyName(grouping.of, columns)),
+      'Title',
+      ...keys.map((key) => builtInCells[key]?.heading ?? propertyName(key, columns)),
+    ],
+  ];
+  const trail: string[] = [];
+  let line = 0;
+  let piece = first;
+  for (let at = 0; at < display.count; at += 1) {
+    const shown = display.lineAt(at);
+    if (shown?.kind === 'group') {
+      trail.length = shown.depth;
+      trail.push(shown.group.name);
+      continue;
+    }
+    if (line > 0 && line % pieceLines === 0) piece = await openView(actor, { ...question, start: line });
+    const paper = piece.rows[line % pieceLines];
+    line += 1;
+    if (paper)
+      rows.push([...trail, paper.title, ...cellsOf(paper, keys, columns, asNames(lexicons, piece.names), timeZone)]);
+  }
+  return rows;
+}
+
+interface BuiltInCell {
+  readonly heading: string;
+  readonly of: (paper: PlacedPaper, timeZone: string) => string;
+}
+
+/** The ledger's own columns, as a file has them: numbers bare, days in words. */
+const builtInCells: Readonly<Record<string, BuiltInCell>> = {
+  kind: { heading: 'Kind', of: (paper) => paper.stamp },
+  place: { heading: 'Place', of: (paper) => paper.homeName },
+  pages: { heading: 'Pages', of: (paper) => String(paper.pageCount ?? '') },
+  words: { heading: 'Words', of: (paper) => String(paper.wordCount ?? '') },
+  size: { heading: 'Size in bytes', of: (paper) => String(paper.sizeBytes) },
+  filedBy: { heading: 'Filed by', of: (paper) => paper.filedBy },
+  filedAt: { heading: 'Filed', of: (paper, timeZone) => dayInWords(paper.filedAt, timeZone) },
+  changedBy: { heading: 'Changed by', of: (paper) => paper.changedBy },
+  changedAt: { heading: 'Changed', of: (paper, timeZone) => dayInWords(paper.changedAt, timeZone) },
+};
+
+function cellsOf(
+  paper: PlacedPaper,
+  keys: readonly string[],
+  columns: readonly Column[],
+  names: Names,
+  timeZone: string,
+): string[] {
+  return keys.map((key) => {
+    const own = builtInCells[key];
+    if (own) return own.of(paper, timeZone);
+    const column = columns.find((each) => each.id === key);
+    return column ? inWords(column, paper.values[key], names) : '';
+  });
+}

@@ -1,0 +1,98 @@
+'use client';
+
+import { useEffect, useMemo } from 'react';
+import type { SavedView } from '@/core/views/saved';
+import { plainView, type ViewSpec } from '@/core/views/spec';
+import { call } from '../server/call';
+import { useAsk } from '../server/useCall';
+import { useSurroundings } from '../shell/Surroundings';
+import { ViewRoom } from './ViewRoom';
+
+const everywhere: ViewSpec = {
+  ...plainView,
+  below: true,
+  columns: ['kind', 'place', 'pages', 'filedBy', 'filedAt', 'changedAt'],
+};
+const nothingFixed: ReadonlySet<string> = new Set();
+
+/** Views of the whole library that are always there. */
+function readyViews(placeId: string): SavedView[] {
+  const ready = (id: string, name: string, purpose: string, spec: Partial<ViewSpec>): SavedView => ({
+    id,
+    placeId,
+    placeName: 'the whole library',
+    name,
+    purpose,
+    audience: 'all',
+    groupIds: [],
+    spec: { ...everywhere, ...spec },
+    opensHere: false,
+    ownerName: '',
+    revision: 0,
+    mayChange: false,
+    others: 0,
+  });
+  return [
+    ready('changed-by-me', 'Changed by me', 'What you changed last, newest first:', {
+      conditions: [{ of: 'changedBy', who: ['me'] }],
+      sorts: [{ of: 'changedAt', direction: 'down' }],
+    }),
+    ready('filed-by-me', 'Filed by me', 'What you filed, newest first:', {
+      conditions: [{ of: 'filedBy', who: ['me'] }],
+      sorts: [{ of: 'filedAt', direction: 'down' }],
+    }),
+    ready('since-i-looked', 'New since I looked', 'What came or changed since you were last here:', {
+      conditions: [{ of: 'changedAt', span: { is: 'since-look' } }],
+      sorts: [{ of: 'changedAt', direction: 'down' }],
+    }),
+  ];
+}
+
+/** The library as one flat ledger, with where each paper is filed. */
+export function AllPapers() {
+  const { library } = useSurroundings();
+  const placeId = library.rootId;
+  const { data: series, error } = useAsk('places.series', {});
+  const ready = useMemo(() => readyViews(placeId), [placeId]);
+  useEffect(() => {
+    call('place.look', { placeId }).catch(() => undefined);
+  }, [placeId]);
+  const empty = (
+    <p className="grid flex-1 place-items-center bg-sheet p-8 text-soft">
+      {series?.length === 0
+        ? 'Nothing is open to you yet. Papers that others open to you appear here.'
+        : 'Nothing is filed yet. File papers in a series, a dossier or a folder.'}
+    </p>
+  );
+  if (series?.length === 0 || error)
+    return (
+      <main id="main" className="flex min-w-0 flex-1 flex-col">
+        {empty}
+      </main>
+    );
+  return (
+    <div className="relative flex min-h-0 min-w-0 flex-1">
+      <ViewRoom
+        placeId={placeId}
+        placeName="the whole library"
+        seriesId={placeId}
+        plainWords="All papers"
+        plainView={everywhere}
+        readyViews={ready}
+        places={[]}
+        mayAmend={false}
+        fixedHere={nothingFixed}
+        where={null}
+        strip={
+          <div className="border-b border-line bg-sheet px-4 pt-3 pb-2">
+            <h1 className="font-condensed text-xl leading-tight">All papers</h1>
+            <p className="mt-0.5 text-sm text-soft">Of the whole library, as far as it is open to you</p>
+          </div>
+        }
+        notices={null}
+        placeDocket={<p className="p-4 text-soft">Choose a paper: all that is known of it stands here.</p>}
+        empty={empty}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,161 @@
+/** Puts a random library into the database as it is, past the use-cases, and follows its changes there. */
+import { sql, type SQL } from 'drizzle-orm';
+import { nameKey, searchKey } from '@/core/text/fold';
+import type { Asker, ViewPaper, ViewPlace } from '@/core/views/question';
+import type { Actor } from '@/server/access/actor';
+import { db } from '@/server/db/client';
+import type { RandomLibrary } from './randomLibrary';
+
+const uuids = (ids: readonly string[]): SQL => sql`${sql.param([...ids])}::uuid[]`;
+
+export class Planted {
+  /** The scopes in which each person may see. */
+  readonly scopes = new Map<string, Set<string>>();
+
+  private constructor(
+    readonly library: RandomLibrary,
+    private readonly keeper: Actor,
+  ) {}
+
+  /** Into a founded library, whose own place gives way to the random one. */
+  static async into(library: RandomLibrary, keeper: Actor): Promise<Planted> {
+    const planted = new Planted(library, keeper);
+    const { world, people, terms, labels } = library;
+    await db().execute(sql`delete from scope_entry`);
+    await db().execute(sql`update place set scope_id = null`);
+    await db().execute(sql`delete from scope`);
+    await db().execute(sql`delete from place`);
+    await db().execute(
+      sql`update library set time_zone = ${world.timeZone}, year_start_month = ${world.yearStartMonth}`,
+    );
+    for (const id of people)
+      await db().execute(sql`
+        insert into person (id, name, email, email_verified) values (${id}, ${world.names.get(id)}, ${`${id}@test.example`}, true)`);
+    for (const place of library.places) await planted.putPlace(place);
+    const listId = crypto.randomUUID();
+    await db().execute(sql`insert into controlled_list (id, name, name_key) values (${listId}, 'List', 'list')`);
+    for (const id of terms)
+      await db().execute(sql`
+        insert into term (id, list_id, name, name_key, other_names, position)
+        values (${id}, ${listId}, ${world.names.get(id)}, ${id}, '{}', ${world.termOrder.get(id)})`);
+    for (const [at, id] of labels.entries())
+      await db().execute(sql`
+        insert into label (id, name, name_key, hue, owner_id)
+        values (${id}, ${world.names.get(id)}, ${id}, 'plum', ${at % 2 === 0 ? null : people[at % people.length]})`);
+    for (const column of world.columns)
+      await db().execute(sql`
+        insert into column_def (id, place_id, name, name_key, type, list_id, currency, decimals, position, retired)
+        values (${column.id}, ${column.placeId}, ${column.name}, ${column.id}, ${column.type},
+          ${column.type === 'choice' || column.type === 'choices' ? listId : null}, ${column.type === 'amount' ? 'GBP' : ''},
+          ${column.decimals}, ${column.position}, ${column.retired})`);
+    const [groupId, otherId] = [crypto.randomUUID(), crypto.randomUUID()];
+    await db().execute(
+      sql`insert into person_group (id, name, name_key) values (${groupId}, 'A', 'a'), (${otherId}, 'B', 'b')`,
+    );
+    for (const [at, id] of people.entries())
+      if (at < 4)
+        await db().execute(
+          sql`insert into membership (group_id, person_id) values (${at < 2 ? groupId : otherId}, ${id})`,
+        );
+    await planted.#setScopes();
+    for (const paper of library.papers.values()) await planted.putPaper(paper);
+    return planted;
+  }
+
+  async putPlace(place: ViewPlace): Promise<void> {
+    await db().execute(sql`
+      insert into place (id, parent_id, kind, name, name_key, search_key, position, filing_year, lineage)
+      values (${place.id}, ${place.lineage.at(-2) ?? null}, ${place.kind}, ${place.name}, ${place.id}, ${searchKey(place.name)},
+        ${place.position}, ${place.filingYear}, ${uuids(place.lineage)})
+      on conflict (id) do update set parent_id = excluded.parent_id, position = excluded.position,
+        filing_year = excluded.filing_year, lineage = excluded.lineage`);
+  }
+
+  async movePlace(place: ViewPlace): Promise<void> {
+    await this.putPlace(place);
+    await this.#setScopes();
+  }
+
+  /**
+   * Stored scopes lie in one piece: each belongs to the place where it begins and goes down until another begins. The
+   * random library's scopes are only names for sets of people, so each place where the set changes gets one of its own.
+   */
+  async #setScopes(): Promise<void> {
+    const { places } = this.library;
+    const byId = new Map(places.map((place) => [place.id, place]));
+    const ownerOf = (place: ViewPlace): ViewPlace => {
+      const parent = byId.get(place.lineage.at(-2) ?? '');
+      return parent && parent.scopeId === place.scopeId ? ownerOf(parent) : place;
+    };
+    await db().transaction(async (tx) => {
+      await tx.execute(sql`delete from scope_entry`);
+      for (const place of places) {
+        const owner = ownerOf(place);
+        await tx.execute(
+          sql`insert into scope (id, place_id) values (${owner.id}, ${owner.id}) on conflict do nothing`,
+        );
+        await tx.execute(sql`update place set scope_id = ${owner.id} where id = ${place.id}`);
+        if (owner === place)
+          for (const [personId, scopes] of this.scopes)
+            if (scopes.has(place.scopeId ?? ''))
+              await tx.execute(
+                sql`insert into scope_entry (scope_id, person_id, capabilities) values (${place.id}, ${personId}, 1)`,
+              );
+      }
+    });
+  }
+
+  async putPaper(paper: ViewPaper): Promise<void> {
+    const [filed, changed] = [paper.filedAtMs, paper.changedAtMs].map((ms) => new Date(ms).toISOString());
+    await db().transaction(async (tx) => {
+      await tx.execute(sql`
+        insert into document (id, home_id, title, title_key, search_key, stamp, size_bytes, page_count, word_count, filed_by,
+          filed_at, changed_by, changed_at, own_values, shown_values, position)
+        values (${paper.id}, ${paper.homeId}, ${paper.title}, ${nameKey(paper.title)}, ${searchKey(paper.title)}, ${paper.kind},
+          ${paper.sizeBytes}, ${paper.pageCount}, ${paper.wordCount}, ${paper.filedBy}, ${filed}::timestamptz,
+          ${paper.changedBy}, ${changed}::timestamptz, ${JSON.stringify(paper.values)}::jsonb,
+          ${JSON.stringify(paper.values)}::jsonb, ${paper.order})
+        on conflict (id) do update set home_id = excluded.home_id, title = excluded.title, search_key = excluded.search_key,
+          stamp = excluded.stamp, size_bytes = excluded.size_bytes, page_count = excluded.page_count,
+          word_count = excluded.word_count, filed_by = excluded.filed_by, filed_at = excluded.filed_at,
+          changed_by = excluded.changed_by, changed_at = excluded.changed_at, shown_values = excluded.shown_values,
+          position = excluded.position`);
+      await tx.execute(sql`delete from document_label where document_id = ${paper.id}`);
+      for (const label of paper.labels)
+        await tx.execute(sql`insert into document_label (document_id, label_id) values (${paper.id}, ${label})`);
+    });
+  }
+
+  async dispose(id: string): Promise<void> {
+    await db().execute(sql`update document set disposed_at = now() where id = ${id}`);
+  }
+
+  /** Lets a person see in some scopes, and in no others. */
+  async open(personId: string, scopes: readonly string[]): Promise<void> {
+    this.scopes.set(personId, new Set(scopes));
+    await this.#setScopes();
+  }
+
+  actor = (at: number): Actor =>
+    at === -1 ? this.keeper : { personId: this.library.people[at] ?? '', name: '', email: '', keeper: false };
+
+  /** The same person as the naive evaluator takes them. */
+  asker(at: number, asker: Asker): Asker {
+    const { people, labels, scopeIds } = this.library;
+    const actor = this.actor(at);
+    const mates = at === -1 ? [] : at < 2 ? people.slice(0, 2) : at < 4 ? people.slice(2, 4) : [];
+    const own = labels.filter((_id, index) => index % 2 === 0 || people[index % people.length] === actor.personId);
+    const openTo = new Map<string, ReadonlySet<string>>([[this.keeper.personId, new Set(['', ...scopeIds])]]);
+    for (const [id, scopes] of this.scopes) if (scopes.size > 0) openTo.set(id, scopes);
+    return {
+      ...asker,
+      personId: actor.personId,
+      keeper: actor.keeper,
+      scopes: this.scopes.get(actor.personId) ?? new Set(),
+      groupMates: new Set([actor.personId, ...mates]),
+      labels: new Set(own),
+      lookedAtMs: null,
+      openTo,
+    };
+  }
+}

@@ -1,0 +1,30 @@
+/** The thread of a web process that keeps the tally: reads the library, says so, then answers one question after another. */
+import { parentPort } from 'node:worker_threads';
+import { config } from '@/server/config';
+import { FollowedTally } from '@/server/views/tally/followed';
+import type { Asked, Told } from '@/server/views/tally/host';
+
+const port = parentPort;
+if (!port) throw new Error('The tally runs as a thread of the web process');
+const tally = new FollowedTally(config().DATABASE_URL);
+const tell = (told: Told) => port.postMessage(told);
+const retryMs = 1000;
+
+port.on('message', (asked: Asked) => {
+  tally.ask(asked.question, asked.who).then(
+    (answer) => tell({ number: asked.number, answer }),
+    (error: unknown) => {
+      console.error('tally', error instanceof Error ? `${error.name}: ${error.message}` : error);
+      tell({ number: asked.number, failed: 'The tally could not answer' });
+    },
+  );
+});
+
+function read(): void {
+  tally.load().then(
+    () => tell({ read: true }),
+    // The database may be away for a while: it is tried again until it is there.
+    () => setTimeout(read, retryMs),
+  );
+}
+read();
