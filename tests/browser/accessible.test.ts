@@ -142,6 +142,12 @@ it('keeps all acts within reach of a narrow window', async () => {
   await browser.click('button', 'Where');
   await browser.get('dialog', 'Where');
   expect(await violations()).toEqual([]);
-  const wide = await browser.driver.executeScript<number>('return document.documentElement.scrollWidth');
-  expect(wide).toBeLessThanOrEqual(480);
+  // What is wider than the window scrolls inside its own frame, never the page; what sticks out is named.
+  const out = await browser.driver.executeScript<string[]>(`
+    if (document.documentElement.scrollWidth <= 480) return [];
+    const framed = (each) => each !== document.body && (/auto|scroll|hidden/u.test(getComputedStyle(each).overflowX) || framed(each.parentElement));
+    return [...document.body.querySelectorAll('*')]
+      .filter((each) => each.getBoundingClientRect().right > 481 && !framed(each.parentElement))
+      .map((each) => each.tagName + ' ' + each.innerText?.slice(0, 40));`);
+  expect(out).toEqual([]);
 });

@@ -42,6 +42,8 @@ export class Browser {
       .setChromeOptions(options)
       .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
       .build();
+    // Scripts that scroll from top to bottom take as long as the machine takes.
+    await driver.manage().setTimeouts({ script: 3 * waitMs });
     const browser = new Browser(driver, profile);
     await browser.resize(size);
     return browser;

@@ -16,18 +16,18 @@ export function MissingNotice({ placeId }: { readonly placeId: string }) {
     pickUp(papers.map((paper) => asHeld(paper, paper.homeId)));
   }
   return (
-    <span className="flex min-w-0 flex-1 flex-wrap gap-x-3">
+    <>
       {data?.map((each) => (
         <button
           key={each.columnId}
           type="button"
           title="Picks them up, to be described together"
           onClick={() => void take(each.documentIds)}
-          className="whitespace-nowrap text-ember-ink underline underline-offset-2"
+          className="text-ember-ink underline underline-offset-2"
         >
           {counted(each.papers, 'paper')} {each.papers === 1 ? 'needs' : 'need'} a {each.name.toLowerCase()}
         </button>
       ))}
-    </span>
+    </>
   );
 }

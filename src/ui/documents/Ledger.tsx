@@ -4,6 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type MouseEvent } from 'react';
 import type { PlacedPaper } from '@/core/documents/contract';
+import { useStable } from '../kit/useStable';
 import { useSurroundings } from '../shell/Surroundings';
 import { GroupLine } from '../views/GroupLine';
 import { leastWidth, stickyFrom, tracksOf } from './ledgerColumns';
@@ -21,6 +22,7 @@ const headingHeight = 30;
 export function Ledger(props: LedgerProps) {
   const { places, display, paperAt, cursor, ticked, columns, onSight, frozen } = props;
   const tracks = tracksOf(columns, frozen);
+  const sticky = useMemo(() => stickyFrom(columns, frozen), [columns, frozen]);
   const { rowHeight } = useSurroundings();
   const scroller = useRef<HTMLDivElement>(null);
   const anchor = useRef<number | null>(null);
@@ -144,7 +146,7 @@ export function Ledger(props: LedgerProps) {
     event.preventDefault();
   }
 
-  function onPaperClick(event: MouseEvent, index: number, paper: PlacedPaper) {
+  const onPaperClick = useStable((event: MouseEvent, index: number, paper: PlacedPaper) => {
     if (event.shiftKey) tickRange(index);
     else {
       if (event.ctrlKey || event.metaKey) props.onTick([paper], !ticked.has(paper.id));
@@ -152,7 +154,7 @@ export function Ledger(props: LedgerProps) {
     }
     setAt(index);
     props.onCursor(paper.id);
-  }
+  });
 
   return (
     <div
@@ -233,7 +235,7 @@ export function Ledger(props: LedgerProps) {
                   paper={paper}
                   depth={line.depth}
                   columns={columns}
-                  sticky={stickyFrom(columns, frozen)}
+                  sticky={sticky}
                   names={props.names}
                   labels={props.labels}
                   ticked={picked}
@@ -242,7 +244,8 @@ export function Ledger(props: LedgerProps) {
                   onRename={props.onRename}
                   onTick={props.onTick}
                   onOpen={props.onOpenPaper}
-                  onClick={(event) => onPaperClick(event, index, paper)}
+                  index={index}
+                  onClick={onPaperClick}
                 />
               )}
               {!place && !paper && line?.kind !== 'group' && (

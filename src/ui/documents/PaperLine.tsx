@@ -27,7 +27,9 @@ interface Props {
   readonly onTick: (papers: readonly PlacedPaper[], tick: boolean) => void;
   readonly onPutBefore: ((beforeId: string, papers: readonly { readonly id: string }[]) => void) | undefined;
   readonly onOpen: (id: string) => void;
-  readonly onClick: (event: MouseEvent) => void;
+  /** The line on which it stands, for who is told of clicks. */
+  readonly index: number;
+  readonly onClick: (event: MouseEvent, index: number, paper: PlacedPaper) => void;
 }
 
 /** A paper's cells in the ledger. Its title can be dragged onto a place. */
@@ -44,8 +46,10 @@ export const PaperLine = memo(function PaperLine({
   onTick,
   onPutBefore,
   onOpen,
-  onClick,
+  index,
+  onClick: onPaperClick,
 }: Props) {
+  const onClick = (event: MouseEvent) => onPaperClick(event, index, paper);
   const around = useSurroundings();
   const drag = useDraggable({ id: `paper-${paper.id}`, data: { kind: 'paper', paper } });
   const labelDrop = useLabelDrop(paper, onPutBefore);

@@ -20,9 +20,12 @@ export interface ViewQuestion {
   readonly measures: readonly string[];
 }
 
-/** Lines come in pieces of this many; those around what is in sight are asked for ahead. */
-const piece = 250;
+/** The first lines come at once with the groups and counts, the others in larger pieces; those around what is in sight are asked for ahead. */
+const firstLines = 200;
+const pieceLines = 600;
 const ahead = 2;
+const pieceOf = (line: number): number => (line < firstLines ? 0 : 1 + Math.floor((line - firstLines) / pieceLines));
+const startOf = (piece: number): number => (piece === 0 ? 0 : firstLines + (piece - 1) * pieceLines);
 /** Once someone scrolls, a view of at most so many lines is fetched whole, from what is in sight outwards, so that no leap meets a gap. */
 const mostWhole = 20_000;
 const widerBy = 3;
@@ -39,7 +42,7 @@ export function useView(question: ViewQuestion) {
   const key = JSON.stringify(question);
   const main = useQuery<ViewPage>({
     queryKey: ['view.open', key],
-    queryFn: () => call('view.open', { ...question, start: 0, limit: piece }),
+    queryFn: () => call('view.open', { ...question, start: 0, limit: firstLines }),
     placeholderData: keepPreviousData,
     refetchInterval: (query) => (query.state.data?.state === 'counting' ? countingAgainMs : false),
   });
@@ -48,11 +51,8 @@ export function useView(question: ViewQuestion) {
   // How far around what is in sight pieces are fetched, and for which question.
   const [wide, setWide] = useState({ key, by: ahead });
   const reach = wide.key === key ? wide.by : ahead;
-  const near = useMemo(
-    () => [Math.floor(sight.first / piece) - ahead, Math.floor(sight.last / piece) + ahead] as const,
-    [sight],
-  );
-  const last = Math.ceil(lines / piece) - 1;
+  const near = useMemo(() => [pieceOf(sight.first) - ahead, pieceOf(sight.last) + ahead] as const, [sight]);
+  const last = lines === 0 ? 0 : pieceOf(lines - 1);
   const wanted = useMemo(() => {
     const from = Math.max(1, near[0] - reach + ahead);
     const to = Math.min(last, near[1] + reach - ahead);
@@ -69,7 +69,7 @@ export function useView(question: ViewQuestion) {
       const inSight = at >= near[0] && at <= near[1];
       return {
         queryKey,
-        queryFn: (): Promise<ViewPage> => call('view.open', { ...plain, start: at * piece, limit: piece }),
+        queryFn: (): Promise<ViewPage> => call('view.open', { ...plain, start: startOf(at), limit: pieceLines }),
         enabled: !main.isPlaceholderData && (inSight || queries.getQueryData(queryKey) === undefined),
       };
     }),
@@ -95,7 +95,7 @@ export function useView(question: ViewQuestion) {
     return all.length === 0 ? noNames : (Object.assign({}, ...all) as Record<string, string>);
   }, [loaded]);
   const paperAt = useCallback(
-    (line: number): PlacedPaper | undefined => loaded.get(Math.floor(line / piece))?.rows[line % piece],
+    (line: number): PlacedPaper | undefined => loaded.get(pieceOf(line))?.rows[line - startOf(pieceOf(line))],
     [loaded],
   );
   const rows = useMemo(
@@ -119,10 +119,7 @@ export function useView(question: ViewQuestion) {
   }, []);
   const onSight = useCallback((first: number, last: number) => {
     setSight((before) =>
-      Math.floor(before.first / piece) === Math.floor(first / piece) &&
-      Math.floor(before.last / piece) === Math.floor(last / piece)
-        ? before
-        : { first, last },
+      pieceOf(before.first) === pieceOf(first) && pieceOf(before.last) === pieceOf(last) ? before : { first, last },
     );
   }, []);
   return {
