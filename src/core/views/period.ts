@@ -40,6 +40,10 @@ export function dayAt(instantMs: number, timeZone: string): DayNumber {
   return Date.UTC(local.getFullYear(), local.getMonth(), local.getDate()) / dayMs;
 }
 
+/** How far local time is ahead of UTC at an instant, in milliseconds. */
+export const offsetAt = (instantMs: number, timeZone: string): number =>
+  -new TZDate(instantMs, timeZone).getTimezoneOffset() * 60_000;
+
 export const spanUnits = ['day', 'week', 'month', 'year'] as const;
 const day = z.iso.date('A day is written as 2026-07-14.').nullable();
 const count = z.number().int().min(1).max(10_000);

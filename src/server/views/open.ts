@@ -1,4 +1,4 @@
-import { and, inArray, sql } from 'drizzle-orm';
+import { and, inArray } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import { inWords, type Names } from '@/core/columns/format';
 import { isReferring, type Column } from '@/core/columns/model';
@@ -31,10 +31,15 @@ export async function openView(actor: Actor, input: ReadInputOf<'view.open'>): P
   const question: Question = { ...rest, conditions: conditionsOf(input) };
   const answer = await answerFor(actor, question, columns);
   if (answer === null) return meanwhile(actor, input);
-  const rows = await papersInOrder(actor, answer.ids);
-  const namer = await namerFor(actor, columns, [
-    ...input.groupings.map((grouping) => ({ of: grouping.of, keys: keysOf(answer.groups, input.groupings, grouping) })),
-    ...Object.entries(answer.counts).map(([of, counts]) => ({ of, keys: valuesOf(counts) })),
+  const [{ rows, names }, namer] = await Promise.all([
+    rowsFor(actor, columns, answer.ids),
+    namerFor(actor, columns, [
+      ...input.groupings.map((grouping) => ({
+        of: grouping.of,
+        keys: keysOf(answer.groups, input.groupings, grouping),
+      })),
+      ...Object.entries(answer.counts).map(([of, counts]) => ({ of, keys: valuesOf(counts) })),
+    ]),
   ]);
   return {
     state: 'counted',
@@ -46,13 +51,20 @@ export async function openView(actor: Actor, input: ReadInputOf<'view.open'>): P
     counts: Object.fromEntries(
       Object.entries(answer.counts).map(([of, counts]) => [of, namedCounts(counts, of, namer)]),
     ),
-    names: await namesFor(
-      db(),
-      actor,
-      columns,
-      rows.map((row) => row.values),
-    ),
+    names,
   };
+}
+
+/** The rows shown, through the gate, with names for the ids in their values. */
+async function rowsFor(actor: Actor, columns: readonly Column[], ids: readonly string[]) {
+  const rows = await papersInOrder(actor, ids);
+  const names = await namesFor(
+    db(),
+    actor,
+    columns,
+    rows.map((row) => row.values),
+  );
+  return { rows, names };
 }
 
 /** The papers behind each pair of values of two properties. */
@@ -190,43 +202,39 @@ async function namerFor(
     const kind = namedBy(of, columns);
     if (kind) for (const key of keys) if (typeof key === 'string' && isUuid(key)) ids[kind].add(key);
   }
-  const names: Record<string, string> = {};
-  const take = (rows: readonly { id: string; name: string }[]) => rows.forEach((row) => (names[row.id] = row.name));
   const { person: people, place: places, document: papers, label: labels } = ids;
-  if (people.size > 0)
-    take(
-      await db()
-        .select({ id: person.id, name: person.name })
-        .from(person)
-        .where(inArray(person.id, [...people])),
-    );
-  if (places.size > 0)
-    take(
-      await db()
-        .select({ id: place.id, name: fullName })
-        .from(place)
-        .where(and(inArray(place.id, [...places]), placeIsKnown(actor))),
-    );
-  if (papers.size > 0)
-    take(
-      await db()
-        .select({ id: document.id, name: document.title })
-        .from(document)
-        .where(and(inArray(document.id, [...papers]), paperAllows(actor, 'see'))),
-    );
-  if (labels.size > 0)
-    take(
-      await db()
-        .select({ id: label.id, name: label.name })
-        .from(label)
-        .where(and(inArray(label.id, [...labels]), labelIsKnown(actor))),
-    );
-  const [settings] = await db()
-    .select({ startMonth: library.yearStartMonth })
-    .from(library)
-    .where(sql`true`);
   const listed = wanted.some(({ of }) => columns.some((column) => column.id === of && column.listId !== null));
-  const words = asNames(lexiconsOf(listed ? await allLists(db()) : []), names);
+  const nobody: { id: string; name: string }[] = [];
+  const [lists, [settings], ...named] = await Promise.all([
+    listed ? allLists(db()) : [],
+    db().select({ startMonth: library.yearStartMonth }).from(library),
+    people.size === 0
+      ? nobody
+      : db()
+          .select({ id: person.id, name: person.name })
+          .from(person)
+          .where(inArray(person.id, [...people])),
+    places.size === 0
+      ? nobody
+      : db()
+          .select({ id: place.id, name: fullName })
+          .from(place)
+          .where(and(inArray(place.id, [...places]), placeIsKnown(actor))),
+    papers.size === 0
+      ? nobody
+      : db()
+          .select({ id: document.id, name: document.title })
+          .from(document)
+          .where(and(inArray(document.id, [...papers]), paperAllows(actor, 'see'))),
+    labels.size === 0
+      ? nobody
+      : db()
+          .select({ id: label.id, name: label.name })
+          .from(label)
+          .where(and(inArray(label.id, [...labels]), labelIsKnown(actor))),
+  ]);
+  const names = Object.fromEntries(named.flat().map((row) => [row.id, row.name]));
+  const words = asNames(lexiconsOf(lists), names);
   return (of, key) => keyInWords(of, key, columns, words, names, settings?.startMonth ?? 1);
 }
 

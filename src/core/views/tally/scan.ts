@@ -3,7 +3,6 @@ import { isBuiltIn, type AskedFor, type BuiltIn } from '../conditions';
 import { naturalCompare } from '../../text/natural';
 import type { Looking } from '../period';
 import type { Asker, Question, ViewPlace } from '../question';
-import { treeOrder } from './placeOrder';
 import { noDay, type CodedStore, type ColumnStore, type Dictionary, type SetStore } from './stores';
 import type { Tally } from './tally';
 
@@ -93,6 +92,7 @@ export class Scan {
 
   /** Whether the asker may know of a place: one they may see, or a step on the way to one. */
   knows(placeId: string): boolean {
+    if (this.asker.keeper) return this.tally.placeCodes.has(placeId);
     this.#known ??= new Set(this.tally.places.flatMap((place, code) => (this.seen[code] === 1 ? place.lineage : [])));
     return this.#known.has(placeId);
   }
@@ -230,7 +230,7 @@ export class Scan {
       const id = place.lineage.length === 0 ? null : ancestor(place);
       return id === null ? 0 : (placeCodes.get(id) ?? -1) + 1;
     });
-    const order = lazily(() => treeOrder(places));
+    const order = lazily(() => this.tally.treeOrder());
     return {
       kind: 'coded',
       codes: this.#ofHomes(codeOf),
@@ -287,7 +287,7 @@ export class Scan {
       case 'person':
         return this.#byName(dictionary);
       case 'dossier': {
-        const order = lazily(() => treeOrder(this.tally.places));
+        const order = lazily(() => this.tally.treeOrder());
         return (code) => order().get(String(dictionary.values[code])) ?? 0;
       }
       case 'document':

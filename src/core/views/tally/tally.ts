@@ -1,8 +1,9 @@
 import type { ColumnType } from '../../columns/model';
 import { searchKey } from '../../text/fold';
 import { naturalCompare } from '../../text/natural';
-import { dayAt } from '../period';
+import { dayAt, offsetAt } from '../period';
 import type { ViewPaper, ViewPlace, ViewWorld } from '../question';
+import { treeOrder } from './placeOrder';
 import { Ranks } from './ranks';
 import { grown, RowIds } from './rowIds';
 import { CodedStore, DayStore, NumberStore, PresenceStore, SetStore, type ColumnStore } from './stores';
@@ -22,6 +23,7 @@ const storeFor: Record<ColumnType, () => ColumnStore> = {
 };
 
 const nowhere = -1;
+const dayMs = 86_400_000;
 
 /**
  * All papers of a library by column, one row a paper, so that one pass over a few arrays answers what a view asks.
@@ -55,6 +57,7 @@ export class Tally {
   readonly columns = new Map<string, ColumnStore>();
   readonly places: ViewPlace[] = [];
   readonly placeCodes = new Map<string, number>();
+  #treeOrder: ReadonlyMap<string, number> | null = null;
 
   constructor(public world: ViewWorld) {
     this.#meetColumns();
@@ -82,6 +85,7 @@ export class Tally {
 
   /** Places that are new or have changed. */
   putPlaces(places: Iterable<ViewPlace>): void {
+    this.#treeOrder = null;
     for (const place of places) {
       const code = this.placeCodes.get(place.id) ?? this.places.length;
       this.placeCodes.set(place.id, code);
@@ -91,6 +95,7 @@ export class Tally {
 
   /** Forgets places; no paper may live in one. Their codes stay taken. */
   removePlaces(ids: Iterable<string>): void {
+    this.#treeOrder = null;
     for (const id of ids) {
       const code = this.placeCodes.get(id);
       const place = code === undefined ? undefined : this.places[code];
@@ -98,6 +103,11 @@ export class Tally {
       this.places[code] = { ...place, lineage: [], scopeId: null };
       this.placeCodes.delete(id);
     }
+  }
+
+  /** Where each place stands when the tree is read from the top. */
+  treeOrder(): ReadonlyMap<string, number> {
+    return (this.#treeOrder ??= treeOrder(this.places));
   }
 
   /** Papers that are new or have changed. Their homes have to be known. */
@@ -150,16 +160,18 @@ export class Tally {
     this.changedDays = grown(this.changedDays, rows);
   }
 
-  /** Time zones change their clocks at quarters of an hour, so the day of an instant is that of its quarter. */
-  readonly #days = new Map<number, number>();
+  /** How far local time is ahead in milliseconds, by days of UTC; NaN for days on which that changes. */
+  readonly #ahead = new Map<number, number>();
   #dayAt(ms: number): number {
-    const quarter = Math.floor(ms / 900_000);
-    let day = this.#days.get(quarter);
-    if (day === undefined) {
-      day = dayAt(ms, this.world.timeZone);
-      this.#days.set(quarter, day);
+    const utcDay = Math.floor(ms / dayMs);
+    let ahead = this.#ahead.get(utcDay);
+    if (ahead === undefined) {
+      const { timeZone } = this.world;
+      const [opens, closes] = [offsetAt(utcDay * dayMs, timeZone), offsetAt((utcDay + 1) * dayMs, timeZone)];
+      ahead = opens === closes ? opens : NaN;
+      this.#ahead.set(utcDay, ahead);
     }
-    return day;
+    return Number.isNaN(ahead) ? dayAt(ms, this.world.timeZone) : Math.floor((ms + ahead) / dayMs);
   }
 
   /** Papers that are in use no longer. */

@@ -13,8 +13,7 @@ export type Connection = Pick<PoolClient, 'query'>;
 const paperFields = `
   document.id::text, home_id::text, title, stamp, size_bytes::float8, page_count, word_count, filed_by::text,
   extract(epoch from filed_at)::float8 * 1000, changed_by::text, extract(epoch from changed_at)::float8 * 1000,
-  position, shown_values::text,
-  array(select label_id::text from document_label where document_id = document.id)`;
+  position, shown_values::text`;
 
 type PaperFields = [
   string,
@@ -30,10 +29,9 @@ type PaperFields = [
   number,
   number | null,
   string,
-  string[],
 ];
 
-function asPaper(row: PaperFields): ViewPaper {
+function asPaper(row: PaperFields, labels: ReadonlyMap<string, string[]>): ViewPaper {
   const [id, homeId, title, kind, sizeBytes, pageCount, wordCount, filedBy, filedAtMs, changedBy, changedAtMs] = row;
   return {
     id,
@@ -50,20 +48,33 @@ function asPaper(row: PaperFields): ViewPaper {
     changedAtMs,
     order: row[11],
     values: row[12] === '{}' ? none : (JSON.parse(row[12]) as ViewPaper['values']),
-    labels: row[13],
+    labels: labels.get(id) ?? noLabels,
   };
 }
 const none = {};
+const noLabels: readonly string[] = [];
+
+/** The labels on all papers that have any, or on those of some. */
+async function labelsOf(connection: Connection, ids: readonly string[] | null): Promise<ReadonlyMap<string, string[]>> {
+  const rows = await rowsOf<[string, string[]]>(
+    connection,
+    `select document_id::text, array_agg(label_id::text) from document_label
+     where $1::uuid[] is null or document_id = any($1::uuid[]) group by 1`,
+    [ids],
+  );
+  return new Map(rows);
+}
 
 /** Papers in use, in pieces, in the order of their titles: what comes sorted need not be sorted again. */
 export async function* allPapers(connection: Connection): AsyncGenerator<ViewPaper[]> {
+  const labels = await labelsOf(connection, null);
   await connection.query(`
     declare papers no scroll cursor for
     select ${paperFields} from document where disposed_at is null order by title, document.id`);
   for (;;) {
     const piece = await rowsOf<PaperFields>(connection, 'fetch 10000 from papers', []);
     if (piece.length === 0) return;
-    yield piece.map(asPaper);
+    yield piece.map((row) => asPaper(row, labels));
   }
 }
 
@@ -74,7 +85,8 @@ export async function papersOf(connection: Connection, ids: readonly string[]): 
     `select ${paperFields} from document where id = any($1::uuid[]) and disposed_at is null`,
     [ids],
   );
-  return found.map(asPaper);
+  const labels = await labelsOf(connection, ids);
+  return found.map((row) => asPaper(row, labels));
 }
 
 /** All places, or those of some that are there. */
