@@ -1,3 +1,4 @@
+import { By } from 'selenium-webdriver';
 import { AxeBuilder } from '@axe-core/webdriverjs';
 import type { Actor } from '@/server/access/actor';
 import { fileBuffer } from '@/demo/file';
@@ -131,6 +132,35 @@ describe.each(['light', 'dark'])('in %s colours', (scheme) => {
     expect(await violations()).toEqual([]);
     await browser.press('\uE00C');
   });
+});
+
+it('a grouped ledger, covers, a cross-table and the dialogues of views have nothing serious against them', async () => {
+  const by = encodeURIComponent(JSON.stringify([{ of: 'kind', by: 'value', order: 'own', direction: 'up' }]));
+  await browser.goTo(`${server.url}/place/${home.series.id}?below=true&by=${by}`);
+  await browser.until(
+    'a group',
+    async () => (await browser.driver.findElements(By.css('[role=row][aria-expanded]')))[0],
+  );
+  expect(await violations()).toEqual([]);
+  for (const [menu, item, ready] of [
+    ['View', /^Save as a view/u, 'For whom'],
+    ['Group', /^Groups within groups/u, 'Order of papers'],
+    ['Group', /^Cross-table/u, 'Cells show'],
+    ['Columns', /^Order, widths/u, 'keep the title'],
+  ] as const) {
+    await browser.click('button', menu);
+    await browser.click('menuitem', item);
+    await browser.seesText(ready);
+    expect(await violations()).toEqual([]);
+    await browser.press('\uE00C');
+    await browser.until('the dialogue to be gone', async () => (await browser.all('dialog', /./u)).length === 0);
+  }
+  await browser.goTo(`${server.url}/place/${home.series.id}?below=true&layout=covers`);
+  await browser.until('a cover', async () => (await browser.driver.findElements(By.css('[id^=cover-]')))[0]);
+  expect(await violations()).toEqual([]);
+  await browser.goTo(`${server.url}/all`);
+  await browser.seesText('Of the whole library');
+  expect(await violations()).toEqual([]);
 });
 
 it('keeps all acts within reach of a narrow window', async () => {

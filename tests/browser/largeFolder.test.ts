@@ -1,4 +1,4 @@
-import { By, type WebElement } from 'selenium-webdriver';
+import { By } from 'selenium-webdriver';
 import { plainFields } from '@/core/columns/contract';
 import { defineColumn } from '@/server/columns/define';
 import { createFolder } from '@/server/places/create';
@@ -6,6 +6,7 @@ import type { Actor } from '@/server/access/actor';
 import { fillWithPapers } from '../../bench/large';
 import { dropLibrary, freshLibrary, furnished, passwords } from '../library';
 import { Browser } from './browser';
+import { blankAt } from './scrolling';
 import { WebServer } from './server';
 
 const papers = 20_000;
@@ -38,35 +39,8 @@ it('scrolls through 20,000 papers from top to bottom, in steps and in leaps, wit
     await browser.driver.executeScript('arguments[0].scrollTop = arguments[0].scrollHeight', grid);
     return (await grid.getText()).includes('Survey report 19995');
   });
-  expect(await blankAt(grid)).toEqual([]);
+  expect(await blankAt(browser, grid, 60)).toEqual([]);
 });
-
-/** Where, scrolling by steps and leaps, the rows that are drawn and have a text do not cover all that is in sight. */
-const blankAt = (grid: WebElement): Promise<string[]> =>
-  browser.driver.executeAsyncScript<string[]>(
-    `const [grid, done] = arguments;
-     const height = grid.clientHeight;
-     const leaps = [0, ...Array.from({ length: 120 }, (_, step) => step * 90), ...Array.from({ length: 60 }, (_, step) => (step * 7919 * 34) % (grid.scrollHeight - height)), grid.scrollHeight - height];
-     const blank = [];
-     const covered = () => {
-       const heading = grid.querySelector('[role=columnheader]')?.closest('[role=row]');
-       const top = heading ? heading.getBoundingClientRect().bottom : grid.getBoundingClientRect().top;
-       let bottom = top;
-       for (const row of [...grid.querySelectorAll('[role=row]:not(:has([role=columnheader]))')].map((each) => ({ box: each.getBoundingClientRect(), text: each.innerText })).sort((a, b) => a.box.top - b.box.top)) {
-         if (row.box.top <= bottom + 1 && row.text.trim().length > 3) bottom = Math.max(bottom, row.box.bottom);
-       }
-       return Math.round(grid.getBoundingClientRect().top + height - bottom);
-     };
-     const next = () => {
-       const to = leaps.shift();
-       if (to === undefined) return done(blank);
-       grid.scrollTop = to;
-       // Two frames: the one in which the scroll is told, and the one in which its rows are painted.
-       requestAnimationFrame(() => requestAnimationFrame(() => { const gap = covered(); if (gap > 1) blank.push(to + ': ' + gap + ' px'); next(); }));
-     };
-     next();`,
-    grid,
-  );
 
 it('answers a sort with the right first rows; how long that took is said, not judged', async () => {
   // In one step: between finding the row and reading it, scrolling may have put another in its place.
@@ -110,5 +84,5 @@ it('scrolls without a blank row while its values are edited', async () => {
   await browser.seesText('Editing values');
   const grid = await browser.driver.findElement(By.css('[role=grid]'));
   await browser.until('all rows to be there', async () => (await grid.getAttribute('aria-rowcount')) === '20001');
-  expect(await blankAt(grid)).toEqual([]);
+  expect(await blankAt(browser, grid, 60)).toEqual([]);
 });

@@ -44,14 +44,15 @@ const spec: ViewSpec = {
   ],
 };
 
-it('outlives its columns: what speaks of one that is gone is left out, counted, and conditions are told of', () => {
-  const left = withoutGone(spec, (of) => of === here);
-  expect(left).toMatchObject({ missing: 4, conditionsGone: true });
-  expect(left.view.conditions).toEqual([{ how: 'any', parts: [{ of: here, filled: true }] }]);
-  expect(left.view.groupings).toEqual([]);
-  expect(left.view.sorts).toEqual([{ of: 'order', direction: 'up' }]);
-  expect(withoutGone({ ...spec, conditions: [] }, () => false).conditionsGone).toBe(false);
-  expect(withoutGone(spec, () => true)).toMatchObject({ view: spec, missing: 0, conditionsGone: false });
+it('outlives its columns: groupings and sorts by one that is gone are left out and counted, conditions are not', () => {
+  expect(withoutGone(spec, (of) => of === here)).toEqual({
+    groupings: [],
+    sorts: [{ of: 'order', direction: 'up' }],
+    missing: 2,
+  });
+  const bySum = { of: here, by: 'value', order: gone, direction: 'up' } as const;
+  expect(withoutGone({ groupings: [bySum], sorts: [] }, (of) => of === here).missing).toBe(1);
+  expect(withoutGone(spec, () => true)).toEqual({ groupings: spec.groupings, sorts: spec.sorts, missing: 0 });
 });
 
 it('is the same view in whatever order its parts were written', () => {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { directions } from '../documents/model';
-import { conditionsSchema, isBlock, propertySchema, type Part } from './conditions';
+import { conditionsSchema, propertySchema } from './conditions';
 import type { GroupBy } from './property';
 import { periodUnits } from './period';
 
@@ -75,32 +75,20 @@ const stable = (value: unknown): string =>
   );
 
 /**
- * A saved way of looking as it can be shown today: what it says of columns that are gone or retired is left out, and
- * named in `missing`, so that a view outlives its columns. Conditions are not left out silently by any caller: without
- * them more papers would be shown than the view is for, so `conditionsGone` says so.
+ * What of a view's groupings and sorts can be shown today: what speaks of columns that are gone or retired is left out and
+ * counted in `missing`, so that a view outlives its columns. Conditions are not left out by anyone but a person: without
+ * them more papers would be shown than the view is for.
  */
 export function withoutGone(
-  view: ViewSpec,
+  { groupings, sorts }: Pick<ViewSpec, 'groupings' | 'sorts'>,
   isHere: (of: string) => boolean,
-): { readonly view: ViewSpec; readonly missing: number; readonly conditionsGone: boolean } {
-  let missing = 0;
-  const keep = <T extends { readonly of: string }>(each: T): boolean => {
-    const here = each.of === 'order' || isHere(each.of);
-    if (!here) missing += 1;
-    return here;
+): { readonly groupings: readonly Grouping[]; readonly sorts: readonly Sort[]; readonly missing: number } {
+  const kept = {
+    groupings: groupings.filter(
+      ({ of, order }) => isHere(of) && (groupOrders.some((own) => own === order) || isHere(order)),
+    ),
+    sorts: sorts.filter(({ of }) => of === 'order' || isHere(of)),
   };
-  const parts = (all: readonly Part[]): Part[] =>
-    all.flatMap((part): Part[] => {
-      if (isBlock(part)) return [{ ...part, parts: parts(part.parts) }];
-      return keep(part) ? [part] : [];
-    });
-  const conditions = parts(view.conditions);
-  const conditionsGone = missing > 0;
-  const next = {
-    ...view,
-    conditions,
-    groupings: view.groupings.filter(keep),
-    sorts: view.sorts.filter(keep),
-  };
-  return { view: next, missing, conditionsGone };
+  const missing = groupings.length + sorts.length - kept.groupings.length - kept.sorts.length;
+  return { ...kept, missing };
 }

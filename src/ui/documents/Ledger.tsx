@@ -159,7 +159,8 @@ export function Ledger(props: LedgerProps) {
   return (
     <div
       ref={scroller}
-      role="grid"
+      // Rows that fold belong to a treegrid (WAI-ARIA).
+      role={display.headings.length > 0 ? 'treegrid' : 'grid'}
       tabIndex={0}
       aria-label={props.label}
       aria-rowcount={count + 1}

@@ -12,14 +12,20 @@ import { useAsk } from '../server/useCall';
 
 const PdfPages = dynamic(() => import('./PdfPages').then((module) => module.PdfPages), { ssr: false });
 
+/** What an address may name a place by. */
+const idForm = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/u;
+
 /** A paper on the screen, its docket beside it. Esc goes back to where it is filed. */
 export function Reader({ initial }: { readonly initial: PaperDocket }) {
   const router = useRouter();
   const { data } = useAsk('paper.docket', { documentId: initial.id }, { initialData: initial });
   const paper = data ?? initial;
-  // As the ledger stood when the paper was opened from it: its sort, its conditions.
-  const from = useSearchParams().get('from');
-  const back = `/place/${paper.homeId}?${from ?? `paper=${paper.id}`}`;
+  // As the ledger stood when the paper was opened from it, and where: its sort, its conditions, a place above the home.
+  const asked = useSearchParams();
+  const from = asked.get('from');
+  const at = asked.get('at') ?? '';
+  const room = at === 'all' ? '/all' : `/place/${idForm.test(at) ? at : paper.homeId}`;
+  const back = `${room}?${from ?? `paper=${paper.id}`}`;
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {

@@ -1,6 +1,8 @@
 'use client';
 
+import Link from 'next/link';
 import { useEffect, useMemo } from 'react';
+import type { PlaceRow } from '@/core/places/model';
 import type { SavedView } from '@/core/views/saved';
 import { plainView, type ViewSpec } from '@/core/views/spec';
 import { call } from '../server/call';
@@ -11,7 +13,7 @@ import { ViewRoom } from './ViewRoom';
 const everywhere: ViewSpec = {
   ...plainView,
   below: true,
-  columns: ['kind', 'place', 'pages', 'filedBy', 'filedAt', 'changedAt'],
+  columns: ['kind', 'place', 'pages', 'filedAt', 'changedAt'],
 };
 const nothingFixed: ReadonlySet<string> = new Set();
 
@@ -82,7 +84,7 @@ export function AllPapers() {
         places={[]}
         mayAmend={false}
         fixedHere={nothingFixed}
-        where={null}
+        where={<SeriesList series={series ?? []} />}
         strip={
           <div className="border-b border-line bg-sheet px-4 pt-3 pb-2">
             <h1 className="font-condensed text-xl leading-tight">All papers</h1>
@@ -94,5 +96,24 @@ export function AllPapers() {
         empty={empty}
       />
     </div>
+  );
+}
+
+/** The series with how much is in each: ways from the flat ledger to where papers are filed. */
+function SeriesList({ series }: { readonly series: readonly PlaceRow[] }) {
+  return (
+    <nav aria-label="Where" className="min-h-0 flex-1 overflow-y-auto pb-4">
+      <p className="px-4 pt-3 pb-1 font-condensed text-[11.5px] tracking-wide text-soft uppercase">Series</p>
+      <ul>
+        {series.map((each) => (
+          <li key={each.id}>
+            <Link href={`/place/${each.id}`} className="flex h-[28px] items-center gap-2 px-4 hover:bg-mist">
+              <span className="min-w-0 flex-1 truncate">{each.name}</span>
+              <span className="figures text-sm text-soft">{each.paperCount.toLocaleString('en-GB')}</span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </nav>
   );
 }

@@ -2,7 +2,7 @@
 
 import { useVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
-import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import type { Names } from '@/core/columns/format';
 import type { PlacedPaper } from '@/core/documents/contract';
 import type { Display, HeadingLine } from '@/core/views/display';
@@ -169,6 +169,7 @@ export function Covers(props: Props) {
                             ? lines.map((column) => ({
                                 key: column.key,
                                 heading: column.heading,
+                                named: column.figures === true,
                                 shown: column.cell(paper, { ...around, names: props.names }),
                               }))
                             : []
@@ -231,7 +232,13 @@ function Card({
   readonly coverHeight: number;
   readonly current: boolean;
   readonly picked: boolean;
-  readonly words: readonly { readonly key: string; readonly heading: string; readonly shown: React.ReactNode }[];
+  readonly words: readonly {
+    readonly key: string;
+    readonly heading: string;
+    /** A number alone says nothing. */
+    readonly named: boolean;
+    readonly shown: ReactNode;
+  }[];
   readonly onTick: LedgerProps['onTick'];
   readonly onCursor: (id: string) => void;
   readonly onOpen: (id: string) => void;
@@ -290,6 +297,7 @@ function Card({
       </p>
       {words.map((word) => (
         <p key={word.key} title={word.heading} className="h-[18px] truncate px-2 text-xs text-soft">
+          {word.named && `${word.heading} `}
           {word.shown}
         </p>
       ))}

@@ -15,6 +15,8 @@ import { worthSaving } from './viewWords';
 interface Props {
   readonly viewState: ViewState;
   readonly plainView: ViewSpec;
+  /** The whole library, in which no paper lies directly. */
+  readonly everywhere: boolean;
   readonly columns: readonly Column[];
   readonly counts: Readonly<Record<string, NamedCounts>>;
   readonly words: ConditionWords;
@@ -25,7 +27,17 @@ interface Props {
 }
 
 /** What narrows the view: words in titles, how far down, the conditions; and how much is left. */
-export function ViewBar({ viewState, plainView, columns, counts, words, counted, notices, onDialog }: Props) {
+export function ViewBar({
+  viewState,
+  plainView,
+  everywhere,
+  columns,
+  counts,
+  words,
+  counted,
+  notices,
+  onDialog,
+}: Props) {
   const { saved, spec, setSpec, setState } = viewState;
   const { filter } = viewState.state;
   const narrowed = filter.trim() !== '' || spec.conditions.length > 0;
@@ -41,15 +53,17 @@ export function ViewBar({ viewState, plainView, columns, counts, words, counted,
         }
         className="h-[28px] w-40 rounded-sm border border-edge bg-sheet px-2 placeholder:text-soft"
       />
-      <button
-        type="button"
-        aria-pressed={spec.below}
-        title="Papers of all places below, or only those that lie directly here"
-        onClick={() => setSpec({ below: !spec.below })}
-        className={`h-[28px] shrink-0 rounded-sm border px-2 text-sm ${spec.below ? 'border-brine-ink bg-brine-wash text-brine-ink' : 'border-dashed border-edge text-soft hover:text-ink'}`}
-      >
-        {spec.below ? 'And all below' : 'Only here'}
-      </button>
+      {!everywhere && (
+        <button
+          type="button"
+          aria-pressed={spec.below}
+          title="Papers of all places below, or only those that lie directly here"
+          onClick={() => setSpec({ below: !spec.below })}
+          className={`h-[28px] shrink-0 rounded-sm border px-2 text-sm ${spec.below ? 'border-brine-ink bg-brine-wash text-brine-ink' : 'border-dashed border-edge text-soft hover:text-ink'}`}
+        >
+          {spec.below ? 'And all below' : 'Only here'}
+        </button>
+      )}
       <ConditionsBar
         columns={columns}
         counts={counts}

@@ -93,10 +93,10 @@ export function ViewPapers(props: Props) {
     );
   });
   const onOpenPaper = useStable((id: string) => {
-    const from = placeId === library.rootId ? '&all=1' : '';
+    const at = placeId === library.rootId ? 'all' : placeId;
     // The address first has to say which paper is chosen: written later, it would undo the step to another page.
     void setState({ paper: id }).then((address) =>
-      router.push(`/paper/${id}?from=${encodeURIComponent(address.toString())}${from}`),
+      router.push(`/paper/${id}?from=${encodeURIComponent(address.toString())}&at=${at}`),
     );
   });
   const onOpenPlace = useStable((id: string) => {

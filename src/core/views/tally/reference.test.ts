@@ -4,7 +4,7 @@
  */
 import initSqlJs, { type Database } from 'sql.js';
 import { RandomLibrary } from '../../../../tests/oracle/randomLibrary';
-import { Chance } from '@/demo/random';
+import { Chance } from '../../../../tests/oracle/chance';
 import type { Column, ColumnType } from '../../columns/model';
 import type { Condition, Part } from '../conditions';
 import type { Asker, Question } from '../question';

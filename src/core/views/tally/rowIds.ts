@@ -67,8 +67,7 @@ export class RowIds {
 
   #slot(at: ArrayLike<number>): number {
     const mask = this.#table.length - 1;
-    // Ids are random but for their version bits, so two words mixed are hash enough.
-    let slot = (Math.imul(at[0] ?? 0, 0x9e3779b1) ^ (at[3] ?? 0)) & mask;
+    let slot = mixed((at[0] ?? 0) ^ Math.imul(at[1] ?? 0, 0x9e3779b1) ^ (at[2] ?? 0) ^ (at[3] ?? 0)) & mask;
     for (;;) {
       const row = this.#table[slot] ?? free;
       if (row === free || this.#is(row, at)) return slot;
@@ -87,6 +86,13 @@ export class RowIds {
     this.#table = new Int32Array(old.length * 2).fill(free);
     for (const row of rows) this.#table[this.#slot(this.#bits.subarray(row * words, row * words + words))] = row;
   }
+}
+
+/** Spreads every bit over all (the finish of MurmurHash3): ids need not be random to lie apart. */
+function mixed(bits: number): number {
+  let hash = Math.imul(bits ^ (bits >>> 16), 0x85ebca6b);
+  hash = Math.imul(hash ^ (hash >>> 13), 0xc2b2ae35);
+  return (hash ^ (hash >>> 16)) >>> 0;
 }
 
 const hexValue = new Int8Array(128).fill(-1);
