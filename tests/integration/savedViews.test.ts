@@ -15,6 +15,7 @@ import { columnDef, document, journal, tallyChange, view } from '@/server/db/sch
 import { disposePapers, movePapers, putBackPapers, renamePaper } from '@/server/documents/amend';
 import { reorderPapers } from '@/server/documents/reorder';
 import { createLabel, putLabel } from '@/server/labels/labels';
+import { journalOf } from '@/server/journal/read';
 import { listenFor } from '@/server/live/hub';
 import { changeGroup, createGroup, removeGroup, setActive } from '@/server/people/people';
 import { createDossier, createFolder } from '@/server/places/create';
@@ -89,6 +90,10 @@ describe('a saved view', () => {
     const later = await createFolder(keeper, { parentId: home.dossier.id, name: 'Made later' });
     expect(await namesAt(auditor, later.id)).toEqual(['Ours', 'Everyone’s']);
     const { views } = await viewsAt(keeper, { placeId });
+    // The names of views that are not for all stay out of the place's journal.
+    const told = JSON.stringify(await journalOf(reader, { subject: 'place', id: placeId, before: null }));
+    expect(told).toContain('Everyone’s');
+    expect(told).not.toMatch(/Mine|Ours|own/u);
     expect(views.map(({ name, others }) => [name, others])).toEqual([
       ['Mine', 0],
       ['Ours', 1],

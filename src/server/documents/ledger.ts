@@ -93,12 +93,15 @@ function readCursor(after: string): z.output<typeof cursorSchema> {
 
 /** The columns in use at a place, or at any place that the actor may know of below it. */
 export async function columnsIn(actor: Actor, placeId: string, below: boolean): Promise<Column[]> {
-  const [known] = await db()
-    .select({ lineage: place.lineage })
-    .from(place)
-    .where(and(eq(place.id, placeId), placeIsKnown(actor)));
+  const [[known], all] = await Promise.all([
+    db()
+      .select({ lineage: place.lineage })
+      .from(place)
+      .where(and(eq(place.id, placeId), placeIsKnown(actor))),
+    allColumns(db()),
+  ]);
   if (!known) refuse('not-found');
-  const columns = (await allColumns(db())).filter((column) => !column.retired);
+  const columns = all.filter((column) => !column.retired);
   const elsewhere = columns.map((column) => column.placeId).filter((id) => !known.lineage.includes(id));
   const under =
     below && elsewhere.length > 0

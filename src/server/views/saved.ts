@@ -104,15 +104,21 @@ async function placeToSaveOn(tx: Tx, actor: Actor, placeId: string, audience: Sa
   return at;
 }
 
+interface Told {
+  readonly id: string;
+  readonly name: string;
+  readonly audience: SavedView['audience'];
+}
+
+/** Only what is for all stands in the journal of the place: the names of other views are nobody else's business. */
 const entryFor = (
-  act: 'view.saved' | 'view.changed' | 'view.removed',
-  viewId: string,
-  name: string,
-  at: { id: string; name: string },
+  act: 'view.saved' | 'view.changed' | 'view.removed' | 'view.reordered',
+  told: Told,
+  at: { readonly id: string; readonly name: string },
 ) => ({
   act,
-  subjects: [viewId, at.id],
-  detail: { name, place: at.name },
+  subjects: told.audience === 'all' ? [told.id, at.id] : [told.id],
+  detail: { name: told.name, place: at.name },
 });
 
 async function setGroups(
@@ -171,7 +177,7 @@ export async function saveView(actor: Actor, input: ReadInputOf<'view.save'>): P
     if (!made) throw new Error('The view was not saved');
     await setGroups(tx, made.id, input.audience, input.groupIds);
     await onlyOpening(tx, made.id, actor.personId, input, at.id);
-    return { entry: entryFor('view.saved', made.id, input.name, at), result: made };
+    return { entry: entryFor('view.saved', { ...input, id: made.id }, at), result: made };
   });
 }
 
@@ -216,7 +222,7 @@ export async function changeView(actor: Actor, input: ReadInputOf<'view.change'>
       .where(eq(view.id, found.id));
     await setGroups(tx, found.id, input.audience, input.groupIds);
     await onlyOpening(tx, found.id, found.ownerId, input, found.placeId);
-    return { entry: entryFor('view.changed', found.id, input.name, found.at), result: { revision } };
+    return { entry: entryFor('view.changed', { ...input, id: found.id }, found.at), result: { revision } };
   });
 }
 
@@ -225,7 +231,7 @@ export async function removeView(actor: Actor, input: ReadInputOf<'view.remove'>
     const found = await changeable(tx, actor, input.viewId);
     if (found.revision !== input.revision) refuse('conflict');
     await tx.delete(view).where(eq(view.id, found.id));
-    return { entry: entryFor('view.removed', found.id, found.name, found.at), result: null };
+    return { entry: entryFor('view.removed', found, found.at), result: null };
   });
 }
 
@@ -244,11 +250,6 @@ export async function reorderView(actor: Actor, input: ReadInputOf<'view.reorder
     if (at === -1) refuse('not-found');
     rest.splice(at, 0, moved.id);
     for (const [position, id] of rest.entries()) await tx.update(view).set({ position }).where(eq(view.id, id));
-    const entry = {
-      act: 'view.reordered',
-      subjects: [moved.id, moved.at.id],
-      detail: { place: moved.at.name },
-    } as const;
-    return { entry, result: null };
+    return { entry: entryFor('view.reordered', moved, moved.at), result: null };
   });
 }

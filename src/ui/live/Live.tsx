@@ -5,6 +5,10 @@ import { useEffect } from 'react';
 
 /** However much changes, the screen asks anew no more often than this. */
 const atMostEveryMs = 900;
+/** Who gets the lock sooner than this was the first to ask for it. */
+const takeOverMs = 1000;
+/** Names what the tabs of one browser share. */
+const shared = 'embrin-live';
 
 /**
  * Keeps what is on the screen as it is in the library: when the server says that something has changed which this person
@@ -14,7 +18,6 @@ const atMostEveryMs = 900;
 export function Live() {
   const queries = useQueryClient();
   useEffect(() => {
-    const source = new EventSource('/api/live');
     let last = 0;
     let waiting: ReturnType<typeof setTimeout> | null = null;
     const again = () => {
@@ -22,19 +25,61 @@ export function Live() {
       last = performance.now();
       void queries.invalidateQueries();
     };
-    const onChange = () => {
+    const stop = listen(() => {
       waiting ??= setTimeout(again, Math.max(0, atMostEveryMs - (performance.now() - last)));
-    };
-    let opened = false;
-    source.addEventListener('changed', onChange);
-    source.addEventListener('open', () => {
-      if (opened) onChange();
-      opened = true;
     });
     return () => {
-      source.close();
+      stop();
       if (waiting) clearTimeout(waiting);
     };
   }, [queries]);
   return null;
+}
+
+/**
+ * One connection for all tabs: a browser allows six to a host, and a seventh tab would wait for ever. The tab that holds
+ * the lock listens and tells the others; when it closes, the next one takes over. Where there are no locks (the Web Locks
+ * API asks for a secure context) each tab listens for itself.
+ */
+function listen(onChange: () => void): () => void {
+  if (!('locks' in navigator)) return listenHere(onChange);
+  const channel = new BroadcastChannel(shared);
+  channel.addEventListener('message', onChange);
+  const began = performance.now();
+  const gaveUp = new AbortController();
+  let release: () => void = () => gaveUp.abort();
+  navigator.locks
+    .request(
+      shared,
+      { signal: gaveUp.signal },
+      () =>
+        new Promise<void>((done) => {
+          const end = listenHere(() => {
+            onChange();
+            channel.postMessage('changed');
+          });
+          release = () => {
+            end();
+            done();
+          };
+          // A tab that takes over does not know what happened while nobody listened.
+          if (performance.now() - began > takeOverMs) onChange();
+        }),
+    )
+    .catch(() => undefined);
+  return () => {
+    release();
+    channel.close();
+  };
+}
+
+function listenHere(onChange: () => void): () => void {
+  const source = new EventSource('/api/live');
+  let opened = false;
+  source.addEventListener('changed', onChange);
+  source.addEventListener('open', () => {
+    if (opened) onChange();
+    opened = true;
+  });
+  return () => source.close();
 }

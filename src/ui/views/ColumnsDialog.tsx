@@ -91,7 +91,7 @@ export function ColumnsDialog({
           <h3 className="mb-1 text-sm font-semibold">Not shown</h3>
           <ul className="mb-4">
             {rest.map((column) => (
-              <li key={column.key} className="py-0.5">
+              <li key={column.key} className="flex h-[30px] items-center">
                 <label className="flex items-center gap-2">
                   <input
                     type="checkbox"

@@ -21,7 +21,7 @@ export interface ViewQuestion {
 }
 
 /** The first lines come at once with the groups and counts, the others in larger pieces; those around what is in sight are asked for ahead. */
-const firstLines = 200;
+const firstLines = 100;
 const pieceLines = 600;
 const ahead = 2;
 const pieceOf = (line: number): number => (line < firstLines ? 0 : 1 + Math.floor((line - firstLines) / pieceLines));
