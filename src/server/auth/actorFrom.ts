@@ -1,3 +1,4 @@
+import { APIError } from 'better-auth/api';
 import { eq } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import type { Actor } from '../access/actor';
@@ -8,7 +9,13 @@ import { auth } from './auth';
 
 /** Who a request's session belongs to; null where there is none, or its account is switched off. */
 export async function actorFrom(headers: Headers): Promise<Actor | null> {
-  const found = await auth().api.getSession({ headers });
+  const found = await auth()
+    .api.getSession({ headers })
+    .catch((error: unknown) => {
+      // It hides what happened to the database behind a fault of its own: a session that cannot be read just now.
+      if (error instanceof APIError && error.statusCode === 500) refuse('unavailable');
+      throw error;
+    });
   if (!found) return null;
   const [who] = await db()
     .select({
