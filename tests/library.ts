@@ -2,7 +2,7 @@ import { Pool } from 'pg';
 import { eq } from 'drizzle-orm';
 import { listOf, readySets, type ReadySet } from '@/core/access/capability';
 import type { Actor } from '@/server/access/actor';
-import { setAccess } from '@/server/access/sheet';
+import { setAccess } from '@/server/access/change';
 import { db, disconnect } from '@/server/db/client';
 import { person, place } from '@/server/db/schema';
 import { stopQueue } from '@/server/jobs/queue';
@@ -71,11 +71,22 @@ export async function furnished(keeper: Actor, name = 'Committees') {
 export async function open(keeper: Actor, placeId: string, who: Actor, as: ReadySet): Promise<void> {
   const [row] = await db().select({ revision: place.accessRevision }).from(place).where(eq(place.id, placeId));
   await setAccess(keeper, {
-    placeId,
+    on: { kind: 'place', id: placeId },
+    follows: true,
     revision: row?.revision ?? 0,
-    grants: [{ subject: { kind: 'person', id: who.personId }, capabilities: listOf(readySets[as]) }],
+    message: null,
+    grants: [{ subject: { kind: 'person', id: who.personId }, gives: listOf(readySets[as]), withholds: [] }],
   });
 }
+
+/** People as members of a group without an end. */
+export const inGroup = (...people: readonly Pick<Actor, 'personId'>[]) =>
+  people.map(({ personId }) => ({
+    member: { kind: 'person' as const, id: personId },
+    role: 'member' as const,
+    from: null,
+    until: null,
+  }));
 
 /** A question about a view that asks for everything there is, in plain order. */
 export const plainQuestion = {

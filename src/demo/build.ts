@@ -1,13 +1,13 @@
 import { eq } from 'drizzle-orm';
 import { readySets, listOf } from '@/core/access/capability';
 import type { Actor } from '@/server/access/actor';
-import { setAccess } from '@/server/access/sheet';
+import { setAccess } from '@/server/access/change';
 import { atMoment } from '@/server/clock';
 import { db } from '@/server/db/client';
 import { person } from '@/server/db/schema';
 import { disposePapers, movePapers } from '@/server/documents/amend';
 import { foundLibrary } from '@/server/library/found';
-import { changeGroup, createGroup, invite, join } from '@/server/people/people';
+import { changeGroup, createGroup, invite, join, setOutside } from '@/server/people/people';
 import { createDossier, createFolder, createSeries, openYear } from '@/server/places/create';
 import { openPlace } from '@/server/places/open';
 import { readDay } from '@/core/columns/day';
@@ -16,7 +16,7 @@ import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoCol
 import { fileBuffer } from './file';
 import { committees, filingYears, governing, works } from './layout';
 import { makers, planPapers, type PaperPlan } from './papers';
-import { colleagues, demoPassword, groups, keeper } from './people';
+import { colleagues, demoPassword, groups, keeper, outsiders } from './people';
 import { Chance } from './random';
 
 const seed = 20_230_401;
@@ -100,10 +100,16 @@ async function addPeople(): Promise<People> {
     const [joined] = await db().select({ id: person.id }).from(person).where(eq(person.email, email));
     if (joined) people.set(name, { personId: joined.id, name, email, keeper: false });
   }
+  for (const name of outsiders) await setOutside(maren, { personId: someone(people, name).personId, outside: true });
   for (const { name, members } of groups) {
     const { id } = await createGroup(maren, { name });
-    const memberIds = members.map((member) => someone(people, member).personId);
-    await changeGroup(maren, { groupId: id, name, memberIds, revision: 0 });
+    const terms = members.map(({ name: member, role = 'member', from = null, until = null }) => ({
+      member: { kind: kindOf(member), id: someone(people, member).personId },
+      role,
+      from,
+      until,
+    }));
+    await changeGroup(maren, { groupId: id, name, terms, revision: 0 });
     people.set(name, { personId: id, name, email: '', keeper: false });
   }
   return people;
@@ -157,14 +163,24 @@ async function layColumns(people: People, places: Places): Promise<DemoColumns> 
   return defineColumns(someone(people, keeper.name), rootId, (name) => someone(places, name));
 }
 
+const kindOf = (name: string): 'group' | 'person' => (groups.some((group) => group.name === name) ? 'group' : 'person');
+
 async function shareOut(people: People, places: Places): Promise<void> {
   const maren = someone(people, keeper.name);
-  const open = async (place: string, to: Record<string, keyof typeof readySets>) => {
-    const grants = Object.entries(to).map(([name, set]) => {
-      const kind = groups.some((group) => group.name === name) ? ('group' as const) : ('person' as const);
-      return { subject: { kind, id: someone(people, name).personId }, capabilities: listOf(readySets[set]) };
+  const open = async (place: string, to: Record<string, keyof typeof readySets | 'onlooker'>, follows = true) => {
+    const grants = Object.entries(to).map(([name, set]) => ({
+      subject: { kind: kindOf(name), id: someone(people, name).personId },
+      // Reads on the screen, and takes no copies.
+      gives: set === 'onlooker' ? ['see' as const] : listOf(readySets[set]),
+      withholds: [],
+    }));
+    await setAccess(maren, {
+      on: { kind: 'place', id: someone(places, place) },
+      follows,
+      grants,
+      revision: 0,
+      message: null,
     });
-    await setAccess(maren, { placeId: someone(places, place), revision: 0, grants });
   };
   await open('Board & committees', { Commissioners: 'reader' });
   await open('Board & committees/Finance & audit', {
@@ -172,6 +188,8 @@ async function shareOut(people: People, places: Places): Promise<void> {
     'Tobias Fenn': 'contributor',
     'Sunniva Dale': 'reader',
   });
+  await open('Board & committees/Full board', { 'Sunniva Dale': 'onlooker' });
+  await open('Board & committees/Nominations', { 'Nominations committee': 'reader' }, false);
   await open('Board & committees/Navigation & safety', { 'Petra Lindqvist-Hale': 'officer' });
   await open('Board & committees/Works & dredging', {
     'Anaïs O’Dowd': 'contributor',

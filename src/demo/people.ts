@@ -1,3 +1,5 @@
+import type { GroupRole } from '@/core/people/model';
+
 /** The invented people of the invented Trust. All share one password: it is a demo. */
 export const demoPassword = 'high water at saltmarrow';
 
@@ -16,14 +18,42 @@ export const colleagues = [
   {
     name: 'Sunniva Dale',
     email: 'sunniva@saltmarrow.example',
-    role: 'outside auditor: reads Finance & audit and Suppliers',
+    role: 'outside auditor: reads Finance & audit and Suppliers, the board’s papers without copies',
   },
   { name: 'Anaïs O’Dowd', email: 'anais@saltmarrow.example', role: 'works engineer: contributor to Works' },
   { name: 'Jory Penhale', email: 'jory@saltmarrow.example', role: 'newly joined: nothing is open to him yet' },
 ] as const;
 
-export const groups: readonly { readonly name: string; readonly members: readonly string[] }[] = [
-  { name: 'Commissioners', members: ['Idris Quaye', 'Ruari Blackwood'] },
-  { name: 'Officers', members: ['Petra Lindqvist-Hale', 'Tobias Fenn', 'Oona Marsh', 'Anaïs O’Dowd'] },
-  { name: 'Finance & audit committee', members: ['Idris Quaye', 'Tobias Fenn', 'Ruari Blackwood'] },
+/** Those who do not belong to the Trust. */
+export const outsiders: readonly string[] = ['Sunniva Dale'];
+
+interface DemoMember {
+  /** A person, or a group that comes before. */
+  readonly name: string;
+  readonly role?: GroupRole;
+  readonly from?: string;
+  readonly until?: string;
+}
+export const groups: readonly { readonly name: string; readonly members: readonly DemoMember[] }[] = [
+  {
+    name: 'Commissioners',
+    members: [
+      { name: 'Idris Quaye', role: 'chair', from: '2023-04-01' },
+      { name: 'Ruari Blackwood', from: '2024-04-01', until: '2028-03-31' },
+    ],
+  },
+  {
+    name: 'Officers',
+    members: [
+      { name: 'Petra Lindqvist-Hale' },
+      { name: 'Tobias Fenn' },
+      { name: 'Oona Marsh' },
+      { name: 'Anaïs O’Dowd' },
+    ],
+  },
+  {
+    name: 'Finance & audit committee',
+    members: [{ name: 'Commissioners' }, { name: 'Tobias Fenn', role: 'secretary' }],
+  },
+  { name: 'Nominations committee', members: [{ name: 'Idris Quaye', role: 'chair' }] },
 ];

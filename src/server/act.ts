@@ -29,7 +29,11 @@ const constraintIssues: Readonly<Record<string, IssueKind>> = {
  * Runs one act: one transaction with its journal entry inside, so that either both are there or neither. An
  * act cannot leave without saying what to record.
  */
-export async function perform<T>(actor: Pick<Actor, 'personId'>, work: (tx: Tx) => Promise<Done<T>>): Promise<T> {
+export async function perform<T>(
+  actor: Pick<Actor, 'personId' | 'seenBy'>,
+  work: (tx: Tx) => Promise<Done<T>>,
+): Promise<T> {
+  requireOwnSight(actor);
   try {
     return await db().transaction(async (tx) => {
       const done = await work(tx);
@@ -42,6 +46,15 @@ export async function perform<T>(actor: Pick<Actor, 'personId'>, work: (tx: Tx) 
     if (kind) refuse(kind);
     throw error;
   }
+}
+
+/** Who looks at the library as another would changes nothing, in anybody's name. */
+export function requireOwnSight(actor: Pick<Actor, 'seenBy'>): void {
+  if (actor.seenBy)
+    refuse(
+      'not-allowed',
+      'You are seeing the library as someone else would. Nothing was changed; go back to your own sight first.',
+    );
 }
 
 function constraintOf(error: unknown): string | undefined {

@@ -1,6 +1,10 @@
 import type { OperationName, OutputOf, ReadInputOf } from '@/core/contract';
 import type { Actor } from './access/actor';
-import { accessSheet, forecastAccess, setAccess, subjectChoices } from './access/sheet';
+import { setAccess, undoAccess } from './access/change';
+import { forecastAccess } from './access/forecast';
+import { accessMatrix } from './access/matrix';
+import { accessSheet, sortAddresses, subjectChoices } from './access/sheet';
+import { whyAccess } from './access/why';
 import { changeColumn, defineColumn, reorderColumn, retireColumn } from './columns/define';
 import { forecastGiven, givenOf, setGiven } from './columns/given';
 import {
@@ -31,6 +35,7 @@ import {
   restoreVersion,
   setNote,
 } from './documents/amend';
+import { crossFile, forecastFiling, leavePlace } from './documents/crossFile';
 import { docketOf } from './documents/docket';
 import { disposedPapers, latelyChanged, papersByIds } from './documents/ledger';
 import { reorderPapers } from './documents/reorder';
@@ -46,7 +51,16 @@ import {
   removeLabel,
 } from './labels/labels';
 import { changeSettings, librarySettings } from './library/settings';
-import { changeGroup, createGroup, invite, listPeople, removeGroup, setActive, setKeeper } from './people/people';
+import {
+  changeGroup,
+  createGroup,
+  invite,
+  listPeople,
+  removeGroup,
+  setActive,
+  setKeeper,
+  setOutside,
+} from './people/people';
 import {
   recolourPlace,
   removePlace,
@@ -71,10 +85,14 @@ import { cancelUpload, redirectUploads, sameNames, unfinishedUploads } from './u
 export const operations: {
   readonly [N in OperationName]: (actor: Actor, input: ReadInputOf<N>) => Promise<OutputOf<N>>;
 } = {
+  'access.addresses': sortAddresses,
   'access.choices': subjectChoices,
   'access.forecast': forecastAccess,
+  'access.matrix': accessMatrix,
   'access.set': setAccess,
   'access.sheet': accessSheet,
+  'access.undo': undoAccess,
+  'access.why': whyAccess,
   'column.change': changeColumn,
   'column.define': defineColumn,
   'column.forecastType': forecastType,
@@ -109,11 +127,14 @@ export const operations: {
   'list.rename': renameList,
   'lists.all': listsWithUses,
   'paper.docket': docketOf,
+  'paper.leave': leavePlace,
   'paper.rename': renamePaper,
   'paper.restoreVersion': restoreVersion,
   'paper.setNote': setNote,
+  'papers.crossFile': crossFile,
   'papers.dispose': disposePapers,
   'papers.disposed': disposedPapers,
+  'papers.forecastFiling': forecastFiling,
   'papers.lately': latelyChanged,
   'papers.move': movePapers,
   'papers.moveForecast': forecastPaperMove,
@@ -128,6 +149,7 @@ export const operations: {
   'person.invite': invite,
   'person.setActive': setActive,
   'person.setKeeper': setKeeper,
+  'person.setOutside': setOutside,
   'place.children': listChildren,
   'place.look': lookAtPlace,
   'place.move': movePlace,

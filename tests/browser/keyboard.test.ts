@@ -88,7 +88,7 @@ it('gives access on the sheet', async () => {
   await browser.until('the colleague', async () => (await browser.all('option', /Colin/u))[0] ?? null);
   await browser.press(Key.ENTER);
   await browser.seesText('Colin League will see');
-  await tabTo('Save who can open it');
+  await tabTo('Save for 1 person');
   await browser.press(Key.ENTER);
   await browser.seesText('Open to 2 people');
 });

@@ -84,9 +84,30 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.until('something found', async () => (await browser.all('option', /dred/iu)).length > 3);
   },
   access: async () => {
-    await toMeeting();
+    await tabTo('Board & committees');
+    await browser.click('link', /Finance & audit/u);
+    await browser.get('heading', 'Finance & audit');
+    await browser.seesText('Open to 5 people');
     await browser.click('button', /^Open to/u);
-    await browser.seesText('Keepers manage all');
+    await browser.get('heading', 'Who can open “Finance & audit”');
+    await browser.click('button', 'Sunniva Dale, take copies: given');
+    await (await browser.get('combobox', /Add a person/u)).sendKeys('oona');
+    await browser.click('option', /Oona Marsh/u);
+    await browser.seesText(/Oona Marsh\s+will see/u);
+    await browser.seesText('may no longer take copies');
+  },
+  'who-sees-what': async () => {
+    await browser.goTo(`${base}/people`);
+    await browser.click('link', 'Who sees what');
+    await browser.seesText('stands alone');
+  },
+  'see-as': async () => {
+    await browser.goTo(`${base}/people`);
+    await browser.click('button', 'See the library as Finance & audit committee');
+    await browser.seesText('You see the library as');
+    await tabTo('Board & committees');
+    await browser.click('link', /Finance & audit/u);
+    await browser.seesText('Open to 5 people');
   },
   editing: async () => {
     await toMeeting();
@@ -146,6 +167,7 @@ for (const [name, reach] of Object.entries(pictures)) {
   await browser.picture(path.join(folder, `${name}.png`));
   const size = (await readFile(path.join(folder, `${name}.png`))).length;
   console.log(`docs/screenshots/${name}.png, ${Math.round(size / 1000)} kB`);
+  for (const back of await browser.all('button', 'Back to your own sight')) await back.click();
   // What is in hand, and what was being typed, goes with a new page.
   await browser.driver.executeScript('sessionStorage.clear()');
   if (name !== 'upload') await browser.goTo(`${base}/desk`);

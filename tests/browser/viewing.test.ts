@@ -11,7 +11,7 @@ import { movePapers, renamePaper } from '@/server/documents/amend';
 import { changeGroup, createGroup } from '@/server/people/people';
 import { createFolder } from '@/server/places/create';
 import { fillWithPapers } from '../../bench/large';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords } from '../library';
+import { dropLibrary, freshLibrary, furnished, inGroup, newcomer, open, passwords } from '../library';
 import { Browser } from './browser';
 import { WebServer } from './server';
 
@@ -54,7 +54,7 @@ beforeAll(async () => {
   }
   await open(keeper, home.dossier.id, auditor, 'reader');
   const { id: groupId } = await createGroup(keeper, { name: 'Auditors' });
-  await changeGroup(keeper, { groupId, name: 'Auditors', memberIds: [auditor.personId], revision: 0 });
+  await changeGroup(keeper, { groupId, name: 'Auditors', terms: inGroup(auditor), revision: 0 });
   server = await WebServer.start();
   browser = await Browser.open();
   colleague = await Browser.open();

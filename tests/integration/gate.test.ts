@@ -18,7 +18,7 @@ import { createFolder } from '@/server/places/create';
 import { startUpload } from '@/server/uploads/start';
 import { saveView } from '@/server/views/saved';
 import { plainView } from '@/core/views/spec';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, plainQuestion } from '../library';
+import { dropLibrary, freshLibrary, furnished, newcomer, open, plainQuestion, inGroup } from '../library';
 
 /** Ids that an operation can be called with: all real, or all made up. */
 interface Ids {
@@ -60,17 +60,24 @@ const table = (id: string): string => Buffer.from(`${idHeading},Remark\r\n${id},
 
 /** How each operation is called. The type leaves none out: a new operation without a line here does not compile. */
 const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } = {
-  'access.choices': ({ place }) => ({ placeId: place, words: 'o' }),
-  'access.forecast': ({ place, person }) => ({
-    placeId: place,
-    grants: [{ subject: { kind: 'person', id: person }, capabilities: ['see'] }],
+  'access.addresses': ({ place }) => ({ on: { kind: 'place', id: place }, text: 'kea@test.example' }),
+  'access.choices': ({ place }) => ({ on: { kind: 'place', id: place }, words: 'o' }),
+  'access.forecast': ({ paper, person }) => ({
+    on: { kind: 'paper', id: paper },
+    follows: true,
+    grants: [{ subject: { kind: 'person', id: person }, gives: ['see'], withholds: [] }],
   }),
+  'access.matrix': ({ place, person }) => ({ placeId: place, who: 'people', personId: person, show: 'all' }),
   'access.set': ({ place, person }) => ({
-    placeId: place,
+    on: { kind: 'place', id: place },
+    follows: true,
     revision: 0,
-    grants: [{ subject: { kind: 'person', id: person }, capabilities: ['manage'] }],
+    grants: [{ subject: { kind: 'person', id: person }, gives: ['manage'], withholds: [] }],
+    message: null,
   }),
-  'access.sheet': ({ place }) => ({ placeId: place }),
+  'access.sheet': ({ place }) => ({ on: { kind: 'place', id: place } }),
+  'access.undo': ({ entry }) => ({ entryId: entry }),
+  'access.why': ({ paper, person }) => ({ on: { kind: 'paper', id: paper }, personId: person }),
   'column.change': ({ column }) => ({ ...plainFields, name: 'Changed', columnId: column, revision: 0 }),
   'column.define': ({ place }) => ({ ...plainFields, name: 'Mine', type: 'text', placeId: place }),
   'column.forecastType': ({ column }) => ({
@@ -109,7 +116,12 @@ const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } = {
     given: [{ columnId: column, mode: 'fixed', value: 'x', binding: null }],
     revision: 0,
   }),
-  'group.change': ({ group, person }) => ({ groupId: group, name: 'Mine', memberIds: [person], revision: 0 }),
+  'group.change': ({ group, person }) => ({
+    groupId: group,
+    name: 'Mine',
+    terms: inGroup({ personId: person }),
+    revision: 0,
+  }),
   'group.create': () => ({ name: 'Mine' }),
   'group.remove': ({ group }) => ({ groupId: group }),
   'journal.of': ({ paper }) => ({ subject: 'document', id: paper, before: null }),
@@ -135,9 +147,12 @@ const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } = {
   'list.rename': ({ list }) => ({ listId: list, name: 'Mine', revision: 0 }),
   'lists.all': () => ({}),
   'paper.docket': ({ paper }) => ({ documentId: paper }),
+  'paper.leave': ({ paper, place }) => ({ documentId: paper, placeId: place }),
   'paper.rename': ({ paper }) => ({ documentId: paper, title: 'Mine', revision: 0 }),
   'paper.restoreVersion': ({ paper }) => ({ documentId: paper, number: 1, revision: 0 }),
   'paper.setNote': ({ paper }) => ({ documentId: paper, note: 'Mine', revision: 0 }),
+  'papers.crossFile': ({ paper, other }) => ({ documentIds: [paper], toId: other, kind: 'opening' }),
+  'papers.forecastFiling': ({ paper, other }) => ({ documentIds: [paper], placeId: other, kind: 'opening' }),
   'papers.dispose': ({ paper }) => ({ documentIds: [paper] }),
   'papers.disposed': () => ({}),
   'papers.lately': () => ({}),
@@ -152,6 +167,7 @@ const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } = {
   'people.list': () => ({}),
   'person.invite': () => ({ name: 'Mine', email: 'mine@test.example', keeper: true }),
   'person.setActive': ({ person }) => ({ personId: person, active: false }),
+  'person.setOutside': ({ person }) => ({ personId: person, outside: true }),
   'person.setKeeper': ({ person }) => ({ personId: person, keeper: true }),
   'place.children': ({ place }) => ({ placeId: place }),
   'place.move': ({ place, other }) => ({ placeId: place, toId: other }),

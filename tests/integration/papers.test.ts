@@ -349,10 +349,12 @@ describe('papers', () => {
     await open(keeper, from.id, reader, 'reader');
     await open(keeper, to.id, contributor, 'reader');
     const paper = await filed(keeper, from.id, 'p.txt');
-    expect(await forecastPaperMove(keeper, { documentIds: [paper], toId: to.id })).toEqual({
+    expect(await forecastPaperMove(keeper, { documentIds: [paper], toId: to.id })).toMatchObject({
       paperCount: 1,
-      losing: ['Rea Reader'],
-      gaining: ['Con Tributor'],
+      impact: [
+        { kind: 'loses', names: ['Rea Reader'], papers: 1 },
+        { kind: 'gains', names: ['Con Tributor'] },
+      ],
       values: [],
     });
   });

@@ -133,10 +133,12 @@ describe('changing places', () => {
     await open(keeper, from.id, left, 'reader');
     await open(keeper, to.id, right, 'reader');
     const moved = await createFolder(keeper, { parentId: from.id, name: 'Moved' });
-    expect(await forecastMove(keeper, { placeId: moved.id, toId: to.id })).toEqual({
+    expect(await forecastMove(keeper, { placeId: moved.id, toId: to.id })).toMatchObject({
       paperCount: 0,
-      losing: ['Lena Left'],
-      gaining: ['Rita Right'],
+      impact: [
+        { kind: 'loses', names: ['Lena Left'], papers: 0 },
+        { kind: 'gains', names: ['Rita Right'] },
+      ],
       values: [],
     });
     await movePlace(keeper, { placeId: moved.id, toId: to.id });

@@ -24,7 +24,7 @@ import { lookAtPlace } from '@/server/views/look';
 import { crossTable, openView } from '@/server/views/open';
 import { changeView, removeView, reorderView, saveView, viewsAt } from '@/server/views/saved';
 import { sweepChanges } from '@/server/views/tally/sweep';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, plainQuestion } from '../library';
+import { dropLibrary, freshLibrary, furnished, inGroup, newcomer, open, plainQuestion } from '../library';
 
 let keeper: Actor;
 let auditor: Actor;
@@ -40,7 +40,7 @@ beforeAll(async () => {
   home = await furnished(keeper);
   for (const who of [auditor, reader]) await openAlso(who);
   auditors = (await createGroup(keeper, { name: 'Auditors' })).id;
-  await changeGroup(keeper, { groupId: auditors, name: 'Auditors', memberIds: [auditor.personId], revision: 0 });
+  await changeGroup(keeper, { groupId: auditors, name: 'Auditors', terms: inGroup(auditor), revision: 0 });
   remark = (await defineColumn(keeper, { ...plainFields, placeId: home.series.id, name: 'Remark', type: 'text' })).id;
 });
 afterAll(dropLibrary);

@@ -80,8 +80,14 @@ it.each(seeds)(
         const asker = planted.asker(who, library.asker(question));
         const sees = (placeId: string) =>
           asker.keeper || asker.scopes.has(library.places.find((place) => place.id === placeId)?.scopeId ?? '');
-        const known = (placeId: string) =>
-          library.places.some((place) => sees(place.id) && place.lineage.includes(placeId));
+        const open = [
+          ...library.places.filter((place) => sees(place.id)),
+          // A paper that opens itself leads to its home.
+          ...[...library.papers.values()]
+            .filter(({ scopeId }) => scopeId !== null && asker.scopes.has(scopeId))
+            .map(({ homeId }) => library.places.find((place) => place.id === homeId)),
+        ];
+        const known = (placeId: string) => open.some((place) => place?.lineage.includes(placeId));
         const at = new Date(`${isoDay(asker.today)}T12:00:00Z`);
         const looking = { ...asker, today: library.dayAt(at.getTime()) };
         const asked = { ...question, filter: '', groupings: [...question.groupings] };

@@ -59,7 +59,7 @@ export class Naive {
 
   answer(): Answer {
     const { question } = this;
-    const reached = this.library.papers.filter((paper) => this.#sees(paper.homeId) && this.#within(paper));
+    const reached = this.library.papers.filter((paper) => this.#seesPaper(paper) && this.#within(paper));
     const shown = reached.filter((paper) => question.conditions.every((part) => this.#meets(paper, part)));
     const { groups, lines } = this.#groups(shown, 0, shown);
     return {
@@ -84,6 +84,27 @@ export class Naive {
 
   #home = (paper: ViewPaper): ViewPlace => this.#places.get(paper.homeId) as ViewPlace;
 
+  #scopesInto(paper: ViewPaper): (string | null)[] {
+    if (paper.scopeId !== null) return [paper.scopeId];
+    const openings = paper.filings.filter((each) => each.opening).map((each) => each.placeId);
+    return [paper.homeId, ...openings].map((id) => this.#places.get(id)?.scopeId ?? null);
+  }
+
+  #seesPaper = (paper: ViewPaper): boolean =>
+    this.asker.keeper || this.#scopesInto(paper).some((id) => id !== null && this.asker.scopes.has(id));
+
+  /** The places in which a paper stands for the asker: those they may know of, the home first. */
+  readonly #stands = new Map<ViewPaper, ViewPlace[]>();
+  #standing(paper: ViewPaper): ViewPlace[] {
+    const known = this.#stands.get(paper);
+    if (known) return known;
+    const also = paper.filings.filter((each) => this.#sees(each.placeId)).map((each) => each.placeId);
+    const ids = this.#knows(paper.homeId) ? [paper.homeId, ...also] : also;
+    const stands = ids.map((id) => this.#places.get(id) as ViewPlace);
+    this.#stands.set(paper, stands);
+    return stands;
+  }
+
   #sees(placeId: string): boolean {
     const place = this.#places.get(placeId);
     return (
@@ -91,18 +112,26 @@ export class Naive {
     );
   }
 
-  #knows = (placeId: string): boolean =>
-    this.library.places.some((place) => this.#sees(place.id) && place.lineage.includes(placeId));
+  #knownIds: ReadonlySet<string> | null = null;
+  #knows(placeId: string): boolean {
+    this.#knownIds ??= new Set([
+      ...this.library.places.filter((place) => this.#sees(place.id)).flatMap((place) => place.lineage),
+      ...this.library.papers
+        .filter((paper) => paper.scopeId !== null && this.#seesPaper(paper))
+        .flatMap((paper) => this.#home(paper).lineage),
+    ]);
+    return this.#knownIds.has(placeId);
+  }
 
   #within(paper: ViewPaper): boolean {
-    return this.question.below
-      ? this.#home(paper).lineage.includes(this.question.placeId)
-      : paper.homeId === this.question.placeId;
+    const { below, placeId } = this.question;
+    return this.#standing(paper).some((place) => (below ? place.lineage.includes(placeId) : place.id === placeId));
   }
 
   /** The values a paper holds of a property; none for an empty one. Days and instants as ISO 8601 days. */
   #held(paper: ViewPaper, of: string): Held {
     const home = this.#home(paper);
+    const standing = this.#standing(paper);
     const own: Record<string, Held> = {
       title: [paper.title],
       kind: [paper.kind],
@@ -112,8 +141,8 @@ export class Naive {
       filedBy: [paper.filedBy],
       changedBy: [paper.changedBy],
       label: paper.labels.filter((id) => this.asker.labels.has(id)),
-      place: [home.id],
-      year: home.filingYear === null ? [] : [home.filingYear],
+      place: standing.map((place) => place.id),
+      year: standing[0] === undefined || standing[0].filingYear === null ? [] : [standing[0].filingYear],
     };
     const builtIn = own[of];
     if (builtIn) return builtIn;
@@ -138,7 +167,7 @@ export class Naive {
     if (type === 'dossier') return !this.#knows(String(value));
     if (type !== 'document') return false;
     const named = this.#papers.get(String(value));
-    return named === undefined || !this.#sees(named.homeId);
+    return named === undefined || !this.#seesPaper(named);
   }
 
   get #looking() {
@@ -155,13 +184,16 @@ export class Naive {
 
   #meetsOne(paper: ViewPaper, condition: Condition): boolean {
     const { of } = condition;
-    const { asker } = this;
     const home = this.#home(paper);
     if (of === 'openTo') {
       const people = 'who' in condition ? this.#meant(condition.who) : 'anyOf' in condition ? condition.anyOf : [];
-      return people.some((id) => asker.openTo.get(String(id))?.has(home.scopeId ?? ''));
+      return people.some((id) => this.#isOpenTo(paper, String(id)));
     }
-    if (of === 'place') return 'anyOf' in condition && condition.anyOf.some((id) => home.lineage.includes(String(id)));
+    if (of === 'place')
+      return (
+        'anyOf' in condition &&
+        this.#standing(paper).some((place) => condition.anyOf.some((id) => place.lineage.includes(String(id))))
+      );
     if (this.#isDay(of)) return this.#meetsDay(paper, condition);
     const column = this.#columns.get(of);
     if (column?.type === 'longText') {
@@ -180,6 +212,12 @@ export class Naive {
     if (!('anyOf' in condition)) throw new Error('Days were seen to before');
     if (held.length === 0) return condition.anyOf.includes(null);
     return held.some((each) => condition.anyOf.includes(each) && !this.#hidden(of, each));
+  }
+
+  #isOpenTo(paper: ViewPaper, personId: string): boolean {
+    const scopes = this.#scopesInto(paper).filter((id) => id !== null);
+    const theirs = this.asker.openTo.get(personId);
+    return (scopes.length === 0 ? [''] : scopes).some((id) => theirs?.has(id) === true);
   }
 
   #meant = (who: readonly string[]): string[] => [
@@ -233,8 +271,10 @@ export class Naive {
       return [day === null ? key('none') : key('value', periodOf(day, by as PeriodUnit, this.#looking))];
     }
     if (by === 'dossier' || by === 'series') {
-      const step = this.#home(paper).lineage.find((id) => this.#places.get(id)?.kind === by);
-      return [step === undefined ? key('none') : key('value', step)];
+      const steps = this.#standing(paper).flatMap(
+        (place) => place.lineage.find((id) => this.#places.get(id)?.kind === by) ?? [],
+      );
+      return steps.length === 0 ? [key('none')] : [...new Set(steps)].map((step) => key('value', step));
     }
     const held = this.#held(paper, of);
     if (held.length === 0) return [key('none')];
@@ -309,6 +349,7 @@ export class Naive {
     if (a === null || b === null) return Number(a === null) - Number(b === null);
     if (typeof a === 'number' && typeof b === 'number') return a - b;
     if (typeof a === 'boolean') return Number(a) - Number(b);
+    if (a === b) return 0;
     if (this.#isDay(of)) {
       const ago = (key: AskedFor) => agos.indexOf(String(key) as (typeof agos)[number]);
       return ago(a) !== -1 ? ago(a) - ago(b) : a < b ? -1 : 1;
@@ -389,10 +430,11 @@ export class Naive {
       };
     }
     const stands = (paper: ViewPaper): Held => {
-      const { lineage, scopeId } = this.#home(paper);
-      if (of === 'place') return lineage.slice(lineage.indexOf(this.question.placeId) + 1);
-      if (of === 'openTo')
-        return [...this.asker.openTo].filter(([, scopes]) => scopes.has(scopeId ?? '')).map(([id]) => id);
+      if (of === 'place')
+        return this.#standing(paper)
+          .filter((place) => place.lineage.includes(this.question.placeId))
+          .flatMap(({ lineage }) => lineage.slice(lineage.indexOf(this.question.placeId) + 1));
+      if (of === 'openTo') return [...this.asker.openTo.keys()].filter((id) => this.#isOpenTo(paper, id));
       const held = this.#held(paper, of);
       return held.length === 0 ? [null] : held.filter((value) => !this.#hidden(of, value));
     };

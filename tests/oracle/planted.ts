@@ -3,7 +3,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import { nameKey, searchKey } from '@/core/text/fold';
 import type { Asker, ViewPaper, ViewPlace } from '@/core/views/question';
 import type { Actor } from '@/server/access/actor';
-import { db } from '@/server/db/client';
+import { db, type Tx } from '@/server/db/client';
 import type { RandomLibrary } from './randomLibrary';
 
 const uuids = (ids: readonly string[]): SQL => sql`${sql.param([...ids])}::uuid[]`;
@@ -102,7 +102,26 @@ export class Planted {
                 sql`insert into scope_entry (scope_id, person_id, capabilities) values (${place.id}, ${personId}, 1)`,
               );
       }
+      for (const paper of this.library.papers.values()) await this.#setOwnScope(tx, paper);
     });
+  }
+
+  /** A paper with a scope of its own has it to itself, for the same people. */
+  async #setOwnScope(tx: Tx, { id, scopeId }: ViewPaper): Promise<void> {
+    const [there] = (await tx.execute(sql`select from document where id = ${id}`)).rows;
+    if (!there) return;
+    await tx.execute(sql`delete from scope_entry where scope_id = ${id}`);
+    if (scopeId === null)
+      await tx.execute(sql`update document set scope_id = null where id = ${id} and scope_id is not null`);
+    else {
+      await tx.execute(sql`insert into scope (id, document_id) values (${id}, ${id}) on conflict do nothing`);
+      await tx.execute(sql`update document set scope_id = ${id} where id = ${id} and scope_id is null`);
+      for (const [personId, scopes] of this.scopes)
+        if (scopes.has(scopeId))
+          await tx.execute(
+            sql`insert into scope_entry (scope_id, person_id, capabilities) values (${id}, ${personId}, 1)`,
+          );
+    }
   }
 
   async putPaper(paper: ViewPaper): Promise<void> {
@@ -120,6 +139,13 @@ export class Planted {
           word_count = excluded.word_count, filed_by = excluded.filed_by, filed_at = excluded.filed_at,
           changed_by = excluded.changed_by, changed_at = excluded.changed_at, shown_values = excluded.shown_values,
           position = excluded.position`);
+      await this.#setOwnScope(tx, paper);
+      await tx.execute(sql`delete from filing where document_id = ${paper.id}`);
+      for (const [at, { placeId, opening }] of paper.filings.entries())
+        await tx.execute(sql`
+          insert into filing (document_id, place_id, kind, made_by, made_at)
+          values (${paper.id}, ${placeId}, ${opening ? 'opening' : 'pointer'}, ${paper.filedBy},
+            now() + ${at} * interval '1 millisecond')`);
       await tx.execute(sql`delete from document_label where document_id = ${paper.id}`);
       for (const label of paper.labels)
         await tx.execute(sql`insert into document_label (document_id, label_id) values (${paper.id}, ${label})`);

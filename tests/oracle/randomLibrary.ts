@@ -185,9 +185,16 @@ export class RandomLibrary {
       if (column.type === 'longText') this.longTexts.set(`${own} ${column.id}`, String(value));
     }
     const filedAtMs = 20_000 * dayMs + this.#below(900 * 24 * 60) * 60_000;
+    const places = this.places.filter((place) => place.kind !== 'library');
+    const homeId = random.pick(places).id;
+    const elsewhere = places.filter((place) => place.id !== homeId).map((place) => place.id);
     const paper: ViewPaper = {
       id: own,
-      homeId: random.pick(this.places.filter((place) => place.kind !== 'library')).id,
+      homeId,
+      scopeId: this.#chance(0.15) ? id(kinds.scope, this.#below(4)) : null,
+      filings: this.#chance(0.25)
+        ? this.#some(elsewhere, 3).map((placeId) => ({ placeId, opening: this.#chance(0.5) }))
+        : [],
       title: random.pick(titles),
       kind: random.pick(['PDF', 'DOC', 'SCAN']),
       sizeBytes: this.#below(5_000_000),

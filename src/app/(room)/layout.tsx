@@ -14,11 +14,12 @@ export default async function RoomLayout({ children }: { readonly children: Reac
   const library = await librarySettings();
   const kept = await cookies();
   const density: Density = kept.get('embrin-density')?.value === 'comfortable' ? 'comfortable' : 'compact';
-  const { personId, ...me } = actor;
+  const { personId, seenBy, ...me } = actor;
   return (
     <Room
       around={{
         me: { id: personId, ...me },
+        seenBy: seenBy?.name ?? null,
         library,
         timeZone: library.timeZone,
         now: new Date().toISOString(),

@@ -1,34 +1,70 @@
 import { z } from 'zod';
 import { act, ask } from '../contract/operation';
-import { capabilities, type Capability } from './capability';
+import { capabilities, type Capability, type CapabilitySet } from './capability';
+import type { PlaceKind } from '../places/model';
+import type { ImpactLine } from './impactWords';
+import { matrixViews, type MatrixRow, type MatrixSubject } from './matrix';
 
-const subject = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('person'), id: z.uuid() }),
-  z.object({ kind: z.literal('group'), id: z.uuid() }),
+const id = z.uuid();
+export const subjectSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('person'), id }),
+  z.object({ kind: z.literal('group'), id }),
   z.object({ kind: z.literal('everyone') }),
 ]);
 
+/** What an access sheet is about. */
+const on = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('place'), id }),
+  z.object({ kind: z.literal('paper'), id }),
+]);
+export type AccessOn = z.output<typeof on>;
+
+const some = z.array(z.enum(capabilities)).max(capabilities.length);
+const sheet = {
+  on,
+  follows: z.boolean(),
+  grants: z.array(z.object({ subject: subjectSchema, gives: some, withholds: some })).max(500),
+};
+
 /** A line of an access sheet: what a subject has here, and from where. */
 export interface SheetLine {
-  readonly subject: z.output<typeof subject>;
+  readonly subject: z.output<typeof subjectSchema>;
   readonly name: string;
   /** How many people a group has; null for a person. */
   readonly memberCount: number | null;
-  readonly capabilities: readonly Capability[];
-  /** The place above that gives it; null where it is given here. */
+  /** A person who does not belong to the organisation. */
+  readonly outside: boolean;
+  readonly gives: readonly Capability[];
+  readonly withholds: readonly Capability[];
+  /** The place above that gives it; null where it is said here. */
   readonly fromName: string | null;
 }
 
-/** Who may open a place, and what its sheet says. */
+/** Someone who can see it, by whatever way, and all they may do. */
+export interface SheetPerson {
+  readonly id: string;
+  readonly name: string;
+  readonly keeper: boolean;
+  readonly outside: boolean;
+  readonly set: CapabilitySet;
+}
+
+/** Who may open a place or a paper, and what its sheet says. */
 export interface AccessSheet {
-  readonly placeName: string;
+  readonly name: string;
+  /** What it would follow; null where there is nothing above but the library. */
   readonly parentName: string | null;
+  readonly follows: boolean;
   readonly revision: number;
+  /** What is said above, from the last place that stands alone, and here. */
   readonly lines: readonly SheetLine[];
-  readonly keepers: readonly string[];
-  /** Everyone who can see it, by name, keepers among them. */
-  readonly openTo: readonly string[];
+  /** Everyone who can see it, keepers among them, in natural order of their names. */
+  readonly people: readonly SheetPerson[];
+  /** Papers here and below that the asker may see; one for a paper. */
   readonly paperCount: number;
+  /** Places below, and how many of them stand alone. */
+  readonly placesBelow: number;
+  readonly aloneBelow: number;
 }
 
 /** A person, a group or everyone, as someone to give access to. */
@@ -38,20 +74,55 @@ export interface SubjectChoice {
   readonly about: string;
 }
 
+/** Why someone may or may not do something, in words, link by link. */
+export interface Reasons {
+  readonly name: string;
+  /** What it comes to: "Idris Quaye may see and take copies". */
+  readonly comesTo: string;
+  readonly maySee: boolean;
+  readonly links: readonly string[];
+}
+
+/** Who may do what, over many places at once. */
+export interface AccessMatrix {
+  /** The place it begins at. */
+  readonly name: string;
+  readonly subjects: readonly MatrixSubject[];
+  readonly rows: readonly (MatrixRow & {
+    readonly name: string;
+    readonly kind: PlaceKind;
+    readonly reference: string | null;
+  })[];
+  /** How many places there are in all, shown or not. */
+  readonly places: number;
+}
+
 export const accessContract = {
-  'access.sheet': ask<AccessSheet>()(z.object({ placeId: z.uuid() })),
-  'access.choices': ask<readonly SubjectChoice[]>()(z.object({ placeId: z.uuid(), words: z.string().max(200) })),
-  'access.forecast': ask<{ gaining: readonly string[]; losing: readonly string[] }>()(
+  'access.matrix': ask<AccessMatrix>()(
     z.object({
-      placeId: z.uuid(),
-      grants: z.array(z.object({ subject, capabilities: z.array(z.enum(capabilities)) })).max(500),
+      placeId: id,
+      who: z.enum(['people', 'groups', 'outside']),
+      /** One person, and all that they may see. */
+      personId: id.nullable(),
+      show: z.enum(matrixViews),
     }),
   ),
-  'access.set': act()(
+  'access.sheet': ask<AccessSheet>()(z.object({ on })),
+  'access.choices': ask<readonly SubjectChoice[]>()(z.object({ on, words: z.string().max(200) })),
+  'access.addresses': ask<{
+    known: readonly SubjectChoice[];
+    unknown: readonly { name: string; address: string }[];
+    wrong: readonly string[];
+  }>()(z.object({ on, text: z.string().max(20_000) })),
+  'access.forecast': ask<readonly ImpactLine[]>()(z.object(sheet)),
+  'access.set': act<{ entryId: number | null; revision: number }>()(
     z.object({
-      placeId: z.uuid(),
+      ...sheet,
       revision: z.number().int().nonnegative(),
-      grants: z.array(z.object({ subject, capabilities: z.array(z.enum(capabilities)) })).max(500),
+      /** Goes to those who are newly named; null tells nobody. */
+      message: z.string().trim().max(2000).nullable(),
     }),
   ),
+  'access.undo': act()(z.object({ entryId: z.number().int().positive() })),
+  'access.why': ask<Reasons>()(z.object({ on, personId: id })),
 };

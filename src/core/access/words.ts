@@ -1,4 +1,6 @@
-import { capabilities, closed, readySets, type Capability, type CapabilitySet, listOf } from './capability';
+import { capabilities, closed, has, readySets, type Capability, type CapabilitySet, listOf } from './capability';
+import { afterLink, comesTo, type Link } from './explain';
+import { openingLets, subjectKey } from './resolve';
 import { counted } from '../text/measure';
 
 /** What each capability lets a person do, after "may". */
@@ -15,9 +17,7 @@ export function setInWords(set: CapabilitySet): string {
   const whole = closed(set);
   if (whole === 0) return 'may do nothing';
   if (whole === readySets.manager) return 'may do everything';
-  const words = listOf(whole).map((each) => capabilityWords[each]);
-  const last = words.pop() ?? '';
-  return words.length === 0 ? `may ${last}` : `may ${words.join(', ')} and ${last}`;
+  return `may ${listInWords(listOf(whole).map((each) => capabilityWords[each]))}`;
 }
 
 /** Who a place is open to, as one sentence part: "Open to 9 people". */
@@ -33,3 +33,81 @@ export function readySetOf(set: CapabilitySet): keyof typeof readySets | null {
 
 /** How many capabilities there are: for headings that must keep step with the list. */
 export const capabilityCount = capabilities.length;
+
+/** The names that a chain needs: of places and papers by id, of subjects by their key. */
+export interface ChainNames {
+  readonly at: (id: string) => string;
+  readonly subject: (key: string) => string;
+}
+
+/** A chain as sentences, one a link, each saying what it comes to so far where that is not plain. */
+export function chainInWords(chain: readonly Link[], names: ChainNames): string[] {
+  const said: string[] = [];
+  let set: CapabilitySet = 0;
+  for (const link of chain) {
+    const after = afterLink(set, link);
+    said.push(...linkInWords(link, set, after, names));
+    set = after;
+  }
+  return said;
+}
+
+function linkInWords(link: Link, before: CapabilitySet, after: CapabilitySet, names: ChainNames): string[] {
+  const at = `“${names.at(link.at)}”`;
+  switch (link.kind) {
+    case 'standsAlone':
+      return [
+        before === 0
+          ? `${at} stands alone: only what is said there counts.`
+          : `${at} stands alone: what came from above ends there.`,
+      ];
+    case 'gives':
+      return [`${at}: ${names.subject(subjectKey(link.subject))} ${setInWords(link.set)}.`];
+    case 'withholds':
+      return [
+        after === 0
+          ? `${at} withholds it from ${names.subject(subjectKey(link.subject))}: nothing is left.`
+          : `${at} withholds from ${names.subject(subjectKey(link.subject))}: ${listOf(link.set)
+              .map((each) => capabilityWords[each])
+              .join(', ')}.`,
+      ];
+    case 'opening': {
+      const lets = comesTo(link.chain) & openingLets;
+      return lets === 0
+        ? [`It is also filed in ${at}, which lets its readers in; that place is not open to them.`]
+        : [
+            `It is also filed in ${at}, which lets its readers in: they ${setInWords(lets)}. There:`,
+            ...chainInWords(link.chain, names),
+          ];
+    }
+  }
+}
+
+/** A sheet as sentences: who may do what, those who may do the same named together. */
+export function sheetInWords(
+  lines: readonly { readonly name: string; readonly gives: CapabilitySet; readonly withholds: CapabilitySet }[],
+): string {
+  const alike = new Map<string, string[]>();
+  for (const { name, gives, withholds } of lines) {
+    const words = [
+      ...(gives === 0 ? [] : [setInWords(gives)]),
+      ...(withholds === 0 ? [] : [withheldInWords(withholds)]),
+    ].join(', but ');
+    if (words !== '') alike.set(words, [...new Set([...(alike.get(words) ?? []), name])]);
+  }
+  return [...alike].map(([words, names]) => `${listInWords(names)} ${words}`).join('; ');
+}
+
+/** "may not see it at all", "may not take copies". */
+export function withheldInWords(withholds: CapabilitySet): string {
+  if (has(withholds, 'see')) return 'may not see it at all';
+  return `may not ${listInWords(
+    listOf(withholds).map((each) => capabilityWords[each]),
+    'or',
+  )}`;
+}
+
+/** "Ada", "Ada and Bo", "Ada, Bo and Cy". */
+export function listInWords(words: readonly string[], last = 'and'): string {
+  return words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} ${last} ${words.at(-1) ?? ''}`;
+}

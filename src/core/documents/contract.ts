@@ -1,7 +1,8 @@
 import { z } from 'zod';
+import type { ImpactLine } from '../access/impactWords';
 import { act, ask } from '../contract/operation';
 import { nameSchema } from '../places/name';
-import type { DisposedPaper, PaperDocket, PaperRow } from './model';
+import { filingKinds, type DisposedPaper, type FilingKind, type PaperDocket, type PaperRow } from './model';
 
 const id = z.uuid();
 const revision = z.number().int().nonnegative();
@@ -16,8 +17,8 @@ export interface PlacedPaper extends PaperRow {
 /** Who loses and who gains sight of papers by a move, by name. */
 export interface PaperMoveForecast {
   readonly paperCount: number;
-  readonly losing: readonly string[];
-  readonly gaining: readonly string[];
+  /** Who would gain and lose what. */
+  readonly impact: readonly ImpactLine[];
   /** The columns whose values would change with the place, and of how many papers. */
   readonly values: readonly { readonly name: string; readonly papers: number; readonly overwritten: number }[];
 }
@@ -40,6 +41,14 @@ export const documentsContract = {
     z.object({ homes: z.record(id, id), undoing: z.number().int().nullable().optional() }),
   ),
   'papers.dispose': act<{ disposed: number }>()(z.object({ documentIds: many })),
+  'papers.crossFile': act<{ filed: readonly string[] }>()(
+    z.object({ documentIds: many, toId: id, kind: z.enum(filingKinds) }),
+  ),
+  /** `kind: null`: taken out of the place. */
+  'papers.forecastFiling': ask<readonly ImpactLine[]>()(
+    z.object({ documentIds: many, placeId: id, kind: z.enum(filingKinds).nullable() }),
+  ),
+  'paper.leave': act<{ kind: FilingKind }>()(z.object({ documentId: id, placeId: id })),
   'papers.putBack': act<{ restored: number }>()(z.object({ documentIds: many })),
   'paper.restoreVersion': act<{ number: number }>()(
     z.object({ documentId: id, number: z.number().int().positive(), revision }),

@@ -2,6 +2,10 @@ import type { Capability } from '../access/capability';
 import type { Values } from '../columns/model';
 import type { Stamp } from '../filing/fileKind';
 
+/** How another place lists a paper: shown to those who may see it anyway, or letting that place's readers in. */
+export const filingKinds = ['pointer', 'opening'] as const;
+export type FilingKind = (typeof filingKinds)[number];
+
 /** A paper as the ledger shows it. Instants are ISO 8601. */
 export interface PaperRow {
   readonly id: string;
@@ -37,14 +41,26 @@ export interface PaperVersion {
   readonly restoredFrom: number | null;
 }
 
+/** A place besides its home that lists a paper. */
+export interface PaperFiling {
+  readonly placeId: string;
+  readonly kind: FilingKind;
+  readonly path: readonly { readonly id: string; readonly name: string }[];
+  /** Whether the asker may take the paper out of it. */
+  readonly mayLeave: boolean;
+}
+
 /** All that the docket shows of one paper. */
 export interface PaperDocket extends PaperRow {
   readonly note: string;
   readonly mediaType: string;
   readonly fileName: string;
   readonly sha256: string;
+  /** Its home; or, for those who may not know of that, the place by which they come to it. */
   readonly homeId: string;
-  /** Names from the series down to the home. */
+  readonly isHome: boolean;
+  readonly filings: readonly PaperFiling[];
+  /** Names from the series down to the home; empty for those who may not know of it. */
   readonly homePath: readonly { readonly id: string; readonly name: string }[];
   readonly capabilities: readonly Capability[];
   readonly openTo: number;

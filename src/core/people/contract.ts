@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { act, ask } from '../contract/operation';
 import { nameSchema } from '../places/name';
-import type { GroupRow, InvitationRow, PersonRow } from './model';
+import { groupRoles, type GroupRow, type InvitationRow, type PersonRow } from './model';
 import { passwordSchema } from './password';
 
 const id = z.uuid();
+const day = z.iso.date('That is no day: 2026-07-14 is the form.').nullable();
 export const emailSchema = z
   .string()
   .trim()
@@ -31,10 +32,30 @@ export const peopleContract = {
     z.object({ name: nameSchema, email: emailSchema, keeper: z.boolean() }),
   ),
   'person.setActive': act()(z.object({ personId: id, active: z.boolean() })),
+  'person.setOutside': act()(z.object({ personId: id, outside: z.boolean() })),
   'person.setKeeper': act()(z.object({ personId: id, keeper: z.boolean() })),
   'group.create': act<{ id: string }>()(z.object({ name: nameSchema })),
   'group.change': act()(
-    z.object({ groupId: id, name: nameSchema, memberIds: z.array(id).max(1000), revision: z.number().int() }),
+    z.object({
+      groupId: id,
+      name: nameSchema,
+      terms: z
+        .array(
+          z
+            .object({
+              member: z.object({ kind: z.enum(['person', 'group']), id }),
+              role: z.enum(groupRoles),
+              from: day,
+              until: day,
+            })
+            .refine(({ from, until }) => from === null || until === null || from <= until, {
+              path: ['until'],
+              message: 'A term ends on the day it begins, or later.',
+            }),
+        )
+        .max(1000),
+      revision: z.number().int(),
+    }),
   ),
   'group.remove': act()(z.object({ groupId: id })),
 };

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { ImpactLine } from '../access/impactWords';
 import { act, ask } from '../contract/operation';
 import { hues, type PlacePage, type PlaceRow } from './model';
 import { nameSchema } from './name';
@@ -20,8 +21,8 @@ export interface PlaceChoice {
 /** What a move would bring with it, said before it is made. */
 export interface MoveForecast {
   readonly paperCount: number;
-  readonly losing: readonly string[];
-  readonly gaining: readonly string[];
+  /** Who would gain and lose what. */
+  readonly impact: readonly ImpactLine[];
   /** The columns whose values would change with the place, and of how many papers. */
   readonly values: readonly { readonly name: string; readonly papers: number; readonly overwritten: number }[];
 }

@@ -8,6 +8,10 @@ import type { Grouping, Sort } from './spec';
 export interface ViewPaper {
   readonly id: string;
   readonly homeId: string;
+  /** Its own scope, where it has one; null where it is open to whom its home and its openings are. */
+  readonly scopeId: string | null;
+  /** Other places that list it; an opening lets the place's readers in, unless the paper has a scope of its own. */
+  readonly filings: readonly ViewFiling[];
   readonly title: string;
   readonly kind: string;
   readonly sizeBytes: number;
@@ -21,6 +25,11 @@ export interface ViewPaper {
   readonly order: number | null;
   readonly values: Values;
   readonly labels: readonly string[];
+}
+
+export interface ViewFiling {
+  readonly placeId: string;
+  readonly opening: boolean;
 }
 
 /** A place as views take it; `lineage` runs from the library down to itself. */

@@ -1,20 +1,31 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { allCapabilities, has, noCapabilities, type Capability, type CapabilitySet } from '@/core/access/capability';
+import { openingLets } from '@/core/access/resolve';
 import { refuse } from '@/core/errors/refusal';
 import type { Reader } from '../db/client';
 import { document, place, scopeEntry } from '../db/schema';
 import type { Actor } from './actor';
+import { waysInto } from './scopes';
 import { paperAllows, placeAllows } from './visible';
 
 /** What the actor may do in a scope. */
 export async function capabilitiesIn(reader: Reader, actor: Actor, scopeId: string | null): Promise<CapabilitySet> {
   if (actor.keeper) return allCapabilities;
   if (scopeId === null) return noCapabilities;
+  if (actor.seenBy) return actor.seenBy.scopes.get(scopeId) ?? noCapabilities;
   const [entry] = await reader
     .select({ capabilities: scopeEntry.capabilities })
     .from(scopeEntry)
     .where(and(eq(scopeEntry.scopeId, scopeId), eq(scopeEntry.personId, actor.personId)));
   return entry?.capabilities ?? noCapabilities;
+}
+
+/** What the actor may do with a paper: by its own sheet, or its home's and what cross-filings open. */
+export async function capabilitiesOn(reader: Reader, actor: Actor, documentId: string): Promise<CapabilitySet> {
+  if (actor.keeper) return allCapabilities;
+  const { home, openings } = await waysInto(reader, documentId);
+  const opened = await Promise.all(openings.map((each) => capabilitiesIn(reader, actor, each)));
+  return opened.reduce((set, each) => set | (each & openingLets), await capabilitiesIn(reader, actor, home));
 }
 
 const placeColumns = {
@@ -27,14 +38,24 @@ const placeColumns = {
   filingYear: place.filingYear,
   position: place.position,
   closed: place.closed,
+  follows: place.follows,
   scopeId: place.scopeId,
   lineage: place.lineage,
   revision: place.revision,
   accessRevision: place.accessRevision,
 };
 
-/** A place the actor may see, locked against other writers; refuses as not found, or as not allowed where they may see it. */
-export async function placeFor(reader: Reader, actor: Actor, placeId: string, capability: Capability) {
+/**
+ * A place the actor may see; refuses as not found, or as not allowed where they may see it. In a closed place nothing is
+ * changed, save who may open it.
+ */
+export async function placeFor(
+  reader: Reader,
+  actor: Actor,
+  placeId: string,
+  capability: Capability,
+  evenClosed: 'evenClosed' | null = null,
+) {
   const [found] = await reader
     .select(placeColumns)
     .from(place)
@@ -42,10 +63,11 @@ export async function placeFor(reader: Reader, actor: Actor, placeId: string, ca
   if (!found) refuse('not-found');
   const held = await capabilitiesIn(reader, actor, found.scopeId);
   if (!has(held, capability)) refuse('not-allowed');
-  if (capability !== 'see' && capability !== 'take' && (await closedAbove(reader, found.lineage)))
-    refuse('closed-place');
+  if (changes(capability) && !evenClosed && (await closedAbove(reader, found.lineage))) refuse('closed-place');
   return { ...found, held };
 }
+
+const changes = (capability: Capability): boolean => capability !== 'see' && capability !== 'take';
 
 async function closedAbove(reader: Reader, lineage: readonly string[]): Promise<boolean> {
   const [closed] = await reader
@@ -57,7 +79,13 @@ async function closedAbove(reader: Reader, lineage: readonly string[]): Promise<
 }
 
 /** The papers of some ids, all of them, for a capability; refuses the whole act where one is not there for it. */
-export async function papersFor(reader: Reader, actor: Actor, ids: readonly string[], capability: Capability) {
+export async function papersFor(
+  reader: Reader,
+  actor: Actor,
+  ids: readonly string[],
+  capability: Capability,
+  evenClosed: 'evenClosed' | null = null,
+) {
   const unique = [...new Set(ids)];
   const seen = await reader
     .select({
@@ -66,6 +94,8 @@ export async function papersFor(reader: Reader, actor: Actor, ids: readonly stri
       title: document.title,
       revision: document.revision,
       versionId: document.versionId,
+      follows: document.follows,
+      accessRevision: document.accessRevision,
       sizeBytes: document.sizeBytes,
       ownValues: document.ownValues,
       shownValues: document.shownValues,
@@ -81,6 +111,6 @@ export async function papersFor(reader: Reader, actor: Actor, ids: readonly stri
   if (seen.length < unique.length) refuse('not-found');
   if (!seen.every((each) => each.allowed)) refuse('not-allowed');
   const places = [...new Set(seen.flatMap((each) => each.lineage))];
-  if (capability !== 'see' && capability !== 'take' && (await closedAbove(reader, places))) refuse('closed-place');
+  if (changes(capability) && !evenClosed && (await closedAbove(reader, places))) refuse('closed-place');
   return seen;
 }

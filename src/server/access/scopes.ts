@@ -1,8 +1,9 @@
-import { and, arrayContains, eq, inArray, sql } from 'drizzle-orm';
-import { noCapabilities, type CapabilitySet } from '@/core/access/capability';
-import { resolveStep, type Grant, type Standing } from '@/core/access/resolve';
+import { and, arrayContains, eq, inArray, isNotNull, or, sql } from 'drizzle-orm';
+import type { CapabilitySet } from '@/core/access/capability';
+import { nobody, resolveLibrary, type AccessLibrary, type AccessPaper, type Sight } from '@/core/access/library';
+import { addsNothing, type Grant, type Standing } from '@/core/access/resolve';
 import type { Reader, Tx } from '../db/client';
-import { accessGrant, membership, person, place, scope, scopeEntry } from '../db/schema';
+import { accessGrant, document, filing, membership, person, place, scope, scopeEntry } from '../db/schema';
 
 /** Everyone who can have access, with their groups, as `core/access` takes them. */
 export async function standings(reader: Reader): Promise<Standing[]> {
@@ -16,7 +17,7 @@ export async function standings(reader: Reader): Promise<Standing[]> {
   return people.map(({ id }) => ({ personId: id, groupIds: groups.get(id) ?? new Set<string>() }));
 }
 
-type GrantRow = typeof accessGrant.$inferSelect;
+type GrantRow = Pick<typeof accessGrant.$inferSelect, 'personId' | 'groupId' | 'gives' | 'withholds'>;
 
 export function asGrant(row: GrantRow): Grant {
   const { gives, withholds } = row;
@@ -25,110 +26,305 @@ export function asGrant(row: GrantRow): Grant {
   return { subject: { kind: 'everyone' }, gives, withholds };
 }
 
+/** A part of the library as `core/access` takes it, and who may do what in the places around it. */
+export interface Part {
+  readonly library: AccessLibrary;
+  readonly known: ReadonlyMap<string, Sight>;
+}
+
+interface StoredPlace {
+  readonly id: string;
+  readonly parentId: string | null;
+  readonly follows: boolean;
+  readonly scopeId: string | null;
+}
+
+const placeFields = { id: place.id, parentId: place.parentId, follows: place.follows, scopeId: place.scopeId };
+
+/** A place and all below it, with the papers whose access hangs on them and is not simply their home's. */
+export async function partBelow(reader: Reader, rootId: string): Promise<Part> {
+  const inside = arrayContains(place.lineage, [rootId]);
+  const places = await reader
+    .select(placeFields)
+    .from(place)
+    .where(inside)
+    .orderBy(sql`array_length(${place.lineage}, 1)`, place.position, place.name);
+  const below = reader.select({ id: place.id }).from(place).where(inside);
+  const opened = reader.select({ id: filing.documentId }).from(filing).where(inArray(filing.placeId, below));
+  return partOf(
+    reader,
+    places,
+    await readPapers(
+      reader,
+      sql`(${inArray(document.homeId, below)} or ${inArray(document.id, opened)}) and (
+      not ${document.follows} or ${document.scopeId} is not null
+      or exists (select from ${accessGrant} where ${accessGrant.documentId} = ${document.id})
+      or exists (select from ${filing} where ${filing.documentId} = ${document.id} and ${filing.kind} = 'opening'))`,
+    ),
+  );
+}
+
+/** Some papers, whatever they say of access themselves. */
+export async function partOfPapers(reader: Reader, ids: readonly string[]): Promise<Part> {
+  return partOf(reader, [], await readPapers(reader, inArray(document.id, [...ids])));
+}
+
+async function partOf(reader: Reader, places: readonly StoredPlace[], papers: readonly AccessPaper[]): Promise<Part> {
+  const grants = await grantsOf(
+    reader,
+    accessGrant.placeId,
+    places.map((each) => each.id),
+  );
+  const listed = new Set(places.map((each) => each.id));
+  const around = [
+    ...places.flatMap((each) => each.parentId ?? []),
+    ...papers.flatMap((each) => [each.homeId, ...each.openings]),
+  ].filter((id) => !listed.has(id));
+  return {
+    library: {
+      places: places.map(({ id, parentId, follows }) => ({
+        id,
+        parentId,
+        step: { follows, grants: grants.get(id) ?? [] },
+      })),
+      papers,
+    },
+    known: await sightsAt(reader, around),
+  };
+}
+
+async function readPapers(reader: Reader, which: ReturnType<typeof sql>): Promise<AccessPaper[]> {
+  const rows = await reader
+    .select({ id: document.id, homeId: document.homeId, follows: document.follows })
+    .from(document)
+    .where(which)
+    .orderBy(document.id);
+  const ids = rows.map((row) => row.id);
+  const grants = await grantsOf(reader, accessGrant.documentId, ids);
+  const opened = await reader
+    .select({ documentId: filing.documentId, placeId: filing.placeId })
+    .from(filing)
+    .where(and(eq(filing.kind, 'opening'), sql`${filing.documentId} = any(${sql.param(ids)}::uuid[])`));
+  const openings = new Map<string, string[]>();
+  for (const { documentId, placeId } of opened)
+    openings.set(documentId, [...(openings.get(documentId) ?? []), placeId]);
+  return rows.map(({ id, homeId, follows }) => ({
+    id,
+    homeId,
+    step: { follows, grants: grants.get(id) ?? [] },
+    openings: openings.get(id) ?? [],
+  }));
+}
+
+async function grantsOf(
+  reader: Reader,
+  owner: typeof accessGrant.placeId | typeof accessGrant.documentId,
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, Grant[]>> {
+  const rows = await reader
+    .select({
+      owner,
+      personId: accessGrant.personId,
+      groupId: accessGrant.groupId,
+      gives: accessGrant.gives,
+      withholds: accessGrant.withholds,
+    })
+    .from(accessGrant)
+    .where(sql`${owner} = any(${sql.param(ids)}::uuid[])`)
+    .orderBy(accessGrant.id);
+  const grants = new Map<string, Grant[]>();
+  for (const row of rows)
+    if (row.owner !== null) grants.set(row.owner, [...(grants.get(row.owner) ?? []), asGrant(row)]);
+  return grants;
+}
+
+/** Who may do what in some places, as stored. */
+export async function sightsAt(reader: Reader, placeIds: readonly string[]): Promise<ReadonlyMap<string, Sight>> {
+  const unique = [...new Set(placeIds)];
+  if (unique.length === 0) return new Map();
+  const rows = await reader
+    .select({ id: place.id, scopeId: place.scopeId })
+    .from(place)
+    .where(inArray(place.id, unique));
+  const sights = await storedSights(
+    reader,
+    rows.flatMap((row) => row.scopeId ?? []),
+  );
+  return new Map(rows.map(({ id, scopeId }) => [id, sights.get(scopeId ?? '') ?? nobody]));
+}
+
+/** What each person may do in some scopes, as stored; keepers have an entry only where something is granted to them. */
+async function storedSights(reader: Reader, scopeIds: readonly string[]): Promise<ReadonlyMap<string, Sight>> {
+  const found = new Map<string, Map<string, CapabilitySet>>(scopeIds.map((id) => [id, new Map()]));
+  const entries = await reader
+    .select()
+    .from(scopeEntry)
+    .where(sql`${scopeEntry.scopeId} = any(${sql.param([...found.keys()])}::uuid[])`);
+  for (const entry of entries) found.get(entry.scopeId)?.set(entry.personId, entry.capabilities);
+  return found;
+}
+
+/** Held until the transaction ends: two changes side by side could each keep what the other has just changed. */
+const oneAtATime = sql`select pg_advisory_xact_lock(7301002)`;
+
 /**
- * Works the stored scopes out again for a place and everything below it: `core/access` decides, the tables
- * keep its answer. A place with grants of its own, or one that stands alone, owns a scope; every other place has
- * its parent's. Papers are not touched: they have their home's.
+ * Works out the access of a place and everything below it from its sheets, by `core/access`, and keeps the answer: in
+ * scopes, that places share where they add nothing, and never a row for each paper. A place with grants of its own, or
+ * one that stands alone, owns a scope, and so does a paper; every other place has its parent's, every other paper its
+ * home's and that of the places which let their readers in.
  *
  * Run inside the transaction of any change to grants, memberships or the tree.
  */
 export async function recomputeScopes(tx: Tx, rootId: string): Promise<void> {
-  // One at a time: two changes side by side could each keep what the other has just changed.
-  await tx.execute(sql`select pg_advisory_xact_lock(7301002)`);
-  const places = await tx
-    .select({ id: place.id, parentId: place.parentId, scopeId: place.scopeId, follows: place.follows })
-    .from(place)
-    .where(arrayContains(place.lineage, [rootId]))
-    .orderBy(sql`array_length(${place.lineage}, 1)`);
-  const grants = new Map<string, Grant[]>();
-  const belowRoot = tx
-    .select({ id: place.id })
-    .from(place)
-    .where(arrayContains(place.lineage, [rootId]));
-  for (const row of await tx.select().from(accessGrant).where(inArray(accessGrant.placeId, belowRoot))) {
-    grants.set(row.placeId, [...(grants.get(row.placeId) ?? []), asGrant(row)]);
-  }
-  const owned = new Map(
-    (await tx.select().from(scope).where(inArray(scope.placeId, belowRoot))).map((row) => [row.placeId, row.id]),
+  await tx.execute(oneAtATime);
+  const { library, known } = await partBelow(tx, rootId);
+  await keep(tx, library, known);
+}
+
+/** The same for papers alone: for a change to their own sheets, their homes or their openings. */
+export async function recomputePapers(tx: Tx, ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
+  await tx.execute(oneAtATime);
+  const { library, known } = await partOfPapers(tx, ids);
+  await keep(tx, library, known);
+}
+
+async function keep(tx: Tx, library: AccessLibrary, known: ReadonlyMap<string, Sight>): Promise<void> {
+  const resolved = resolveLibrary(library, await standings(tx), known);
+  const placeIds = library.places.map((each) => each.id);
+  const paperIds = library.papers.map((each) => each.id);
+  const parents = library.places.flatMap((each) => each.parentId ?? []);
+  const scopeOf = new Map(
+    (
+      await tx
+        .select({ id: place.id, scopeId: place.scopeId })
+        .from(place)
+        .where(sql`${place.id} = any(${sql.param([...placeIds, ...parents])}::uuid[])`)
+    ).map((row) => [row.id, row.scopeId]),
   );
-  const people = await standings(tx);
-  const [root] = places;
-  if (!root) return;
-
-  const scopeOf = new Map<string, string | null>();
-  const setOf = new Map<string, ReadonlyMap<string, CapabilitySet>>();
-  if (root.parentId !== null) {
-    const [parent] = await tx.select({ scopeId: place.scopeId }).from(place).where(eq(place.id, root.parentId));
-    scopeOf.set(root.parentId, parent?.scopeId ?? null);
-    setOf.set(root.parentId, await storedSet(tx, parent?.scopeId ?? null));
-  }
-  const nobody: ReadonlyMap<string, CapabilitySet> = new Map();
-  const changed = new Map<string, string[]>();
-  for (const each of places) {
-    const above = (each.parentId === null ? undefined : setOf.get(each.parentId)) ?? nobody;
-    const own = grants.get(each.id) ?? [];
-    let scopeId = each.parentId === null ? null : (scopeOf.get(each.parentId) ?? null);
-    let set = above;
-    if (own.length > 0 || !each.follows || each.parentId === null) {
-      scopeId = owned.get(each.id) ?? null;
-      if (scopeId === null) {
-        const [made] = await tx.insert(scope).values({ placeId: each.id }).returning({ id: scope.id });
-        scopeId = made?.id ?? null;
-      }
-      owned.delete(each.id);
-      const step = { follows: each.follows, grants: own };
-      set = new Map(
-        people
-          .map((who) => [who.personId, resolveStep(above.get(who.personId) ?? noCapabilities, step, who)] as const)
-          .filter(([, capabilities]) => capabilities !== noCapabilities),
-      );
-      if (scopeId !== null) await storeSet(tx, scopeId, set);
+  const before = new Map(scopeOf);
+  const owned = await tx
+    .select()
+    .from(scope)
+    .where(
+      or(
+        sql`${scope.placeId} = any(${sql.param(placeIds)}::uuid[])`,
+        sql`${scope.documentId} = any(${sql.param(paperIds)}::uuid[])`,
+      ),
+    );
+  const scopeOwnedBy = new Map(owned.map((row) => [row.placeId ?? row.documentId ?? '', row.id]));
+  const made: (typeof scope.$inferInsert & { id: string })[] = [];
+  const sights = new Map<string, Sight>();
+  const own = (owner: { placeId: string } | { documentId: string }, id: string, sight: Sight): string => {
+    let scopeId = scopeOwnedBy.get(id);
+    if (scopeId === undefined) {
+      scopeId = crypto.randomUUID();
+      made.push({ id: scopeId, ...owner });
     }
-    scopeOf.set(each.id, scopeId);
-    setOf.set(each.id, set);
-    if (scopeId !== null && scopeId !== each.scopeId) changed.set(scopeId, [...(changed.get(scopeId) ?? []), each.id]);
+    sights.set(scopeId, sight);
+    return scopeId;
+  };
+  for (const { id, parentId, step } of library.places) {
+    const shares = addsNothing(step) && parentId !== null;
+    scopeOf.set(id, shares ? (scopeOf.get(parentId) ?? null) : own({ placeId: id }, id, sightAt(resolved.places, id)));
   }
-  for (const [scopeId, ids] of changed) {
-    await tx.update(place).set({ scopeId }).where(inArray(place.id, ids));
+  const paperScopes = library.papers.flatMap(({ id, step }) =>
+    addsNothing(step) ? [] : [{ id, scopeId: own({ documentId: id }, id, sightAt(resolved.papers, id)) }],
+  );
+  if (made.length > 0) await tx.insert(scope).values(made);
+  await storeSights(tx, sights);
+  await pointTo(
+    tx,
+    'place',
+    placeIds.flatMap((id) => {
+      const scopeId = scopeOf.get(id) ?? null;
+      return scopeId === before.get(id) ? [] : [{ id, scopeId }];
+    }),
+  );
+  const standing = new Set(paperScopes.map((each) => each.id));
+  await pointTo(tx, 'document', [
+    ...paperScopes,
+    ...paperIds.filter((id) => !standing.has(id)).map((id) => ({ id, scopeId: null })),
+  ]);
+  const left = owned.map((row) => row.id).filter((id) => !sights.has(id));
+  if (left.length > 0) await tx.delete(scope).where(inArray(scope.id, left));
+}
+
+function sightAt(sights: ReadonlyMap<string, Sight>, id: string): Sight {
+  const sight = sights.get(id);
+  if (!sight) throw new Error(`The access of ${id} was not worked out`);
+  return sight;
+}
+
+/** Points places or papers to their scopes, where they do not point there yet. */
+async function pointTo(
+  tx: Tx,
+  table: 'place' | 'document',
+  rows: readonly { readonly id: string; readonly scopeId: string | null }[],
+): Promise<void> {
+  if (rows.length === 0) return;
+  await tx.execute(sql`
+    update ${sql.raw(table)} as pointing set scope_id = given.scope_id
+    from unnest(${sql.param(rows.map((row) => row.id))}::uuid[], ${sql.param(rows.map((row) => row.scopeId))}::uuid[])
+      as given (id, scope_id)
+    where pointing.id = given.id and pointing.scope_id is distinct from given.scope_id`);
+}
+
+/** Makes what is stored of some scopes equal to what was worked out, by the rows that differ. */
+async function storeSights(tx: Tx, sights: ReadonlyMap<string, Sight>): Promise<void> {
+  const stored = await storedSights(tx, [...sights.keys()]);
+  const gone: [string, string][] = [];
+  const put: [string, string, CapabilitySet][] = [];
+  for (const [scopeId, sight] of sights) {
+    const before = stored.get(scopeId) ?? nobody;
+    for (const personId of before.keys()) if (!sight.has(personId)) gone.push([scopeId, personId]);
+    for (const [personId, set] of sight) if (before.get(personId) !== set) put.push([scopeId, personId, set]);
   }
-  if (owned.size > 0) await tx.delete(scope).where(inArray(scope.id, [...owned.values()]));
+  if (gone.length > 0)
+    await tx.execute(sql`
+      delete from ${scopeEntry} using unnest(${sql.param(gone.map(([id]) => id))}::uuid[],
+        ${sql.param(gone.map(([, id]) => id))}::uuid[]) as gone (scope_id, person_id)
+      where ${scopeEntry.scopeId} = gone.scope_id and ${scopeEntry.personId} = gone.person_id`);
+  if (put.length > 0)
+    await tx.execute(sql`
+      insert into scope_entry (scope_id, person_id, capabilities)
+      select * from unnest(${sql.param(put.map(([id]) => id))}::uuid[], ${sql.param(put.map(([, id]) => id))}::uuid[],
+        ${sql.param(put.map(([, , set]) => set))}::smallint[])
+      on conflict (person_id, scope_id) do update set capabilities = excluded.capabilities`);
 }
 
-/** What each person may do in a scope, as stored; keepers have an entry only where something is granted to them. */
-export async function storedSet(tx: Reader, scopeId: string | null): Promise<ReadonlyMap<string, CapabilitySet>> {
-  if (scopeId === null) return new Map();
-  const entries = await tx.select().from(scopeEntry).where(eq(scopeEntry.scopeId, scopeId));
-  return new Map(entries.map((entry) => [entry.personId, entry.capabilities]));
+/** The scopes through which a paper is open: its own, or its home's and those of the places that let their readers in. */
+export interface Ways {
+  readonly home: string | null;
+  /** Let in to see and take copies at the most. */
+  readonly openings: readonly string[];
 }
 
-async function storeSet(tx: Tx, scopeId: string, set: ReadonlyMap<string, CapabilitySet>): Promise<void> {
-  await tx.delete(scopeEntry).where(eq(scopeEntry.scopeId, scopeId));
-  const rows = [...set].map(([personId, capabilities]) => ({ scopeId, personId, capabilities }));
-  if (rows.length > 0) await tx.insert(scopeEntry).values(rows);
+export async function waysInto(reader: Reader, documentId: string): Promise<Ways> {
+  const [found] = await reader
+    .select({ own: document.scopeId, home: place.scopeId })
+    .from(document)
+    .innerJoin(place, eq(place.id, document.homeId))
+    .where(eq(document.id, documentId));
+  if (found?.own) return { home: found.own, openings: [] };
+  const opened = await reader
+    .selectDistinct({ scopeId: place.scopeId })
+    .from(filing)
+    .innerJoin(place, eq(place.id, filing.placeId))
+    .where(and(eq(filing.documentId, documentId), eq(filing.kind, 'opening'), isNotNull(place.scopeId)));
+  return { home: found?.home ?? null, openings: opened.flatMap((row) => row.scopeId ?? []) };
 }
 
-/** Who may see in a scope, keepers among them: names in natural order. */
-export async function namesIn(reader: Reader, scopeId: string | null): Promise<string[]> {
-  const entries =
-    scopeId === null
-      ? sql`false`
-      : sql`exists (
-    select from ${scopeEntry} where ${scopeEntry.scopeId} = ${scopeId} and ${scopeEntry.personId} = ${person.id})`;
+/** Who may see in some scopes, keepers among them: names in natural order. */
+export async function namesIn(reader: Reader, scopeIds: readonly (string | null)[]): Promise<string[]> {
   const rows = await reader
     .select({ name: person.name })
     .from(person)
-    .where(sql`${person.active} and (${person.keeper} or ${entries})`)
-    .orderBy(person.name);
-  return rows.map((row) => row.name);
-}
-
-/** Names of people in natural order, keepers left out: they gain and lose nothing. */
-export async function namesOfPeople(reader: Reader, ids: readonly string[]): Promise<string[]> {
-  if (ids.length === 0) return [];
-  const rows = await reader
-    .select({ name: person.name })
-    .from(person)
-    .where(and(inArray(person.id, [...ids]), eq(person.active, true), eq(person.keeper, false)))
+    .where(
+      sql`${person.active} and (${person.keeper} or exists (
+        select from ${scopeEntry} where ${scopeEntry.scopeId} = any(${sql.param(scopeIds.filter((id) => id !== null))}::uuid[])
+          and ${scopeEntry.personId} = ${person.id}))`,
+    )
     .orderBy(person.name);
   return rows.map((row) => row.name);
 }

@@ -1,88 +1,128 @@
-import { and, arrayContains, asc, eq, inArray, ne, sql } from 'drizzle-orm';
-import type { ReadInputOf } from '@/core/contract';
-import type { AccessSheet, SheetLine, SubjectChoice } from '@/core/access/contract';
-import { listOf, noCapabilities, setOf } from '@/core/access/capability';
-import { resolveStep, type Grant } from '@/core/access/resolve';
-import { refuse } from '@/core/errors/refusal';
+import { and, arrayContains, eq, inArray, ne, sql } from 'drizzle-orm';
+import addressparser from 'nodemailer/lib/addressparser';
+import { allCapabilities, listOf } from '@/core/access/capability';
+import type { AccessSheet, SheetLine, SheetPerson, SubjectChoice } from '@/core/access/contract';
+import { openingLets, subjectKey, type Grant } from '@/core/access/resolve';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { emailSchema } from '@/core/people/contract';
 import { searchKey } from '@/core/text/fold';
-import { perform } from '../act';
-import { db, type Reader, type Tx } from '../db/client';
+import { db } from '../db/client';
 import { escapeLike } from '../db/like';
-import { accessGrant, document, membership, person, personGroup, place } from '../db/schema';
+import { document, membership, person, personGroup, place, scopeEntry } from '../db/schema';
 import type { Actor } from './actor';
-import { capabilitiesIn, placeFor } from './held';
-import { asGrant, namesIn, namesOfPeople, recomputeScopes, standings, storedSet } from './scopes';
+import { managed, stepsOn, type Managed } from './managed';
+import { waysInto } from './scopes';
+import { paperAllows } from './visible';
 
-type GivenGrants = ReadInputOf<'access.set'>['grants'];
-
-/** A place whose access the actor may see and change: needs `manage`. The library itself is the keepers' alone. */
-async function managed(reader: Reader, actor: Actor, placeId: string) {
-  return placeFor(reader, actor, placeId, 'manage');
+/** Who may open a place or paper: what is said here, what comes from above, and the people that makes. */
+export async function accessSheet(actor: Actor, { on }: ReadInputOf<'access.sheet'>): Promise<AccessSheet> {
+  const found = await managed(db(), actor, on);
+  const path = await stepsOn(db(), found.lineage);
+  const above = on.kind === 'place' ? path.slice(0, -1) : path;
+  const from = above.map((each) => each.step.follows).lastIndexOf(false);
+  const speaking = above.slice(Math.max(from, 0));
+  const parent = above.at(-1);
+  const names = await subjectsOf([...speaking.map((each) => each.step), found.step].flatMap((step) => step.grants));
+  const line = (grant: Grant, fromName: string | null): SheetLine => ({
+    subject: grant.subject,
+    ...(names.get(subjectKey(grant.subject)) ?? everyone),
+    gives: listOf(grant.gives),
+    withholds: listOf(grant.withholds),
+    fromName,
+  });
+  return {
+    name: found.name,
+    parentName: parent && parent.kind !== 'library' ? parent.name : null,
+    follows: found.step.follows,
+    revision: found.revision,
+    lines: [
+      ...speaking.flatMap((each) => each.step.grants.map((grant) => line(grant, each.name))),
+      ...found.step.grants.map((grant) => line(grant, null)),
+    ],
+    people: await peopleWhoSee(found),
+    ...(await extent(actor, found)),
+  };
 }
 
-/** Who may open a place: what is granted here, what comes from above, and the people that makes. */
-export async function accessSheet(actor: Actor, { placeId }: { placeId: string }): Promise<AccessSheet> {
-  const found = await managed(db(), actor, placeId);
-  const above = await db()
-    .select({
-      id: place.id,
-      name: place.name,
-      kind: place.kind,
-      follows: place.follows,
-      depth: sql<number>`array_length(lineage, 1)`,
-    })
-    .from(place)
-    .where(inArray(place.id, found.lineage))
-    .orderBy(asc(sql`array_length(lineage, 1)`));
-  const grants = await db()
-    .select({ grant: accessGrant, personName: person.name, groupName: personGroup.name })
-    .from(accessGrant)
-    .leftJoin(person, eq(person.id, accessGrant.personId))
-    .leftJoin(personGroup, eq(personGroup.id, accessGrant.groupId))
-    .where(inArray(accessGrant.placeId, found.lineage));
-  const sizes = await db()
-    .select({ groupId: membership.groupId, members: sql<number>`count(*)::int` })
-    .from(membership)
-    .groupBy(membership.groupId);
-  const lines = above.flatMap((step): SheetLine[] =>
-    grants
-      .filter(({ grant }) => grant.placeId === step.id)
-      .map(({ grant, personName, groupName }) => ({
-        subject: asGrant(grant).subject,
-        name: personName ?? groupName ?? 'Everyone signed in',
-        memberCount: sizes.find((each) => each.groupId === grant.groupId)?.members ?? null,
-        capabilities: listOf(grant.gives),
-        fromName: step.id === found.id ? null : step.name,
-      })),
-  );
-  const keepers = await db()
-    .select({ name: person.name })
+const everyone = { name: 'Everyone signed in', memberCount: null, outside: false };
+
+/** Names, by the key of their subject, of all that some grants speak to. */
+async function subjectsOf(grants: readonly Grant[]) {
+  const people = grants.flatMap(({ subject }) => (subject.kind === 'person' ? [subject.id] : []));
+  const groups = grants.flatMap(({ subject }) => (subject.kind === 'group' ? [subject.id] : []));
+  const persons = await db()
+    .select({ id: person.id, name: person.name, outside: person.outside })
     .from(person)
-    .where(and(eq(person.keeper, true), eq(person.active, true)))
+    .where(sql`${person.id} = any(${sql.param(people)}::uuid[])`);
+  const sized = await db()
+    .select({
+      id: personGroup.id,
+      name: personGroup.name,
+      memberCount: sql<number>`count(${membership.personId})::int`,
+    })
+    .from(personGroup)
+    .leftJoin(membership, eq(membership.groupId, personGroup.id))
+    .where(sql`${personGroup.id} = any(${sql.param(groups)}::uuid[])`)
+    .groupBy(personGroup.id);
+  return new Map<string, Pick<SheetLine, 'name' | 'memberCount' | 'outside'>>([
+    ...persons.map(({ id, ...row }) => [id, { ...row, memberCount: null }] as const),
+    ...sized.map(({ id, ...row }) => [id, { ...row, outside: false }] as const),
+  ]);
+}
+
+async function peopleWhoSee({ on }: Managed): Promise<SheetPerson[]> {
+  const [found] =
+    on.kind === 'place' ? await db().select({ scopeId: place.scopeId }).from(place).where(eq(place.id, on.id)) : [];
+  const { home, openings } =
+    on.kind === 'paper' ? await waysInto(db(), on.id) : { home: found?.scopeId ?? null, openings: [] };
+  const rows = await db()
+    .select({
+      id: person.id,
+      name: person.name,
+      keeper: person.keeper,
+      outside: person.outside,
+      set: sql<number>`coalesce(bit_or(case when ${scopeEntry.scopeId} = ${home}::uuid then ${scopeEntry.capabilities}
+        else ${scopeEntry.capabilities} & ${openingLets}::smallint end), 0)::int`,
+    })
+    .from(person)
+    .leftJoin(
+      scopeEntry,
+      and(
+        eq(scopeEntry.personId, person.id),
+        sql`${scopeEntry.scopeId} = any(${sql.param([...openings, ...(home === null ? [] : [home])])}::uuid[])`,
+      ),
+    )
+    .where(and(eq(person.active, true), sql`(${person.keeper} or ${scopeEntry.scopeId} is not null)`))
+    .groupBy(person.id)
     .orderBy(person.name);
+  return rows.map((row) => (row.keeper ? { ...row, set: allCapabilities } : row));
+}
+
+/** What a sheet reaches, as far as the actor may see it. */
+async function extent(actor: Actor, { on }: Managed) {
+  if (on.kind === 'paper') return { paperCount: 1, placesBelow: 0, aloneBelow: 0 };
+  const inside = arrayContains(place.lineage, [on.id]);
   const [papers] = await db()
     .select({ count: sql<number>`count(*)::int` })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
-    .where(and(arrayContains(place.lineage, [found.id]), sql`${document.disposedAt} is null`));
-  const parent = above.find((step) => step.id === found.parentId);
-  return {
-    placeName: found.name,
-    parentName: parent && parent.kind !== 'library' ? parent.name : null,
-    revision: found.accessRevision,
-    lines,
-    keepers: keepers.map((row) => row.name),
-    openTo: await namesIn(db(), found.scopeId),
-    paperCount: papers?.count ?? 0,
-  };
+    .where(and(inside, paperAllows(actor, 'see')));
+  const [places] = await db()
+    .select({
+      below: sql<number>`count(*)::int`,
+      alone: sql<number>`count(*) filter (where not ${place.follows})::int`,
+    })
+    .from(place)
+    .where(and(inside, ne(place.id, on.id)));
+  return { paperCount: papers?.count ?? 0, placesBelow: places?.below ?? 0, aloneBelow: places?.alone ?? 0 };
 }
 
 /** People and groups whose name or address holds some words, as someone to give access to. */
 export async function subjectChoices(actor: Actor, input: ReadInputOf<'access.choices'>): Promise<SubjectChoice[]> {
-  await managed(db(), actor, input.placeId);
+  await managed(db(), actor, input.on);
   const like = `%${escapeLike(searchKey(input.words))}%`;
   const people = await db()
-    .select({ id: person.id, name: person.name, email: person.email })
+    .select({ id: person.id, name: person.name, email: person.email, outside: person.outside })
     .from(person)
     .where(and(eq(person.active, true), eq(person.keeper, false), sql`${person.searchKey} like ${like}`))
     .orderBy(person.name)
@@ -95,130 +135,59 @@ export async function subjectChoices(actor: Actor, input: ReadInputOf<'access.ch
     .groupBy(personGroup.id)
     .orderBy(personGroup.name)
     .limit(12);
-  const everyone: SubjectChoice = {
-    subject: { kind: 'everyone' },
-    name: 'Everyone signed in',
-    about: 'all who have an account',
-  };
   return [
     ...groups.map((row): SubjectChoice => ({
       subject: { kind: 'group', id: row.id },
       name: row.name,
       about: `group of ${row.members}`,
     })),
-    ...people.map((row): SubjectChoice => ({
-      subject: { kind: 'person', id: row.id },
-      name: row.name,
-      about: row.email,
-    })),
-    ...(searchKey('everyone signed in').includes(searchKey(input.words)) ? [everyone] : []),
+    ...people.map(personChoice),
+    ...(searchKey(everyone.name).includes(searchKey(input.words))
+      ? [{ subject: { kind: 'everyone' } as const, name: everyone.name, about: 'all who have an account' }]
+      : []),
   ];
 }
 
-const asGiven = (given: GivenGrants): Grant[] =>
-  given
-    .map(({ subject, capabilities }) => ({ subject, gives: setOf(capabilities), withholds: noCapabilities }))
-    .filter((grant) => grant.gives !== noCapabilities);
+const personChoice = (row: { id: string; name: string; email: string; outside: boolean }): SubjectChoice => ({
+  subject: { kind: 'person', id: row.id },
+  name: row.name,
+  about: row.outside ? `${row.email} · outside the organisation` : row.email,
+});
 
-/** Who would gain and lose sight of a place, were its own grants these. */
-export async function forecastAccess(actor: Actor, input: ReadInputOf<'access.forecast'>) {
-  return db().transaction(async (tx) => {
-    const found = await managed(tx, actor, input.placeId);
-    const before = await storedSet(tx, found.scopeId);
-    const after = await seeingAfter(tx, found, asGiven(input.grants));
-    return {
-      gaining: await namesOfPeople(
-        tx,
-        [...after].filter((id) => !before.has(id)),
-      ),
-      losing: await namesOfPeople(
-        tx,
-        [...before.keys()].filter((id) => !after.has(id)),
-      ),
-    };
-  });
-}
-
-async function seeingAfter(
-  tx: Tx,
-  found: { id: string; parentId: string | null },
-  grants: Grant[],
-): Promise<Set<string>> {
-  const [own] = await tx.select({ follows: place.follows }).from(place).where(eq(place.id, found.id));
-  const [parent] =
-    found.parentId === null
-      ? []
-      : await tx.select({ scopeId: place.scopeId }).from(place).where(eq(place.id, found.parentId));
-  const above = await storedSet(tx, parent?.scopeId ?? null);
-  const step = { follows: own?.follows ?? true, grants };
-  const people = await standings(tx);
-  return new Set(
-    people
-      .filter((who) => resolveStep(above.get(who.personId) ?? noCapabilities, step, who) !== noCapabilities)
-      .map((who) => who.personId),
+/**
+ * Sorts a pasted list of addresses (RFC 5322, or one a line) into people who have an account, addresses that nobody here
+ * has, and pieces that are no addresses. Everyone stands once, in the order in which they were pasted.
+ */
+export async function sortAddresses(
+  actor: Actor,
+  input: ReadInputOf<'access.addresses'>,
+): Promise<OutputOf<'access.addresses'>> {
+  await managed(db(), actor, input.on);
+  const listed = input.text
+    .split(/[\r\n;]+/u)
+    .flatMap((line) => addressparser(line, { flatten: true }))
+    .filter((each) => each.address !== '' || each.name !== '');
+  const read = listed.map(({ name, address }) => ({ name, address: emailSchema.safeParse(address || name) }));
+  const wrong = read.flatMap((each, at) =>
+    each.address.success ? [] : [listed[at]?.address || listed[at]?.name || ''],
   );
-}
-
-/** Makes a place's own grants these and no others, under the revision of its sheet that the person saw. */
-export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>): Promise<null> {
-  return perform(actor, async (tx) => {
-    const found = await managed(tx, actor, input.placeId);
-    const changed = await tx
-      .update(place)
-      .set({ accessRevision: input.revision + 1 })
-      .where(and(eq(place.id, found.id), eq(place.accessRevision, input.revision), ne(place.kind, 'library')))
-      .returning({ id: place.id });
-    if (changed.length === 0) refuse('conflict');
-    const grants = asGiven(input.grants);
-    const keys = grants.map(({ subject }) => (subject.kind === 'everyone' ? subject.kind : subject.id));
-    if (new Set(keys).size < keys.length) refuse('invalid', 'Someone stands twice on the sheet.');
-    await knownSubjects(tx, grants);
-    await tx.delete(accessGrant).where(eq(accessGrant.placeId, found.id));
-    if (grants.length > 0) {
-      await tx.insert(accessGrant).values(
-        grants.map(({ subject, gives }) => ({
-          placeId: found.id,
-          personId: subject.kind === 'person' ? subject.id : null,
-          groupId: subject.kind === 'group' ? subject.id : null,
-          everyone: subject.kind === 'everyone',
-          gives,
-        })),
-      );
-    }
-    await recomputeScopes(tx, found.id);
-    await keepsOwnWayIn(tx, actor, found.id);
-    const detail = {
-      name: found.name,
-      grants: grants
-        .map(({ subject, gives }) => `${subject.kind === 'everyone' ? 'everyone' : subject.id}=${gives}`)
-        .sort()
-        .join(' '),
-    };
-    return { entry: { act: 'access.changed', subjects: [found.id], detail }, result: null };
-  });
-}
-
-async function knownSubjects(tx: Tx, grants: readonly Grant[]): Promise<void> {
-  const people = grants.flatMap(({ subject }) => (subject.kind === 'person' ? [subject.id] : []));
-  const groups = grants.flatMap(({ subject }) => (subject.kind === 'group' ? [subject.id] : []));
-  const foundPeople =
-    people.length === 0 ? [] : await tx.select({ id: person.id }).from(person).where(inArray(person.id, people));
-  const foundGroups =
-    groups.length === 0
+  const names = new Map<string, string>();
+  for (const { name, address } of read)
+    if (address.success && !names.has(address.data)) names.set(address.data, name === address.data ? '' : name);
+  const people =
+    names.size === 0
       ? []
-      : await tx.select({ id: personGroup.id }).from(personGroup).where(inArray(personGroup.id, groups));
-  if (foundPeople.length < people.length || foundGroups.length < groups.length)
-    refuse('not-found', 'Someone on the sheet is no longer here. Nothing was saved.');
-}
-
-/** A manager who would shut themselves out is told so; a keeper always gets in. */
-async function keepsOwnWayIn(tx: Tx, actor: Actor, placeId: string): Promise<void> {
-  const [after] = await tx.select({ scopeId: place.scopeId }).from(place).where(eq(place.id, placeId));
-  const held = await capabilitiesIn(tx, actor, after?.scopeId ?? null);
-  if ((held & setOf(['manage'])) !== setOf(['manage'])) {
-    refuse(
-      'not-allowed',
-      'You would lose your own way in here. Nothing was saved; leave yourself or your group as manager.',
-    );
-  }
+      : await db()
+          .select({ id: person.id, name: person.name, email: person.email, outside: person.outside })
+          .from(person)
+          .where(and(inArray(person.email, [...names.keys()]), eq(person.active, true)));
+  const byAddress = new Map(people.map((row) => [row.email, row]));
+  return {
+    known: [...names.keys()].flatMap((address) => {
+      const found = byAddress.get(address);
+      return found ? [personChoice(found)] : [];
+    }),
+    unknown: [...names].filter(([address]) => !byAddress.has(address)).map(([address, name]) => ({ name, address })),
+    wrong: [...new Set(wrong)],
+  };
 }

@@ -1,7 +1,8 @@
 import { sql, type SQL } from 'drizzle-orm';
-import { bitOf, type Capability } from '@/core/access/capability';
-import { document, label, place, scope, scopeEntry } from '../db/schema';
-import type { Actor } from './actor';
+import { bitOf, has, type Capability } from '@/core/access/capability';
+import { openingLets } from '@/core/access/resolve';
+import { document, filing, label, place, scope, scopeEntry } from '../db/schema';
+import type { Actor, SeenBy } from './actor';
 
 /**
  * The one gate. Every query for places or papers has one of these conditions in its WHERE, and nothing else
@@ -11,31 +12,49 @@ import type { Actor } from './actor';
 
 /** The scopes in which the actor has a capability. */
 const scopesWith = (actor: Actor, capability: Capability): SQL =>
-  sql`(select ${scopeEntry.scopeId} from ${scopeEntry}
+  actor.seenBy
+    ? sql`(select unnest(${sql.param(shownTo(actor.seenBy, capability))}::uuid[]))`
+    : sql`(select ${scopeEntry.scopeId} from ${scopeEntry}
        where ${scopeEntry.personId} = ${actor.personId} and ${scopeEntry.capabilities} & ${bitOf(capability)} <> 0)`;
+
+const shownTo = ({ scopes }: SeenBy, capability: Capability): string[] =>
+  [...scopes].filter(([, set]) => has(set, capability)).map(([id]) => id);
+
+/** Whether the actor has a capability in a scope, that of a place under another name for example. */
+export function scopeAllows(actor: Actor, capability: Capability, scopeId: SQL): SQL {
+  return actor.keeper ? sql`true` : sql`${scopeId} in ${scopesWith(actor, capability)}`;
+}
 
 /** Places in which the actor has a capability. */
 export function placeAllows(actor: Actor, capability: Capability): SQL {
-  return actor.keeper ? sql`true` : sql`${place.scopeId} in ${scopesWith(actor, capability)}`;
+  return scopeAllows(actor, capability, sql`${place.scopeId}`);
 }
 
 /**
- * Places the actor may know of: those they may see, and the bare steps to them. All places of a scope lie
- * beneath the scope's own place, so the steps are that place's lineage.
+ * Places the actor may know of: those they may see, and the bare steps to them and to papers in use that are open to
+ * them by their own sheets. All places of a scope lie beneath the scope's own place, so the steps are that place's
+ * lineage. A cross-filing makes no step: who comes in by another place learns nothing of the home.
  */
 export function placeIsKnown(actor: Actor): SQL {
   if (actor.keeper) return sql`true`;
   const scopes = scopesWith(actor, 'see');
   return sql`(${place.scopeId} in ${scopes} or ${place.id} in (
     select unnest(owner.lineage) from ${scope} as owned
-    join ${place} as owner on owner.id = owned.place_id
+    left join ${document} as paper on paper.id = owned.document_id and paper.disposed_at is null
+    join ${place} as owner on owner.id = coalesce(owned.place_id, paper.home_id)
     where owned.id in ${scopes}))`;
 }
 
-/** Papers for which the actor has a capability, through their home; those in the disposal tray as well. */
+/** Papers for which the actor has a capability; those in the disposal tray as well. */
 function documentAllows(actor: Actor, capability: Capability): SQL {
   if (actor.keeper) return sql`true`;
-  return sql`${document.homeId} in (select ${place.id} from ${place} where ${placeAllows(actor, capability)})`;
+  const places = sql`(select ${place.id} from ${place} where ${placeAllows(actor, capability)})`;
+  const opened = has(openingLets, capability)
+    ? sql` or ${document.id} in (
+        select ${filing.documentId} from ${filing} where ${filing.kind} = 'opening' and ${filing.placeId} in ${places})`
+    : sql``;
+  return sql`(${document.scopeId} in ${scopesWith(actor, capability)}
+    or (${document.scopeId} is null and (${document.homeId} in ${places}${opened})))`;
 }
 
 /** Papers in use for which the actor has a capability. */
@@ -50,4 +69,7 @@ export function paperIsDisposed(actor: Actor): SQL {
 
 /** Labels that exist for an actor: the library's, and their own. */
 export const labelIsKnown = (actor: Actor): SQL =>
-  sql`(${label.ownerId} is null or ${label.ownerId} = ${actor.personId})`;
+  sql`(${label.ownerId} is null or ${label.ownerId} = ${ownOf(actor)}::uuid)`;
+
+/** Whose private things an actor has: who looks as another would is shown none of theirs. */
+export const ownOf = (actor: Actor): string | null => (actor.seenBy ? null : actor.personId);

@@ -2,13 +2,15 @@ import { APIError } from 'better-auth/api';
 import { eq } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import type { Actor } from '../access/actor';
+import { seenAs } from '../access/seeAs';
 import { config } from '../config';
 import { db } from '../db/client';
 import { person } from '../db/schema';
+import { keepMembershipsCurrent } from '../people/memberships';
 import { auth } from './auth';
 
-/** Who a request's session belongs to; null where there is none, or its account is switched off. */
-export async function actorFrom(headers: Headers): Promise<Actor | null> {
+/** Who a request's session belongs to, themselves; null where there is none, or its account is switched off. */
+async function sessionFrom(headers: Headers): Promise<{ own: Actor; sessionId: string } | null> {
   const found = await auth()
     .api.getSession({ headers })
     .catch((error: unknown) => {
@@ -17,6 +19,7 @@ export async function actorFrom(headers: Headers): Promise<Actor | null> {
       throw error;
     });
   if (!found) return null;
+  await keepMembershipsCurrent();
   const [who] = await db()
     .select({
       personId: person.id,
@@ -28,8 +31,19 @@ export async function actorFrom(headers: Headers): Promise<Actor | null> {
     .from(person)
     .where(eq(person.id, found.user.id));
   if (!who?.active) return null;
-  const { active: _active, ...actor } = who;
-  return actor;
+  const { active: _active, ...own } = who;
+  return { own, sessionId: found.session.id };
+}
+
+/** Who a request is answered for: the session's own person, or whom they look at the library as. */
+export async function actorFrom(headers: Headers): Promise<Actor | null> {
+  const found = await sessionFrom(headers);
+  return found && ((await seenAs(found.own, found.sessionId)) ?? found.own);
+}
+
+/** The session's own person, whosever sight they have taken on. */
+export async function requireSession(headers: Headers): Promise<{ own: Actor; sessionId: string }> {
+  return (await sessionFrom(headers)) ?? refuse('signed-out');
 }
 
 export async function requireActor(headers: Headers): Promise<Actor> {

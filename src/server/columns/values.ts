@@ -9,7 +9,7 @@ import { paperAllows, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, person, place } from '../db/schema';
-import { fullName } from '../places/rows';
+import { standName } from '../documents/standing';
 import { allColumns, namesFor } from './read';
 
 /** The values of one paper or many, column by column: the same for all, or several. */
@@ -117,7 +117,7 @@ export async function valueChoices(actor: Actor, { kind, words }: ReadInputOf<'v
       .limit(20);
   }
   return db()
-    .select({ id: document.id, name: document.title, about: fullName })
+    .select({ id: document.id, name: document.title, about: standName(actor) })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
     .where(and(paperAllows(actor, 'see'), sql`${document.searchKey} like ${like}`))

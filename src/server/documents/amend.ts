@@ -9,12 +9,13 @@ import { counted } from '@/core/text/measure';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { papersFor, placeFor } from '../access/held';
-import { namesOfPeople, storedSet } from '../access/scopes';
+import { impactOf } from '../access/forecast';
+import { partOfPapers, recomputePapers } from '../access/scopes';
 import { paperIsDisposed } from '../access/visible';
 import { forecastValues } from '../columns/given';
 import { keepChanges, writeOwn, type OwnChange } from '../columns/write';
 import { db, type Tx } from '../db/client';
-import { document, place, valueChange, version } from '../db/schema';
+import { document, filing, place, valueChange, version } from '../db/schema';
 import { addVersion, lastNumber } from './file';
 import { now } from '../clock';
 
@@ -103,6 +104,16 @@ async function rehome(tx: Tx, actor: Actor, ids: readonly string[], homeId: stri
     set own_values = ${offers} || ${document.ownValues},
         shown_values = ${offers} || ${document.ownValues} || ${place.fixedValues}
     from ${place} where ${place.id} = ${document.homeId} and ${inArray(document.id, [...ids])}`);
+  // What was listed there besides lives there now.
+  await tx.delete(filing).where(and(eq(filing.placeId, homeId), inArray(filing.documentId, [...ids])));
+  const own = await tx
+    .select({ id: document.id })
+    .from(document)
+    .where(and(inArray(document.id, [...ids]), isNotNull(document.scopeId)));
+  await recomputePapers(
+    tx,
+    own.map((row) => row.id),
+  );
 }
 
 /** Puts each paper into the place named for it: what undoing a move needs. */
@@ -160,22 +171,14 @@ export async function forecastPaperMove(
     const target = await placeFor(tx, actor, input.toId, 'add');
     const papers = await papersFor(tx, actor, input.documentIds, 'manage');
     const moving = papers.filter((paper) => paper.homeId !== target.id);
-    const homes = await tx
-      .selectDistinct({ scopeId: place.scopeId })
-      .from(place)
-      .where(inArray(place.id, [...new Set(moving.map((paper) => paper.homeId)), target.id]));
-    const after = await storedSet(tx, target.scopeId);
-    const losing = new Set<string>();
-    const gaining = new Set<string>();
-    for (const { scopeId } of homes) {
-      const before = await storedSet(tx, scopeId);
-      for (const id of before.keys()) if (!after.has(id)) losing.add(id);
-      for (const id of after.keys()) if (!before.has(id)) gaining.add(id);
-    }
+    const ids = moving.map((paper) => paper.id);
     return {
       paperCount: moving.length,
-      losing: await namesOfPeople(tx, [...losing]),
-      gaining: await namesOfPeople(tx, [...gaining]),
+      impact: await impactOf(tx, actor, await partOfPapers(tx, ids), {
+        kind: 'paperMove',
+        paperIds: new Set(ids),
+        toId: target.id,
+      }),
       values: await forecastValues(tx, target, moving),
     };
   });

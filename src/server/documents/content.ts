@@ -2,10 +2,10 @@ import { and, eq, or } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import { refuse } from '@/core/errors/refusal';
 import type { Actor } from '../access/actor';
-import { capabilitiesIn } from '../access/held';
+import { capabilitiesOn } from '../access/held';
 import { paperAllows, paperIsDisposed } from '../access/visible';
 import { db } from '../db/client';
-import { blob, document, place, preview, version } from '../db/schema';
+import { blob, document, preview, version } from '../db/schema';
 
 /**
  * The content of a paper's version (null: the current one), for an actor: `see` to show it on a page of ours,
@@ -20,10 +20,8 @@ export async function contentFor(actor: Actor, documentId: string, number: numbe
       sizeBytes: version.sizeBytes,
       sha256: version.sha256,
       contentId: blob.contentId,
-      scopeId: place.scopeId,
     })
     .from(document)
-    .innerJoin(place, eq(place.id, document.homeId))
     .innerJoin(
       version,
       number === null
@@ -33,7 +31,7 @@ export async function contentFor(actor: Actor, documentId: string, number: numbe
     .innerJoin(blob, eq(blob.sha256, version.sha256))
     .where(and(eq(document.id, documentId), or(paperAllows(actor, 'see'), paperIsDisposed(actor))));
   if (!found) refuse('not-found');
-  const held = await capabilitiesIn(db(), actor, found.scopeId);
+  const held = await capabilitiesOn(db(), actor, documentId);
   if (!has(held, capability)) refuse('not-allowed', 'You may read this paper here, but not take a copy of it.');
   return found;
 }

@@ -3,12 +3,14 @@ import { listOf } from '@/core/access/capability';
 import type { PaperDocket } from '@/core/documents/model';
 import { refuse } from '@/core/errors/refusal';
 import type { Actor } from '../access/actor';
-import { capabilitiesIn } from '../access/held';
-import { namesIn } from '../access/scopes';
+import { capabilitiesOn } from '../access/held';
+import { namesIn, waysInto } from '../access/scopes';
 import { labelIsKnown, paperAllows, paperIsDisposed } from '../access/visible';
 import { db } from '../db/client';
 import { document, documentLabel, label, person, place, preview, version } from '../db/schema';
 import { namedPath } from '../places/rows';
+import { filingsOf } from './crossFile';
+import { standId } from './standing';
 
 /** All that the docket shows of a paper; for one in the disposal tray, to those who may put it back. */
 export async function docketOf(actor: Actor, { documentId }: { documentId: string }): Promise<PaperDocket> {
@@ -33,9 +35,9 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
         string[]
       >`array(select ${documentLabel.labelId}::text from ${documentLabel} join ${label} on ${label.id} = ${documentLabel.labelId}
         where ${documentLabel.documentId} = ${document.id} and ${labelIsKnown(actor)} order by ${label.name})`,
-      homeId: document.homeId,
+      homeId: standId(actor),
+      isHome: sql<boolean>`${standId(actor)} = ${document.homeId}`,
       lineage: place.lineage,
-      scopeId: place.scopeId,
       hasPicture: sql<boolean>`${preview.picture} is not null`,
     })
     .from(document)
@@ -48,11 +50,12 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
   const versions = await versionsOf(documentId);
   const current = versions[0];
   if (!current) throw new Error(`The paper ${documentId} has no version`);
-  const { lineage, scopeId, filedAt, changedAt, disposedAt, fixedValues, ...shown } = paper;
-  const [held, names, homePath] = await Promise.all([
-    capabilitiesIn(db(), actor, scopeId),
-    namesIn(db(), scopeId),
-    namedPath(db(), actor, lineage),
+  const { lineage, filedAt, changedAt, disposedAt, fixedValues, ...shown } = paper;
+  const [held, names, homePath, filings] = await Promise.all([
+    capabilitiesOn(db(), actor, documentId),
+    waysInto(db(), documentId).then(({ home, openings }) => namesIn(db(), [home, ...openings])),
+    paper.isHome ? namedPath(db(), actor, lineage) : [],
+    filingsOf(db(), actor, documentId),
   ]);
   return {
     ...shown,
@@ -63,6 +66,7 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
     mediaType: current.mediaType,
     fileName: current.fileName,
     sha256: current.sha256,
+    filings,
     homePath: homePath.map(({ id, name }) => ({ id, name })),
     capabilities: listOf(held),
     openTo: names.length,

@@ -22,6 +22,7 @@ import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, documentLabel, label, library, look, person, place } from '../db/schema';
 import { fullName } from '../places/rows';
+import { standId, standName, standsIn } from './standing';
 import { columnKey, meetsAll, type Moment } from '../views/where';
 
 /** The name of who changed a paper last; a second look at the people, whose first is who filed it. */
@@ -123,7 +124,7 @@ function shownIn(
 ): SQL {
   const words = searchKey(filter);
   const found = words === '' ? sql`true` : sql`${document.searchKey} like ${`%${escapeLike(words)}%`}`;
-  const within = below ? arrayContains(place.lineage, [placeId]) : sql`${document.homeId} = ${placeId}`;
+  const within = standsIn(actor, below ? arrayContains(place.lineage, [placeId]) : eq(place.id, placeId));
   return sql`${within} and ${paperAllows(actor, 'see')} and ${found} and ${meetsAll(actor, conditions ?? [], columns, moment)}`;
 }
 
@@ -216,7 +217,7 @@ async function momentOf(actor: Actor, placeId: string): Promise<Moment> {
 /** Papers wherever they are filed, with the place that they lie in. */
 export async function placedPapers(actor: Actor, which: SQL, most: number): Promise<PlacedPaper[]> {
   const rows = await db()
-    .select({ ...rowColumns(actor), homeId: place.id, homeName: fullName })
+    .select({ ...rowColumns(actor), homeId: standId(actor), homeName: standName(actor) })
     .from(document)
     .innerJoin(person, eq(person.id, document.filedBy))
     .innerJoin(place, eq(place.id, document.homeId))

@@ -1,10 +1,9 @@
-import { and, arrayOverlaps, desc, eq, inArray, lt, or, sql } from 'drizzle-orm';
+import { and, arrayOverlaps, desc, eq, lt, or, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import type { JournalDetail, JournalLine } from '@/core/journal/model';
 import { entryInWords } from '@/core/journal/words';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
-import { z } from 'zod';
 import type { Actor } from '../access/actor';
 import { paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
@@ -40,23 +39,20 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
     )
     .orderBy(desc(journal.id))
     .limit(40);
-  const known = await knownPlaces(
+  const sight = await sightOf(
     actor,
-    rows.map((row) => row.detail),
+    rows.flatMap((row) => row.subjects),
   );
-  const seen = await seenAmong(
-    actor,
-    rows.filter((row) => countsMany(row.detail)).flatMap((row) => row.subjects),
-  );
-  return rows.map(({ id, at, who, act, detail, subjects, undoable }) => ({
+  const open = rows.filter((row) => sight === null || isOpen(row, sight));
+  return open.map(({ id, at, who, act, detail, subjects, undoable }) => ({
     undoable,
     id,
     at: at.toISOString(),
     who: who ?? 'The library',
     words: entryInWords(act, {
-      ...forReader(detail, known),
-      ...(seen && countsMany(detail)
-        ? { count: counted(subjects.filter((each) => seen.has(each)).length, 'paper') }
+      ...(sight === null ? detail : forReader(detail, sight)),
+      ...(sight !== null && countsMany(detail)
+        ? { count: counted(subjects.filter((each) => sight.papers.get(each)).length, 'paper') }
         : {}),
     }),
   }));
@@ -65,19 +61,44 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
 /** An entry about several papers says how many, not which. */
 const countsMany = (detail: JournalDetail): boolean => /^[\d,]+ papers$/u.test(String(detail['count'] ?? ''));
 
-/** Which papers among some ids the actor may see: a count must not tell of others. Null where they see all. */
-async function seenAmong(actor: Actor, ids: readonly string[]): Promise<ReadonlySet<string> | null> {
+/** Which of the papers and places that there are among some ids an actor may know of. */
+interface Sight {
+  readonly papers: ReadonlyMap<string, boolean>;
+  readonly places: ReadonlyMap<string, boolean>;
+}
+
+/** Null where they see all. */
+async function sightOf(actor: Actor, ids: readonly string[]): Promise<Sight | null> {
   if (actor.keeper) return null;
-  const rows = await db()
-    .select({ id: document.id })
+  const among = sql`any(${sql.param([...new Set(ids)])}::uuid[])`;
+  const papers = await db()
+    .select({ id: document.id, seen: sql<boolean>`(select ${or(paperAllows(actor, 'see'), paperIsDisposed(actor))})` })
     .from(document)
-    .where(
-      and(
-        sql`${document.id} = any(${sql.param([...new Set(ids)])}::uuid[])`,
-        or(paperAllows(actor, 'see'), paperIsDisposed(actor)),
-      ),
-    );
-  return new Set(rows.map((row) => row.id));
+    .where(sql`${document.id} = ${among}`);
+  const places = await db()
+    .select({ id: place.id, known: sql<boolean>`(select ${placeIsKnown(actor)})` })
+    .from(place)
+    .where(sql`${place.id} = ${among}`);
+  return {
+    papers: new Map(papers.map((row) => [row.id, row.seen])),
+    places: new Map(places.map((row) => [row.id, row.known])),
+  };
+}
+
+/**
+ * Whether an entry may be told: not where it would name a paper or place that the reader may not know of. Both ends of a
+ * move can be left unnamed; of several papers, those that may be known of are counted.
+ */
+function isOpen(
+  { act, detail, subjects }: { act: string; detail: JournalDetail; subjects: readonly string[] },
+  { papers, places }: Sight,
+): boolean {
+  // Who might have known of a place that is gone cannot be told any more.
+  if (act === 'place.removed') return false;
+  const spoken = subjects.filter((id) => papers.has(id));
+  if (countsMany(detail)) return spoken.some((id) => papers.get(id));
+  const ends = namedPlaces.map(([, key]) => detail[key]);
+  return spoken.every((id) => papers.get(id)) && subjects.every((id) => places.get(id) !== false || ends.includes(id));
 }
 
 async function requireSight(actor: Actor, { subject, id }: ReadInputOf<'journal.of'>): Promise<void> {
@@ -94,19 +115,9 @@ async function requireSight(actor: Actor, { subject, id }: ReadInputOf<'journal.
   if (!found) refuse('not-found');
 }
 
-async function knownPlaces(actor: Actor, details: readonly JournalDetail[]): Promise<Set<string>> {
-  const ids = details.flatMap((detail) => namedPlaces.flatMap(([, key]) => z.uuid().safeParse(detail[key]).data ?? []));
-  if (ids.length === 0) return new Set();
-  const rows = await db()
-    .select({ id: place.id })
-    .from(place)
-    .where(and(inArray(place.id, ids), placeIsKnown(actor)));
-  return new Set(rows.map((row) => row.id));
-}
-
-function forReader(detail: JournalDetail, known: ReadonlySet<string>): JournalDetail {
+function forReader(detail: JournalDetail, { places }: Sight): JournalDetail {
   const hidden = new Set(
-    namedPlaces.filter(([, key]) => key in detail && !known.has(String(detail[key]))).map(([name]) => name),
+    namedPlaces.filter(([, key]) => key in detail && places.get(String(detail[key])) !== true).map(([name]) => name),
   );
   return Object.fromEntries(Object.entries(detail).filter(([key]) => !hidden.has(key)));
 }

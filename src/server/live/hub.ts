@@ -3,7 +3,7 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Actor } from '../access/actor';
 import { config } from '../config';
 import { db } from '../db/client';
-import { document, place, scopeEntry, tallyChange } from '../db/schema';
+import { document, filing, place, scopeEntry, tallyChange } from '../db/schema';
 
 /** Changes that come this close together are told as one. */
 const gatheredMs = 120;
@@ -86,14 +86,23 @@ class Hub {
   /** Who of the listeners may see what has changed; all where it belongs to nobody in particular. */
   async #seersOfChanges(): Promise<ReadonlySet<string> | 'all'> {
     const changed = await db()
-      .select({ id: tallyChange.id, subject: tallyChange.subject, scopeId: place.scopeId })
+      .select({
+        id: tallyChange.id,
+        subject: tallyChange.subject,
+        scopeId: sql<string | null>`coalesce(${document.scopeId}, ${place.scopeId})`,
+        openings: sql<string[]>`array(select opening_place.scope_id::text from ${filing}
+          join ${place} as opening_place on opening_place.id = ${filing.placeId}
+          where ${filing.documentId} = ${document.id} and ${filing.kind} = 'opening' and opening_place.scope_id is not null)`,
+      })
       .from(tallyChange)
       .leftJoin(document, and(eq(tallyChange.subject, 'paper'), eq(document.id, tallyChange.subjectId)))
       .leftJoin(place, sql`${place.id} = coalesce(${document.homeId}, ${tallyChange.subjectId})`)
       .where(sql`${tallyChange.id} > ${this.#lastId}`);
     this.#lastId = changed.reduce((last, { id }) => Math.max(last, id), this.#lastId);
     if (changed.some(({ subject }) => subject === 'world')) return 'all';
-    const scopes = [...new Set(changed.flatMap(({ scopeId }) => scopeId ?? []))];
+    const scopes = [
+      ...new Set(changed.flatMap(({ scopeId, openings }) => [...openings, ...(scopeId === null ? [] : [scopeId])])),
+    ];
     if (scopes.length === 0) return changed.length === 0 ? new Set() : 'all';
     const people = [...new Set([...this.#listeners].map(({ actor }) => actor.personId))];
     const entries = await db()

@@ -1,8 +1,9 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { and, count, eq, gt, inArray, isNull } from 'drizzle-orm';
+import { and, count, eq, gt, isNull, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
-import type { PersonRow, GroupRow, InvitationRow } from '@/core/people/model';
+import { holdsOn, wouldLoop } from '@/core/people/belonging';
+import type { GroupRow, InvitationRow, PersonRow, TermRow } from '@/core/people/model';
 import { searchKey, nameKey } from '@/core/text/fold';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
@@ -10,9 +11,10 @@ import { recomputeAllScopes } from '../access/scopes';
 import { hashPassword } from '../auth/password';
 import { config } from '../config';
 import { db, type Tx } from '../db/client';
-import { account, invitation, library, membership, person, personGroup, session } from '../db/schema';
+import { account, groupTerm, invitation, library, membership, person, personGroup, session } from '../db/schema';
 import { sendMail } from '../mail/outbox';
 import { now } from '../clock';
+import { recomputeMemberships, termsOf, today } from './memberships';
 
 const invitationDays = 7;
 
@@ -27,17 +29,30 @@ export async function listPeople(
   actor: Actor,
 ): Promise<{ people: PersonRow[]; groups: GroupRow[]; invitations: InvitationRow[] }> {
   requireKeeper(actor);
-  const [rows, groups, members, open] = await Promise.all([
+  const [rows, groups, members, terms, day, open] = await Promise.all([
     db()
-      .select({ id: person.id, name: person.name, email: person.email, keeper: person.keeper, active: person.active })
+      .select({
+        id: person.id,
+        name: person.name,
+        email: person.email,
+        keeper: person.keeper,
+        active: person.active,
+        outside: person.outside,
+      })
       .from(person)
       .orderBy(person.name),
     db().select().from(personGroup).orderBy(personGroup.name),
     db()
-      .select({ groupId: membership.groupId, id: person.id, name: person.name })
+      .select({ groupId: membership.groupId, id: person.id })
       .from(membership)
-      .innerJoin(person, eq(person.id, membership.personId))
-      .orderBy(person.name),
+      .innerJoin(person, and(eq(person.id, membership.personId), eq(person.active, true))),
+    db()
+      .select({ term: groupTerm, personName: person.name, groupName: personGroup.name })
+      .from(groupTerm)
+      .leftJoin(person, eq(person.id, groupTerm.personId))
+      .leftJoin(personGroup, eq(personGroup.id, groupTerm.memberGroupId))
+      .orderBy(sql`${person.name} nulls last`, personGroup.name, groupTerm.fromDay),
+    today(db()),
     db()
       .select({ id: invitation.id, name: invitation.name, email: invitation.email, expiresAt: invitation.expiresAt })
       .from(invitation)
@@ -54,7 +69,20 @@ export async function listPeople(
       id,
       name,
       revision,
-      members: members.filter((each) => each.groupId === id).map((each) => ({ id: each.id, name: each.name })),
+      memberCount: members.filter((each) => each.groupId === id).length,
+      terms: terms
+        .filter(({ term }) => term.groupId === id)
+        .map(({ term, personName, groupName }): TermRow => ({
+          member:
+            term.personId === null
+              ? { kind: 'group', id: term.memberGroupId ?? '' }
+              : { kind: 'person', id: term.personId },
+          name: personName ?? groupName ?? '',
+          role: term.role,
+          from: term.fromDay,
+          until: term.untilDay,
+          current: holdsOn({ from: term.fromDay, until: term.untilDay }, day),
+        })),
     })),
     invitations: open.map((row) => ({ ...row, expiresAt: row.expiresAt.toISOString() })),
   };
@@ -172,6 +200,21 @@ export async function setKeeper(actor: Actor, input: ReadInputOf<'person.setKeep
   });
 }
 
+/** Says whether someone belongs to the organisation: it gives nobody anything, and is shown wherever access is. */
+export async function setOutside(actor: Actor, input: ReadInputOf<'person.setOutside'>): Promise<null> {
+  requireKeeper(actor);
+  return perform(actor, async (tx) => {
+    const [who] = await tx
+      .update(person)
+      .set({ outside: input.outside })
+      .where(eq(person.id, input.personId))
+      .returning();
+    if (!who) refuse('not-found');
+    const act = input.outside ? 'person.outsideSet' : 'person.outsideUnset';
+    return { entry: { act, subjects: [who.id], detail: { name: who.name } }, result: null };
+  });
+}
+
 export async function createGroup(actor: Actor, input: ReadInputOf<'group.create'>): Promise<{ id: string }> {
   requireKeeper(actor);
   return perform(actor, async (tx) => {
@@ -184,7 +227,7 @@ export async function createGroup(actor: Actor, input: ReadInputOf<'group.create
   });
 }
 
-/** Renames a group and says who is in it, under the revision the keeper saw. */
+/** Renames a group and says who is in it, from when until when and as what, under the revision the keeper saw. */
 export async function changeGroup(actor: Actor, input: ReadInputOf<'group.change'>): Promise<null> {
   requireKeeper(actor);
   return perform(actor, async (tx) => {
@@ -194,20 +237,47 @@ export async function changeGroup(actor: Actor, input: ReadInputOf<'group.change
       .where(and(eq(personGroup.id, input.groupId), eq(personGroup.revision, input.revision)))
       .returning({ id: personGroup.id });
     if (changed.length === 0) refuse('conflict');
-    const memberIds = [...new Set(input.memberIds)];
-    const known =
-      memberIds.length === 0
-        ? []
-        : await tx.select({ id: person.id }).from(person).where(inArray(person.id, memberIds));
-    if (known.length < memberIds.length) refuse('not-found');
-    await tx.delete(membership).where(eq(membership.groupId, input.groupId));
-    if (memberIds.length > 0) {
-      await tx.insert(membership).values(memberIds.map((personId) => ({ groupId: input.groupId, personId })));
-    }
-    await recomputeAllScopes(tx);
-    const detail = { name: input.name, members: memberIds.length };
-    return { entry: { act: 'group.changed', subjects: [input.groupId, ...memberIds], detail }, result: null };
+    await knownMembers(tx, input);
+    await tx.delete(groupTerm).where(eq(groupTerm.groupId, input.groupId));
+    if (input.terms.length > 0)
+      await tx.insert(groupTerm).values(
+        input.terms.map(({ member, role, from, until }) => ({
+          groupId: input.groupId,
+          personId: member.kind === 'person' ? member.id : null,
+          memberGroupId: member.kind === 'group' ? member.id : null,
+          role,
+          fromDay: from,
+          untilDay: until,
+        })),
+      );
+    await recomputeMemberships(tx);
+    const members = [...new Set(input.terms.map(({ member }) => member.id))];
+    const detail = { name: input.name, members: members.length };
+    return { entry: { act: 'group.changed', subjects: [input.groupId, ...members], detail }, result: null };
   });
+}
+
+/** Refuses members who are not there, and a group that would in the end be within itself. */
+async function knownMembers(tx: Tx, { groupId, terms }: ReadInputOf<'group.change'>): Promise<void> {
+  const idsOf = (kind: 'person' | 'group') => [
+    ...new Set(terms.flatMap(({ member }) => (member.kind === kind ? [member.id] : []))),
+  ];
+  const people = idsOf('person');
+  const groups = idsOf('group');
+  const found = await tx
+    .select({ id: person.id })
+    .from(person)
+    .where(sql`${person.id} = any(${sql.param(people)}::uuid[])`);
+  const foundGroups = await tx
+    .select({ id: personGroup.id })
+    .from(personGroup)
+    .where(sql`${personGroup.id} = any(${sql.param(groups)}::uuid[])`);
+  if (found.length < people.length || foundGroups.length < groups.length) refuse('not-found');
+  // Held, so that two groups cannot each be put into the other at once.
+  await tx.execute(sql`select pg_advisory_xact_lock(7301002)`);
+  const others = (await termsOf(tx)).filter((term) => term.groupId !== groupId);
+  if (groups.some((inner) => wouldLoop(others, groupId, inner)))
+    refuse('into-itself', 'A group cannot be in itself, nor in a group that is in it. Nothing was saved.');
 }
 
 export async function removeGroup(actor: Actor, { groupId }: ReadInputOf<'group.remove'>): Promise<null> {
@@ -215,7 +285,7 @@ export async function removeGroup(actor: Actor, { groupId }: ReadInputOf<'group.
   return perform(actor, async (tx) => {
     const [gone] = await tx.delete(personGroup).where(eq(personGroup.id, groupId)).returning();
     if (!gone) refuse('not-found');
-    await recomputeAllScopes(tx);
+    await recomputeMemberships(tx);
     return { entry: { act: 'group.removed', subjects: [groupId], detail: { name: gone.name } }, result: null };
   });
 }

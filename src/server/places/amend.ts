@@ -9,7 +9,7 @@ import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
 import { recomputeGiven } from '../columns/given';
 import type { Tx } from '../db/client';
-import { document, place, upload } from '../db/schema';
+import { document, filing, place, upload } from '../db/schema';
 import { isUnfinished } from '../uploads/start';
 import { checkedPattern } from './create';
 
@@ -142,7 +142,12 @@ export async function removePlace(actor: Actor, input: ReadInputOf<'place.remove
       .from(upload)
       .where(and(sql`${upload.placeId} in ${below}`, isUnfinished))
       .limit(1);
-    if (held || inner || coming) refuse('not-empty');
+    const [listed] = await tx
+      .select({ id: filing.id })
+      .from(filing)
+      .where(sql`${filing.placeId} in ${below}`)
+      .limit(1);
+    if (held || inner || coming || listed) refuse('not-empty');
     await tx.delete(place).where(and(arrayContains(place.lineage, [found.id]), eq(place.kind, 'year')));
     await tx.delete(place).where(eq(place.id, found.id));
     return {

@@ -1,6 +1,4 @@
 import { arrayContains, eq, max, sql } from 'drizzle-orm';
-import { noCapabilities } from '@/core/access/capability';
-import { resolveStep } from '@/core/access/resolve';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { maxDepth, mayHold } from '@/core/places/model';
@@ -8,11 +6,12 @@ import type { MoveForecast } from '@/core/places/contract';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
-import { asGrant, namesOfPeople, recomputeScopes, standings, storedSet } from '../access/scopes';
+import { impactOf } from '../access/forecast';
+import { partBelow, recomputeScopes } from '../access/scopes';
 import { paperAllows } from '../access/visible';
 import { forecastPlaceMove, recomputeGiven } from '../columns/given';
 import { db, type Tx } from '../db/client';
-import { accessGrant, document, place } from '../db/schema';
+import { document, place } from '../db/schema';
 
 /** The place and its new parent, where the actor may move the one into the other. */
 async function movable(tx: Tx, actor: Actor, placeId: string, toId: string) {
@@ -71,17 +70,6 @@ export async function movePlace(actor: Actor, input: ReadInputOf<'place.move'>):
 export async function forecastMove(actor: Actor, input: ReadInputOf<'place.moveForecast'>): Promise<MoveForecast> {
   return db().transaction(async (tx) => {
     const { moved, target } = await movable(tx, actor, input.placeId, input.toId);
-    const before = await storedSet(tx, moved.scopeId);
-    const above = await storedSet(tx, target.scopeId);
-    const people = await standings(tx);
-    const grants = await tx.select().from(accessGrant).where(eq(accessGrant.placeId, moved.id));
-    const [own] = await tx.select({ follows: place.follows }).from(place).where(eq(place.id, moved.id));
-    const step = { follows: own?.follows ?? true, grants: grants.map(asGrant) };
-    const after = new Set(
-      people
-        .filter((who) => resolveStep(above.get(who.personId) ?? noCapabilities, step, who) !== noCapabilities)
-        .map((who) => who.personId),
-    );
     const [papers] = await tx
       .select({ count: sql<number>`count(*)::int` })
       .from(document)
@@ -89,14 +77,11 @@ export async function forecastMove(actor: Actor, input: ReadInputOf<'place.moveF
       .where(sql`${paperAllows(actor, 'see')} and ${arrayContains(place.lineage, [moved.id])}`);
     return {
       paperCount: papers?.count ?? 0,
-      losing: await namesOfPeople(
-        tx,
-        [...before.keys()].filter((id) => !after.has(id)),
-      ),
-      gaining: await namesOfPeople(
-        tx,
-        [...after].filter((id) => !before.has(id)),
-      ),
+      impact: await impactOf(tx, actor, await partBelow(tx, moved.id), {
+        kind: 'placeMove',
+        placeId: moved.id,
+        toId: target.id,
+      }),
       values: (await forecastPlaceMove(tx, moved.id, target.id)).columns,
     };
   });

@@ -45,7 +45,7 @@ export async function openPlace(actor: Actor, { placeId }: { placeId: string }):
     placeRow(db(), actor, placeId),
     namedPath(db(), actor, found.lineage.slice(0, -1)),
     placeRows(db(), actor, eq(place.parentId, placeId)),
-    namesIn(db(), found.scopeId),
+    namesIn(db(), [found.scopeId]),
     followedName(actor, found.scopeId, placeId),
   ]);
   return {

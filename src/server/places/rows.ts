@@ -1,9 +1,9 @@
 import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import type { PlaceRow } from '@/core/places/model';
 import type { Actor } from '../access/actor';
-import { paperAllows, placeAllows, placeIsKnown } from '../access/visible';
+import { paperAllows, placeAllows, placeIsKnown, scopeAllows } from '../access/visible';
 import type { Reader } from '../db/client';
-import { document, place } from '../db/schema';
+import { document, filing, place } from '../db/schema';
 
 /** Places that the actor may know of, in the keeper's order, with the papers they may see in and below each. */
 export async function placeRows(reader: Reader, actor: Actor, which: SQL): Promise<PlaceRow[]> {
@@ -47,13 +47,35 @@ async function papersBelow(
     from (
       select ${document.homeId} as home_id, count(*) as papers
       from ${document}
-      where ${paperAllows(actor, 'see')}
+      where ${paperAllows(actor, 'see')} and ${document.homeId} in (
+        select ${place.id} from ${place} where ${placeIsKnown(actor)})
       group by 1
     ) as held
     join ${place} as home on home.id = held.home_id
     where home.lineage[${sql.raw(String(depth))}] in ${ids}
     group by 1`);
-  return new Map(counted.rows.map((row) => [row.id, Number(row.papers)]));
+  const also = await filedBelow(reader, actor, ids, depth);
+  return new Map(
+    [...counted.rows, ...also].reduce(
+      (sums, row) => sums.set(row.id, (sums.get(row.id) ?? 0) + Number(row.papers)),
+      new Map<string, number>(),
+    ),
+  );
+}
+
+/** Papers that places list besides those which live there, or below; each once. */
+async function filedBelow(reader: Reader, actor: Actor, ids: readonly string[], depth: number) {
+  const at = sql.raw(String(depth));
+  const found = await reader.execute<{ id: string; papers: string }>(sql`
+    select filed.lineage[${at}] as id, count(distinct ${document.id}) as papers
+    from ${filing}
+    join ${place} as filed on filed.id = ${filing.placeId} and ${scopeAllows(actor, 'see', sql`filed.scope_id`)}
+    join ${document} on ${document.id} = ${filing.documentId}
+    join ${place} on ${place.id} = ${document.homeId}
+    where filed.lineage[${at}] in ${ids} and ${paperAllows(actor, 'see')}
+      and not (${place.lineage}[${at}] is not distinct from filed.lineage[${at}] and ${placeIsKnown(actor)})
+    group by 1`);
+  return found.rows;
 }
 
 /** A place's name after its dossier's, where it stands in one: "Skerrow Ferries, 2026–27". The dossier stands third in the lineage. */

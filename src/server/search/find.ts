@@ -8,6 +8,7 @@ import { paperAllows, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, person, place } from '../db/schema';
+import { standName } from '../documents/standing';
 import { namedPath } from '../places/rows';
 
 /**
@@ -24,12 +25,17 @@ export async function find(actor: Actor, input: ReadInputOf<'find'>): Promise<Fo
     findPeople(query),
   ]);
   const mark = <T extends { name: string }>(row: T) => ({ ...row, marks: marksIn(row.name, input.words) });
+  const atStand = async ({ stand, ...row }: Awaited<ReturnType<typeof findPapers>>[number]) => {
+    const found = await withPath(row);
+    // Who may not know of the home is told the place by which they come to it.
+    return found.path.at(-1) === undefined ? { ...found, path: [stand] } : found;
+  };
   const withPath = async <T extends { lineage: string[] }>({ lineage, ...row }: T) => ({
     ...row,
     path: (await namedPath(db(), actor, lineage)).map((step) => step.name),
   });
   const placed = await Promise.all(places.map((row) => withPath({ ...row, lineage: row.lineage.slice(0, -1) })));
-  const filed = await Promise.all(papers.map(withPath));
+  const filed = await Promise.all(papers.map(atStand));
   return [
     ...placed.map((row): Found => ({ ...mark(row), stamp: null, about: null })),
     ...filed.map((row): Found => ({ ...mark(row), kind: 'paper', reference: null, about: null })),
@@ -79,7 +85,13 @@ async function findPlaces(actor: Actor, query: string) {
 
 async function findPapers(actor: Actor, query: string) {
   return db()
-    .select({ id: document.id, name: document.title, stamp: document.stamp, lineage: place.lineage })
+    .select({
+      id: document.id,
+      name: document.title,
+      stamp: document.stamp,
+      lineage: place.lineage,
+      stand: standName(actor),
+    })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
     .where(

@@ -17,7 +17,7 @@ import { db, type Tx } from '../db/client';
 import { blobChunk, document, library, place, upload, version } from '../db/schema';
 import { fileContent, type Content } from '../documents/file';
 import { ensureFolders } from '../places/ensureFolders';
-import { fullName } from '../places/rows';
+import { standName } from '../documents/standing';
 import { digestOf, ownUpload } from './receive';
 
 type UploadRow = typeof upload.$inferSelect;
@@ -137,7 +137,7 @@ function titleOf(row: UploadRow): string {
 /** Where the actor may see the same content as a paper's current version, nearest in time first; five are enough to say. */
 async function sameContent(tx: Tx, actor: Actor, sha256: string) {
   return tx
-    .select({ documentId: document.id, title: document.title, placeName: fullName })
+    .select({ documentId: document.id, title: document.title, placeName: standName(actor) })
     .from(version)
     .innerJoin(document, eq(document.versionId, version.id))
     .innerJoin(place, eq(place.id, document.homeId))

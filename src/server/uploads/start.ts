@@ -6,6 +6,7 @@ import { nameKey } from '@/core/text/fold';
 import { sizeInWords } from '@/core/text/measure';
 import { mayHoldPapers } from '@/core/places/model';
 import type { ReadInputOf } from '@/core/contract';
+import { requireOwnSight } from '../act';
 import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
 import { paperAllows, placeIsKnown } from '../access/visible';
@@ -23,6 +24,7 @@ export async function startUpload(actor: Actor, id: string, sizeBytes: number, r
   const [settings] = await db().select({ maxFileBytes: library.maxFileBytes }).from(library);
   if (!settings) refuse('not-found');
   if (sizeBytes > settings.maxFileBytes) refuse('too-large', tooLargeWords(sizeBytes, settings.maxFileBytes));
+  requireOwnSight(actor);
   const found = await placeFor(db(), actor, metadata.placeId, 'add');
   if (!mayHoldPapers(found.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
   const { placeId, fileName } = metadata;

@@ -19,6 +19,8 @@ export async function lookAtPlace(actor: Actor, { placeId }: { placeId: string }
     .from(place)
     .where(and(eq(place.id, placeId), placeIsKnown(actor)));
   if (!known) refuse('not-found');
+  // Another's looks are not spent by who looks in their stead.
+  if (actor.seenBy) return null;
   const at = now().toISOString();
   await db().execute(sql`
     insert into look (person_id, place_id, at) values (${actor.personId}, ${placeId}, ${at}::timestamptz)

@@ -109,6 +109,7 @@ async function answerFor(actor: Actor, question: Question, columns: readonly Col
     personId: actor.personId,
     keeper: actor.keeper,
     nowMs: now().getTime(),
+    shown: actor.seenBy ? [...actor.seenBy.scopes.keys()] : null,
   });
   return told === null ? null : orRefuse(told);
 }

@@ -9,13 +9,13 @@ import { viewSpecSchema, plainView } from '@/core/views/spec';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { capabilitiesIn } from '../access/held';
-import { placeIsKnown } from '../access/visible';
+import { ownOf, placeIsKnown } from '../access/visible';
 import { db, type Reader, type Tx } from '../db/client';
 import { membership, person, personGroup, place, scopeEntry, view, viewGroup } from '../db/schema';
 import { columnsIn } from '../documents/ledger';
 
 /** Views that are for an actor: their own, those of their groups, and those for all. */
-const viewIsFor = (actor: Actor): SQL => sql`(${view.ownerId} = ${actor.personId} or ${view.audience} = 'all'
+const viewIsFor = (actor: Actor): SQL => sql`(${view.ownerId} = ${ownOf(actor)}::uuid or ${view.audience} = 'all'
   or (${view.audience} = 'groups' and exists (
     select from ${viewGroup} join ${membership} on ${membership.groupId} = ${viewGroup.groupId}
     where ${viewGroup.viewId} = ${view.id} and ${membership.personId} = ${actor.personId})))`;

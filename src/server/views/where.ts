@@ -8,7 +8,8 @@ import { checkConditions, senseOf } from '@/core/views/property';
 import type { Actor } from '../access/actor';
 import { labelIsKnown, paperAllows, placeIsKnown } from '../access/visible';
 import { escapeLike } from '../db/like';
-import { document, documentLabel, label, membership, person, place, scope, scopeEntry } from '../db/schema';
+import { standsIn, standYear } from '../documents/standing';
+import { document, documentLabel, filing, label, membership, person, place, scopeEntry } from '../db/schema';
 
 /** What conditions are reckoned from. Days are `DayNumber`s of the library's time zone. */
 export interface Moment {
@@ -48,11 +49,14 @@ function meetsOne(context: Context, condition: Condition): SQL {
   const { of } = condition;
   if (of === 'label') return meetsLabel(context.actor, condition);
   if (of === 'place')
-    return sql`${place.lineage} && ${sql.param(uuids('anyOf' in condition ? condition.anyOf : []))}::uuid[]`;
+    return standsIn(
+      context.actor,
+      sql`${place.lineage} && ${sql.param(uuids('anyOf' in condition ? condition.anyOf : []))}::uuid[]`,
+    );
   if (of === 'openTo') return isOpenTo(context.actor, condition);
   const column = context.columns.find((each) => each.id === of);
   const sense = senseOf(of, context.columns);
-  const value = column ? inForce(column) : (ownValues[of] ?? sql`null`);
+  const value = column ? inForce(column) : of === 'year' ? standYear(context.actor) : (ownValues[of] ?? sql`null`);
   switch (sense) {
     case 'day':
       return meetsDay(context, sql`(${value})::date`, condition);
@@ -80,7 +84,6 @@ const ownValues: Readonly<Record<string, SQL>> = {
   filedAt: sql`${document.filedAt}`,
   changedBy: sql`${document.changedBy}`,
   changedAt: sql`${document.changedAt}`,
-  year: sql`${place.filingYear}`,
 };
 
 /** A column's value as text where it is in force at the paper's home; else null. */
@@ -175,8 +178,12 @@ function isOpenTo(actor: Actor, condition: Condition): SQL {
       : sql`(select unnest(${sql.param(uuids('anyOf' in condition ? condition.anyOf : []))}::uuid[])::text)`;
   return sql`exists (
     select from ${person} as reader where reader.id::text in ${people} and reader.active and (reader.keeper or exists (
-      select from ${scopeEntry} join ${scope} on ${scope.id} = ${scopeEntry.scopeId}
-      where ${scopeEntry.personId} = reader.id and ${scopeEntry.scopeId} = ${place.scopeId} and ${scopeEntry.capabilities} & 1 <> 0)))`;
+      select from ${scopeEntry}
+      where ${scopeEntry.personId} = reader.id and ${scopeEntry.capabilities} & 1 <> 0 and (
+        ${scopeEntry.scopeId} = coalesce(${document.scopeId}, ${place.scopeId})
+        or ${document.scopeId} is null and ${scopeEntry.scopeId} in (
+          select opened.scope_id from ${filing} as listed join ${place} as opened on opened.id = listed.place_id
+          where listed.document_id = ${document.id} and listed.kind = 'opening')))))`;
 }
 
 /** The ids of the people meant, as a list of texts. */

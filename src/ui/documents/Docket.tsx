@@ -16,6 +16,8 @@ import { Button } from '../kit/button';
 import { Menu } from '../kit/menu';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
+import { CrossFileDialog } from './CrossFileDialog';
+import { FiledIn } from './FiledIn';
 import { MovePapersDialog } from './MovePapersDialog';
 import { NoteEditor } from './NoteEditor';
 import { RenameInPlace } from './RenameInPlace';
@@ -45,14 +47,13 @@ const section = 'border-t border-line px-4 py-3';
 
 function Shown({ paper }: { readonly paper: PaperDocket }) {
   const around = useSurroundings();
-  const [dialog, setDialog] = useState<'move' | 'access' | null>(null);
+  const [dialog, setDialog] = useState<'move' | 'file' | 'access' | null>(null);
   const [renaming, setRenaming] = useState(false);
   const rename = useAct('paper.rename');
   const acts = usePaperActs();
   const labels = useLabels();
   const hand = useHand();
   const may = new Set(paper.capabilities);
-  const home = paper.homePath.at(-1);
   const moment = (at: string) => (
     <time dateTime={at} title={momentInWords(at, around.timeZone)}>
       {whenInWords(at, around.now, around.timeZone)}
@@ -74,6 +75,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
   const more = [
     ...(may.has('amend') ? [{ label: 'Rename', keys: 'F2', act: () => setRenaming(true) }] : []),
     ...(may.has('manage') ? [{ label: 'Move…', act: () => setDialog('move') }] : []),
+    { label: 'File elsewhere as well…', act: () => setDialog('file') },
     ...(may.has('amend')
       ? [{ label: 'Dispose of', keys: 'Del', act: () => void acts.dispose([paper]), apart: true }]
       : []),
@@ -178,26 +180,13 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       )}
       <div className={section}>
         <Heading>Filed in</Heading>
-        <p>
-          {paper.homePath.map((step, index) => (
-            <span key={step.id}>
-              {index > 0 && <span className="text-soft"> / </span>}
-              <Link
-                href={`/place/${step.id}${index === paper.homePath.length - 1 ? `?paper=${paper.id}` : ''}`}
-                className="hover:underline"
-              >
-                {step.name}
-              </Link>
-            </span>
-          ))}{' '}
-          <span className="text-sm text-soft">home</span>
-        </p>
+        <FiledIn paper={paper} />
       </div>
       <div className={section}>
         <Heading>Who can open it</Heading>
         <p>
           {openToWords(paper.openTo)}
-          {may.has('manage') && home && (
+          {may.has('manage') && paper.disposedAt === null && (
             <Button look="quiet" className="ml-1" onClick={() => setDialog('access')}>
               See who
             </Button>
@@ -213,7 +202,12 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
         <JournalList subject="document" id={paper.id} mayUndo={may.has('amend')} />
       </div>
       <MovePapersDialog papers={[paper]} open={dialog === 'move'} onClose={() => setDialog(null)} />
-      {home && dialog === 'access' && <AccessSheetDialog placeId={home.id} onClose={() => setDialog(null)} />}
+      {dialog === 'file' && (
+        <CrossFileDialog papers={[paper]} mayOpen={may.has('manage')} onClose={() => setDialog(null)} />
+      )}
+      {dialog === 'access' && (
+        <AccessSheetDialog on={{ kind: 'paper', id: paper.id }} onClose={() => setDialog(null)} />
+      )}
     </div>
   );
 }

@@ -29,17 +29,20 @@ export function MovePapersDialog(props: Props) {
 
 function OpenDialog({ papers, to, onClose, onMoved }: Props) {
   const [chosen, setChosen] = useState<Target | undefined>(to);
-  const { move } = usePaperActs();
+  const { move, file } = usePaperActs();
   const documentIds = papers.map((paper) => paper.id);
   const forecast = useAsk(
     'papers.moveForecast',
     { documentIds, toId: chosen?.id ?? '' },
     { enabled: chosen !== undefined },
   );
+  const it = papers.length === 1 ? 'it' : 'them';
   const words = papers.length === 1 && papers[0] ? `“${papers[0].title}”` : counted(papers.length, 'paper');
 
-  async function go(target: Target) {
-    if (!(await move(papers, target))) return;
+  const shutsOut = forecast.data?.impact.some((line) => line.kind === 'loses') === true;
+
+  async function go(done: Promise<boolean>) {
+    if (!(await done)) return;
     onMoved?.();
     onClose();
   }
@@ -63,15 +66,32 @@ function OpenDialog({ papers, to, onClose, onMoved }: Props) {
         </p>
       )}
       <DialogActs>
-        {chosen && (
-          <Button look="main" disabled={!forecast.data} onClick={() => void go(chosen)}>
-            Move {papers.length === 1 ? 'it' : words} to {chosen.name}
-          </Button>
+        {chosen && forecast.data && (
+          <FirstChoice
+            // Where someone would be shut out, what shuts nobody out comes first.
+            acts={(shutsOut ? ['file', 'move'] : ['move', 'file']).map((act) =>
+              act === 'move'
+                ? { words: `Move ${it} to ${chosen.name}`, act: () => void go(move(papers, chosen)) }
+                : {
+                    words: `Leave ${it} here, and file ${it} in ${chosen.name} as well`,
+                    act: () => void go(file(papers, chosen, 'pointer')),
+                  },
+            )}
+          />
         )}
         <Button onClick={onClose}>
-          Leave {papers.length === 1 ? 'it' : 'them'} where {papers.length === 1 ? 'it is' : 'they are'}
+          Leave {it} where {papers.length === 1 ? 'it is' : 'they are'}
         </Button>
       </DialogActs>
     </Dialog>
   );
+}
+
+/** Acts in the order in which they are offered; the first is the main one. */
+function FirstChoice({ acts }: { readonly acts: readonly { readonly words: string; readonly act: () => void }[] }) {
+  return acts.map(({ words, act }, at) => (
+    <Button key={words} look={at === 0 ? 'main' : 'plain'} onClick={act}>
+      {words}
+    </Button>
+  ));
 }

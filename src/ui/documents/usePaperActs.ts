@@ -1,6 +1,7 @@
 'use client';
 
 import { useCallback } from 'react';
+import type { FilingKind } from '@/core/documents/model';
 import { counted } from '@/core/text/measure';
 import { say } from '../kit/notice';
 import { useAct } from '../server/useCall';
@@ -19,6 +20,8 @@ export function usePaperActs() {
   const puttingBack = useAct('papers.putBack');
   const moving = useAct('papers.move');
   const returning = useAct('papers.putInPlaces');
+  const { mutateAsync: doFile } = useAct('papers.crossFile');
+  const { mutateAsync: doLeave } = useAct('paper.leave');
   const { mutateAsync: doDispose } = disposing;
   const { mutateAsync: doPutBack } = puttingBack;
   const { mutateAsync: doMove } = moving;
@@ -55,5 +58,32 @@ export function usePaperActs() {
     [doMove, doReturn],
   );
 
-  return { dispose, putBack, move };
+  const leave = useCallback(
+    async (paper: Named, at: { id: string; name: string }): Promise<boolean> => {
+      const done = await doLeave({ documentId: paper.id, placeId: at.id }).catch(() => null);
+      if (!done) return false;
+      say.undoable(
+        `${named([paper])} taken out of “${at.name}”`,
+        () => void doFile({ documentIds: [paper.id], toId: at.id, kind: done.kind }).catch(() => undefined),
+      );
+      return true;
+    },
+    [doFile, doLeave],
+  );
+
+  const file = useCallback(
+    async (papers: readonly Named[], to: { id: string; name: string }, kind: FilingKind): Promise<boolean> => {
+      const done = await doFile({ documentIds: papers.map(({ id }) => id), toId: to.id, kind }).catch(() => null);
+      if (!done) return false;
+      if (done.filed.length === 0) say.done(`${named(papers)} ${papers.length === 1 ? 'is' : 'are'} there already`);
+      else
+        say.undoable(`${named(papers)} filed in “${to.name}” as well`, () => {
+          for (const documentId of done.filed) doLeave({ documentId, placeId: to.id }).catch(() => undefined);
+        });
+      return true;
+    },
+    [doFile, doLeave],
+  );
+
+  return { dispose, putBack, move, file, leave };
 }

@@ -10,9 +10,16 @@ import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 
 /** Invites someone: a link for one use, shown here and written to the outbox. */
-export function InviteDialog({ onClose }: { readonly onClose: () => void }) {
-  const [name, setName] = useState('');
-  const [email, setEmail] = useState('');
+export function InviteDialog({
+  onClose,
+  ...known
+}: {
+  readonly onClose: () => void;
+  readonly name?: string;
+  readonly address?: string;
+}) {
+  const [name, setName] = useState(known.name ?? '');
+  const [email, setEmail] = useState(known.address ?? '');
   const [keeper, setKeeper] = useState(false);
   const invite = useAct('person.invite', { quiet: true });
   const fields = invite.error instanceof Refusal ? invite.error.issue.fields : undefined;

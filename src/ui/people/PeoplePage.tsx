@@ -1,9 +1,12 @@
 'use client';
 
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { GroupRow, PersonRow } from '@/core/people/model';
 import { momentInWords, dayInWords } from '@/core/text/moment';
 import { counted } from '@/core/text/measure';
+import { seeAs } from '../access/seeAs';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { Menu } from '../kit/menu';
@@ -24,7 +27,7 @@ type Open =
 /** People, groups and open invitations; for keepers. */
 export function PeoplePage() {
   const { data, error } = useAsk('people.list', {});
-  const { timeZone } = useSurroundings();
+  const { timeZone, library } = useSurroundings();
   const [open, setOpen] = useState<Open | null>(null);
   const createGroup = useAct('group.create', { quiet: true });
   const removeGroup = useAct('group.remove');
@@ -34,6 +37,12 @@ export function PeoplePage() {
     <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
       <div className="mb-3 flex items-center gap-3">
         <h1 className="mr-auto font-condensed text-xl">People and groups</h1>
+        <Link
+          href={`/access/${library.rootId}`}
+          className="inline-flex h-[30px] items-center rounded-sm border border-line bg-sheet px-3 hover:border-edge"
+        >
+          Who sees what
+        </Link>
         <Button onClick={() => setOpen({ kind: 'newGroup' })}>New group</Button>
         <Button look="main" onClick={() => setOpen({ kind: 'invite' })}>
           Invite someone
@@ -80,9 +89,21 @@ export function PeoplePage() {
                   <span className="min-w-0 flex-1">
                     <span className="block font-medium">{group.name}</span>
                     <span className="block text-sm text-soft">
-                      {group.members.map((member) => member.name).join(', ') || 'Nobody yet'}
+                      {group.terms
+                        .filter((term) => term.current)
+                        .map((term) => (term.role === 'member' ? term.name : `${term.name} (${term.role})`))
+                        .join(', ') || 'Nobody yet'}
+                      {group.terms.some((term) => !term.current) &&
+                        ` · ${counted(group.terms.filter((term) => !term.current).length, 'term')} past or to come`}
                     </span>
                   </span>
+                  <Button
+                    look="quiet"
+                    aria-label={`See the library as ${group.name}`}
+                    onClick={() => seeAs('group', group.id)}
+                  >
+                    See as
+                  </Button>
                   <Button aria-label={`Change ${group.name}`} onClick={() => setOpen({ kind: 'group', group })}>
                     Change
                   </Button>
@@ -124,11 +145,13 @@ export function PeoplePage() {
           onSave={(name) => createGroup.mutateAsync({ name })}
         />
       )}
-      {open?.kind === 'group' && <GroupDialog group={open.group} people={data?.people ?? []} onClose={close} />}
+      {open?.kind === 'group' && (
+        <GroupDialog group={open.group} people={data?.people ?? []} groups={data?.groups ?? []} onClose={close} />
+      )}
       {open?.kind === 'removeGroup' && (
         <Dialog title={`Remove the group “${open.group.name}”`} open onClose={close}>
           <p>
-            {counted(open.group.members.length, 'person loses', 'people lose')} what is open to them through this group
+            {counted(open.group.memberCount, 'person loses', 'people lose')} what is open to them through this group
             alone. No paper is touched.
           </p>
           <DialogActs>
@@ -156,15 +179,37 @@ export function PeoplePage() {
   );
 }
 
+const standingOf = ({ active, keeper, outside }: PersonRow): string =>
+  [
+    ...(active ? [] : ['Switched off']),
+    ...(keeper ? ['Keeper'] : []),
+    ...(outside ? ['Outside the organisation'] : []),
+  ].join(' · ');
+
 function PersonLine({ person }: { readonly person: PersonRow }) {
-  const { me } = useSurroundings();
+  const { me, library } = useSurroundings();
+  const router = useRouter();
   const setActive = useAct('person.setActive');
   const setKeeper = useAct('person.setKeeper');
+  const setOutside = useAct('person.setOutside');
   const personId = person.id;
   const acts = [
+    ...(person.active && !person.keeper
+      ? [
+          {
+            label: 'All that they may see',
+            act: () => router.push(`/access/${library.rootId}?person=${personId}`),
+          },
+        ]
+      : []),
+    ...(person.active ? [{ label: 'See the library as they do', act: () => seeAs('person', personId) }] : []),
     person.keeper
       ? { label: 'Make them a keeper no longer', act: () => setKeeper.mutate({ personId, keeper: false }) }
       : { label: 'Make them a keeper', act: () => setKeeper.mutate({ personId, keeper: true }) },
+    {
+      label: person.outside ? 'They belong to the organisation' : 'They do not belong to the organisation',
+      act: () => setOutside.mutate({ personId, outside: !person.outside }),
+    },
     person.active
       ? { label: 'Switch the account off', act: () => setActive.mutate({ personId, active: false }), apart: true }
       : { label: 'Switch the account on', act: () => setActive.mutate({ personId, active: true }), apart: true },
@@ -175,8 +220,8 @@ function PersonLine({ person }: { readonly person: PersonRow }) {
         {person.name}
       </th>
       <td className="px-3">{person.email}</td>
-      <td className="px-3 text-sm">{person.groups.join(', ')}</td>
-      <td className="px-3">{!person.active ? 'Switched off' : person.keeper ? 'Keeper' : ''}</td>
+      <td className="px-3 py-1.5 text-sm">{person.groups.join(', ')}</td>
+      <td className="px-3 py-1.5 text-sm">{standingOf(person)}</td>
       <td className="px-2 text-right">
         {person.id === me.id ? (
           <span className="px-3 text-sm text-soft">You</span>

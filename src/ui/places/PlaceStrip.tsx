@@ -138,7 +138,7 @@ export function PlaceStrip({
       {dialog === 'given' && <GivenDialog place={place} onClose={() => setDialog(null)} />}
       {dialog === 'table' && <TableDialog place={place} onClose={() => setDialog(null)} />}
       {dialog === 'access' ? (
-        <AccessSheetDialog placeId={place.id} onClose={() => setDialog(null)} />
+        <AccessSheetDialog on={{ kind: 'place', id: place.id }} onClose={() => setDialog(null)} />
       ) : (
         dialog !== null &&
         dialog !== 'given' &&

@@ -12,7 +12,7 @@ import { useSurroundings } from './Surroundings';
 
 /** The band along the top: the library's name, the one find field, the person. */
 export function Masthead() {
-  const { me, library, density, scheme } = useSurroundings();
+  const { me, seenBy, library, density, scheme } = useSurroundings();
   const router = useRouter();
   const [keys, setKeys] = useState(false);
 
@@ -44,7 +44,7 @@ export function Masthead() {
         label={me.name}
         name={`${me.name}: account and library`}
         acts={[
-          { label: 'My account', act: () => router.push('/account') },
+          ...(seenBy === null ? [{ label: 'My account', act: () => router.push('/account') }] : []),
           {
             label: density === 'compact' ? 'Comfortable rows' : 'Compact rows',
             act: () => setPreference('density', density === 'compact' ? 'comfortable' : 'compact'),

@@ -13,6 +13,7 @@ import { QueuePanel } from '../uploads/QueuePanel';
 import { UploadsProvider } from '../uploads/UploadsProvider';
 import { DragAndDrop } from './DragAndDrop';
 import { Masthead } from './Masthead';
+import { SeenByBand } from './SeenByBand';
 import { SeriesTabs } from './SeriesTabs';
 import { SurroundingsProvider, type Surroundings } from './Surroundings';
 
@@ -33,6 +34,7 @@ export function Room({ around, children }: { readonly around: Surroundings; read
                   >
                     To the papers
                   </a>
+                  <SeenByBand />
                   <Masthead />
                   <SeriesTabs />
                   <div className="flex min-h-0 flex-1">{children}</div>

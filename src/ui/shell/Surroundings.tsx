@@ -8,6 +8,8 @@ import type { Density, Scheme } from './density';
 /** What every screen may need to know: who is here, of which library, and how they like it. */
 export interface Surroundings {
   readonly me: Me;
+  /** The name of who looks at the library as `me` would; null where it is `me`. */
+  readonly seenBy: string | null;
   readonly library: LibrarySettings;
   readonly timeZone: string;
   /** The moment at which the page was made, ISO 8601. */

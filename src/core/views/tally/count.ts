@@ -1,7 +1,7 @@
 import type { AskedFor } from '../conditions';
 import { periodOf } from '../period';
 import { mostListed, type PropertyCounts } from '../question';
-import type { CodedLane, DayLane, NumberLane, Scan } from './scan';
+import { scopesInto, type CodedLane, type DayLane, type NumberLane, type Scan } from './scan';
 import { noDay } from './stores';
 
 interface Counted {
@@ -74,31 +74,50 @@ function byValue(lane: CodedLane, rows: Int32Array): Counted[] {
   return counted;
 }
 
-/** A paper counts for its home and for every place above it, below the one that is looked at. */
+/** A paper counts for each place it stands in and for every place above, below the one that is looked at; once for each. */
 function inPlaces(scan: Scan, rows: Int32Array): Counted[] {
-  const { places, homes } = scan.tally;
+  const { places } = scan.tally;
   const counts = new Map<string, number>();
-  countCodes(homes, places.length, rows).forEach((papers, code) => {
-    if (papers === 0) return;
+  const below = (code: number): readonly string[] => {
     const lineage = places[code]?.lineage ?? [];
-    for (const id of lineage.slice(lineage.indexOf(scan.question.placeId) + 1))
-      counts.set(id, (counts.get(id) ?? 0) + papers);
+    const at = lineage.indexOf(scan.question.placeId);
+    return at === -1 ? [] : lineage.slice(at + 1);
+  };
+  const { plain, apart } = parted(scan, rows);
+  countCodes(scan.tally.homes, places.length, plain).forEach((papers, code) => {
+    if (papers > 0) for (const id of below(code)) counts.set(id, (counts.get(id) ?? 0) + papers);
   });
+  for (const row of apart)
+    for (const id of new Set((scan.standing.get(row) ?? []).flatMap(below))) counts.set(id, (counts.get(id) ?? 0) + 1);
   const lane = scan.lane('place');
   const rank = (id: string): number => (lane.kind === 'coded' ? lane.rankOf(lane.find(id)) : 0);
   return [...counts].map(([value, papers]) => ({ value, papers, rank: rank(value) }));
 }
 
+/** The rows of papers that simply lie in their homes, and the others. */
+function parted(scan: Scan, rows: Int32Array): { readonly plain: Int32Array; readonly apart: Int32Array } {
+  const { isApart, apart } = scan.tally;
+  if (apart.size === 0) return { plain: rows, apart: rows.subarray(0, 0) };
+  return {
+    plain: rows.filter((row) => isApart[row] === 0),
+    apart: rows.filter((row) => isApart[row] === 1),
+  };
+}
+
 function openTo(scan: Scan, rows: Int32Array): Counted[] {
   const { places, homes } = scan.tally;
+  const { plain, apart } = parted(scan, rows);
   const inScope = new Map<string, number>();
-  countCodes(homes, places.length, rows).forEach((papers, code) => {
+  countCodes(homes, places.length, plain).forEach((papers, code) => {
     const scopeId = places[code]?.scopeId ?? '';
     if (papers > 0) inScope.set(scopeId, (inScope.get(scopeId) ?? 0) + papers);
   });
+  const ways = Array.from(apart, (row) => scopesInto(scan.tally, row));
   return [...scan.asker.openTo].map(([value, scopes]) => ({
     value,
-    papers: [...inScope].reduce((sum, [scopeId, papers]) => sum + (scopes.has(scopeId) ? papers : 0), 0),
+    papers:
+      [...inScope].reduce((sum, [scopeId, papers]) => sum + (scopes.has(scopeId) ? papers : 0), 0) +
+      ways.filter((some) => (some.length === 0 ? scopes.has('') : some.some((id) => scopes.has(id)))).length,
     rank: 0,
   }));
 }

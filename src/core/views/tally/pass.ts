@@ -1,8 +1,8 @@
 import { asksNothing, conditionsIn, isBlock, type Block, type Condition, type Part } from '../conditions';
 import { searchKey } from '../../text/fold';
 import { periodDays, spanDays, type Days } from '../period';
-import { longTextKey, type Asker } from '../question';
-import type { CodedLane, DayLane, NumberLane, Scan, TitleLane } from './scan';
+import { longTextKey, type Asker, type ViewPlace } from '../question';
+import { scopesInto, type CodedLane, type DayLane, type NumberLane, type Scan, type TitleLane } from './scan';
 import { noDay } from './stores';
 
 /** 1 for each row of a scan that passes, else 0, in the order of its `rows`. */
@@ -93,10 +93,21 @@ function passesBlock(scan: Scan, { how, parts }: Block): Passes {
 }
 
 function passesOne(scan: Scan, condition: Condition): Passes {
-  if (condition.of === 'openTo') return byPlace(scan, opens(scan.asker, condition));
+  if (condition.of === 'openTo') {
+    const opens = openBy(scan.asker, condition);
+    return byPlace(
+      scan,
+      ({ scopeId }) => opens(scopeId ?? ''),
+      (row) => withNone(scopesInto(scan.tally, row)).some(opens),
+    );
+  }
   if (condition.of === 'place' && 'anyOf' in condition) {
     const wanted = new Set(condition.anyOf);
-    return byPlace(scan, (place) => place.lineage.some((id) => wanted.has(id)));
+    const holds = ({ lineage }: OnPlaceOf) => lineage.some((id) => wanted.has(id));
+    const { places } = scan.tally;
+    return byPlace(scan, holds, (row) =>
+      (scan.standing.get(row) ?? []).some((code) => holds(places[code] as OnPlaceOf)),
+    );
   }
   const lane = scan.lane(condition.of);
   switch (lane.kind) {
@@ -117,18 +128,26 @@ const misfit = (condition: Condition): never => {
   throw new Error(`A condition of ${condition.of} came through unchecked`);
 };
 
-type OnPlace = (place: { readonly lineage: readonly string[]; readonly scopeId: string | null }) => boolean;
+/** A paper without a scope is open where no scope is asked for: to keepers. */
+const withNone = (scopes: readonly string[]): readonly string[] => (scopes.length === 0 ? [''] : scopes);
 
-function byPlace(scan: Scan, holds: OnPlace): Passes {
+type OnPlaceOf = Pick<ViewPlace, 'lineage' | 'scopeId'>;
+
+/** What holds of the places in which papers lie; those that are set apart are asked one by one. */
+function byPlace(scan: Scan, holds: (place: OnPlaceOf) => boolean, apart: (row: number) => boolean): Passes {
   const { rows } = scan;
-  const { places, homes } = scan.tally;
+  const { places, homes, isApart } = scan.tally;
   const ok = Uint8Array.from(places, (place) => Number(holds(place)));
   const passes = new Uint8Array(rows.length);
-  for (let at = 0; at < passes.length; at += 1) passes[at] = ok[homes[rows[at] as number] as number] as number;
+  for (let at = 0; at < passes.length; at += 1) {
+    const row = rows[at] as number;
+    passes[at] = isApart[row] === 1 ? Number(apart(row)) : (ok[homes[row] as number] as number);
+  }
   return passes;
 }
 
-function opens(asker: Asker, condition: Condition): OnPlace {
+/** Whether someone asked for may see in a scope; a paper without any is open to keepers. */
+function openBy(asker: Asker, condition: Condition): (scopeId: string) => boolean {
   const people =
     'who' in condition
       ? meant(asker, condition.who)
@@ -136,7 +155,7 @@ function opens(asker: Asker, condition: Condition): OnPlace {
         ? new Set(condition.anyOf)
         : misfit(condition);
   const scopes = [...people].map((id) => asker.openTo.get(String(id)));
-  return ({ scopeId }) => scopes.some((each) => each?.has(scopeId ?? '') === true);
+  return (scopeId) => scopes.some((each) => each?.has(scopeId) === true);
 }
 
 function meant(asker: Asker, who: readonly ('me' | 'my-groups')[]): ReadonlySet<string> {

@@ -56,6 +56,13 @@ export class Scan {
   /** The codes of the places that the asker may see, by place. */
   readonly seen: Uint8Array;
   readonly looking: Looking;
+  /**
+   * Where papers that are set apart stand for the asker, by row, as codes of places: the home first, where it may be
+   * known, then the places they are filed in as well. Only those that the asker may see are here.
+   */
+  readonly standing = new Map<number, readonly number[]>();
+  /** Steps to papers whose own sheets let the asker in. */
+  readonly #steps = new Set<string>();
   readonly #lanes = new Map<string, Lane>();
   #known: ReadonlySet<string> | null = null;
 
@@ -66,26 +73,55 @@ export class Scan {
   ) {
     this.looking = { today: asker.today, yearStartMonth: tally.world.yearStartMonth };
     this.seen = Uint8Array.from(tally.places, (place) => Number(this.#sees(place)));
-    const wanted = Uint8Array.from(tally.places, (place, code) =>
-      Number(
-        this.seen[code] === 1 &&
-          (question.below ? place.lineage.includes(question.placeId) : place.id === question.placeId),
-      ),
+    this.#placeApart();
+    const inside = Uint8Array.from(tally.places, (place) =>
+      Number(question.below ? place.lineage.includes(question.placeId) : place.id === question.placeId),
     );
-    this.rows = this.#rowsIn(wanted);
+    this.rows = this.#rowsIn(inside);
   }
 
-  /** Rows of papers in the places that are wanted. Local names and one plain loop: it runs over the whole library. */
-  #rowsIn(wanted: Uint8Array): Int32Array {
-    const { homes, rows: length } = this.tally;
+  /** Rows of papers in the places that are inside. Local names and one plain loop: it runs over the whole library. */
+  #rowsIn(inside: Uint8Array): Int32Array {
+    const { homes, isApart, rows: length } = this.tally;
+    const wanted = inside.map((within, code) => within & (this.seen[code] as number));
     const rows = new Int32Array(length);
     let count = 0;
     for (let row = 0; row < length; row += 1) {
       const home = homes[row] as number;
-      if (home >= 0 && wanted[home] === 1) rows[count++] = row;
+      if (home < 0) continue;
+      if (isApart[row] === 0 ? wanted[home] === 1 : this.standing.get(row)?.some((code) => inside[code] === 1))
+        rows[count++] = row;
     }
     return rows.subarray(0, count);
   }
+
+  /** Finds where the papers that are set apart stand. A home is known by its own sight, or by a paper's that opens itself. */
+  #placeApart(): void {
+    const { tally, asker } = this;
+    const seen = [...tally.apart].filter(([row]) => this.#seesApart(row));
+    if (!asker.keeper)
+      for (const [row, { scopeId }] of seen)
+        if (scopeId !== null) for (const id of this.placeOf(row)?.lineage ?? []) this.#steps.add(id);
+    for (const [row, { filings }] of seen) {
+      const home = tally.homes[row] as number;
+      const also = filings.flatMap(({ placeId }) => {
+        const code = tally.placeCodes.get(placeId);
+        return code !== undefined && this.seen[code] === 1 ? [code] : [];
+      });
+      this.standing.set(row, this.knows(tally.places[home]?.id ?? '') ? [home, ...also] : also);
+    }
+  }
+  #seesApart(row: number): boolean {
+    if (this.asker.keeper) return true;
+    return scopesInto(this.tally, row).some((id) => this.asker.scopes.has(id));
+  }
+
+  /** Whether the asker may see the paper of a row. */
+  seesRow = (row: number): boolean =>
+    this.tally.isApart[row] === 1 ? this.standing.has(row) : this.seen[this.tally.homes[row] ?? -1] === 1;
+
+  /** Where a paper stands first for the asker: its home, or where they come to it. */
+  standsAt = (row: number): number => this.standing.get(row)?.[0] ?? (this.tally.homes[row] as number);
 
   #sees = (place: ViewPlace): boolean =>
     place.lineage.length > 0 && (this.asker.keeper || (place.scopeId !== null && this.asker.scopes.has(place.scopeId)));
@@ -93,7 +129,10 @@ export class Scan {
   /** Whether the asker may know of a place: one they may see, or a step on the way to one. */
   knows(placeId: string): boolean {
     if (this.asker.keeper) return this.tally.placeCodes.has(placeId);
-    this.#known ??= new Set(this.tally.places.flatMap((place, code) => (this.seen[code] === 1 ? place.lineage : [])));
+    this.#known ??= new Set([
+      ...this.#steps,
+      ...this.tally.places.flatMap((place, code) => (this.seen[code] === 1 ? place.lineage : [])),
+    ]);
     return this.#known.has(placeId);
   }
 
@@ -163,8 +202,11 @@ export class Scan {
   /** Where a column is in force, by place; null where it is so for all that the question is about. */
   #maskFor(column: Column): Uint8Array | null {
     const asked = this.tally.places[this.tally.placeCodes.get(this.question.placeId) ?? -1];
-    if (asked?.lineage.includes(column.placeId)) return null;
-    return Uint8Array.from(this.tally.places, (place) => Number(place.lineage.includes(column.placeId)));
+    const { places, homes } = this.tally;
+    const inForce = (code: number): boolean => places[code]?.lineage.includes(column.placeId) === true;
+    const fromElsewhere = () => [...this.standing.keys()].some((row) => !inForce(homes[row] as number));
+    if (asked?.lineage.includes(column.placeId) && !fromElsewhere()) return null;
+    return Uint8Array.from(places, (_place, code) => Number(inForce(code)));
   }
 
   #masked<T extends Int32Array | Uint8Array | Float64Array>(from: T, mask: Uint8Array | null, empty: number): T {
@@ -179,16 +221,32 @@ export class Scan {
     return masked;
   }
 
-  /** What each row's home has, by the codes of places. */
+  /** What the place has in which each row stands first, by the codes of places. */
   #ofHomes(codeOf: Int32Array): Int32Array {
     const { rows } = this;
-    const { homes } = this.tally;
+    const { homes, isApart } = this.tally;
     const codes = new Int32Array(this.tally.rows);
     for (let at = 0; at < rows.length; at += 1) {
       const row = rows[at] as number;
-      codes[row] = codeOf[homes[row] as number] as number;
+      codes[row] = codeOf[isApart[row] === 1 ? this.standsAt(row) : (homes[row] as number)] as number;
     }
     return codes;
+  }
+
+  /** Sets of codes for papers that stand in several places; null where none does. Codes from `size` on are then those of sets. */
+  #setsOfStanding(codeOf: Int32Array, codes: Int32Array, size: number): (readonly number[])[] | null {
+    const several = [...this.standing].filter(([, places]) => places.length > 1);
+    if (several.length === 0) return null;
+    const sets: (readonly number[])[] = Array.from({ length: size }, (_, code) => (code === 0 ? [] : [code]));
+    const known = new Map<string, number>();
+    for (const [row, places] of several) {
+      const set = [...new Set(places.map((place) => codeOf[place] as number))].filter((code) => code !== 0);
+      const key = set.join();
+      const code = known.get(key) ?? sets.push(set) - 1;
+      known.set(key, code);
+      codes[row] = code;
+    }
+    return sets;
   }
 
   #coded(
@@ -231,11 +289,13 @@ export class Scan {
       return id === null ? 0 : (placeCodes.get(id) ?? -1) + 1;
     });
     const order = lazily(() => this.tally.treeOrder());
+    const size = places.length + 1;
+    const codes = this.#ofHomes(codeOf);
     return {
       kind: 'coded',
-      codes: this.#ofHomes(codeOf),
-      sets: null,
-      size: places.length + 1,
+      codes,
+      sets: this.#setsOfStanding(codeOf, codes, size),
+      size,
       valueOf: (code) => (code === 0 ? null : (places[code - 1]?.id ?? null)),
       find: (value) => (typeof value === 'string' ? (placeCodes.get(value) ?? -2) + 1 : value === null ? 0 : -1),
       rankOf: (code) => order().get(places[code - 1]?.id ?? '') ?? 0,
@@ -271,7 +331,7 @@ export class Scan {
     return (code) => {
       if (code === 0) return false;
       const row = tally.ids.rowOf(id(code));
-      return row === -1 || this.seen[tally.homes[row] ?? -1] !== 1;
+      return row === -1 || !this.seesRow(row);
     };
   }
 
@@ -324,6 +384,17 @@ export class Scan {
     });
     return (code) => ranks()[code] ?? 0;
   }
+}
+
+/** The scopes by any of which a paper is open; none for one in a place without. */
+export function scopesInto(tally: Tally, row: number): string[] {
+  const home = tally.places[tally.homes[row] ?? -1]?.scopeId ?? null;
+  const apart = tally.apart.get(row);
+  if (apart?.scopeId) return [apart.scopeId];
+  const opened = (apart?.filings ?? []).flatMap(({ placeId, opening }) =>
+    opening ? (tally.places[tally.placeCodes.get(placeId) ?? -1]?.scopeId ?? []) : [],
+  );
+  return home === null ? opened : [home, ...opened];
 }
 
 const never = (): boolean => false;

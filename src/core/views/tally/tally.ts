@@ -22,6 +22,9 @@ const storeFor: Record<ColumnType, () => ColumnStore> = {
   document: () => new CodedStore(),
 };
 
+/** What sets a paper apart from those that simply lie in their home. */
+type Apart = Pick<ViewPaper, 'scopeId' | 'filings'>;
+
 const nowhere = -1;
 const dayMs = 86_400_000;
 
@@ -38,6 +41,9 @@ export class Tally {
   papers = 0;
   /** The place that each row's paper lives in, by its code; -1 for a row without a paper. */
   homes = new Int32Array(0);
+  /** 1 for each row whose paper has a scope of its own or is filed elsewhere, too. */
+  isApart = new Uint8Array(0);
+  readonly apart = new Map<number, Apart>();
   /** Titles and the forms in which words are looked for, by row: nearly all differ, so a dictionary would only cost. */
   readonly titles: string[] = [];
   readonly titleKeys: string[] = [];
@@ -131,6 +137,10 @@ export class Tally {
     }
     this.#grow(row + 1);
     this.homes[row] = home;
+    const isApart = paper.scopeId !== null || paper.filings.length > 0;
+    this.isApart[row] = Number(isApart);
+    if (isApart) this.apart.set(row, { scopeId: paper.scopeId, filings: paper.filings });
+    else this.apart.delete(row);
     this.kinds.set(row, paper.kind);
     this.sizes.set(row, paper.sizeBytes);
     this.pages.set(row, paper.pageCount);
@@ -154,6 +164,7 @@ export class Tally {
 
   #grow(rows: number): void {
     this.homes = grown(this.homes, rows);
+    this.isApart = grown(this.isApart, rows);
     this.filedAtMs = grown(this.filedAtMs, rows);
     this.changedAtMs = grown(this.changedAtMs, rows);
     this.filedDays = grown(this.filedDays, rows);
@@ -182,6 +193,8 @@ export class Tally {
       this.ids.delete(id);
       this.titleRanks.remove(row);
       this.homes[row] = nowhere;
+      this.isApart[row] = 0;
+      this.apart.delete(row);
       this.titles[row] = '';
       this.#free.push(row);
       this.papers -= 1;

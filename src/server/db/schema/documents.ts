@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import {
   type AnyPgColumn,
   bigint,
+  boolean,
   check,
   doublePrecision,
   index,
@@ -14,13 +15,15 @@ import {
   unique,
   uuid,
 } from 'drizzle-orm/pg-core';
+import type { Step } from '@/core/access/resolve';
 import type { Values } from '@/core/columns/model';
+import { filingKinds } from '@/core/documents/model';
 import { stamps } from '@/core/filing/fileKind';
 import type { JournalDetail } from '@/core/journal/model';
 import type { UploadMetadata } from '@/core/uploads/contract';
 import type { UploadOutcome } from '@/core/uploads/model';
 import { person } from './people';
-import { place } from './places';
+import { place, scope } from './places';
 import { bytea, naturalText } from './types';
 
 const instant = () => timestamp({ withTimezone: true, mode: 'date' });
@@ -57,6 +60,11 @@ export const document = pgTable(
     shownValues: jsonb().$type<Values>().notNull().default({}),
     /** Its place in the order that people dragged its home's papers into; null where nobody did. */
     position: doublePrecision(),
+    /** False: stands alone, its home's readers are not let in. */
+    follows: boolean().notNull().default(true),
+    /** Its own scope, where it has a say of its own; null where it has exactly its home's access. */
+    scopeId: uuid().references(() => scope.id),
+    accessRevision: integer().notNull().default(0),
     disposedAt: instant(),
     disposedBy: uuid().references(() => person.id),
     revision: integer().notNull().default(0),
@@ -67,11 +75,45 @@ export const document = pgTable(
     index('document_search').using('gin', sql`${table.searchKey} gin_trgm_ops`),
     index('document_title').on(table.title, table.id),
     index('document_changed').on(table.changedAt),
+    index('document_scope')
+      .on(table.scopeId)
+      .where(sql`${table.scopeId} is not null`),
     index('document_disposed')
       .on(table.disposedAt)
       .where(sql`${table.disposedAt} is not null`),
   ],
 );
+
+/** Another place that lists a paper. A pointer shows it to those who may see it anyway; an opening lets the place's readers in. */
+export const filing = pgTable(
+  'filing',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    documentId: uuid()
+      .notNull()
+      .references(() => document.id, { onDelete: 'cascade' }),
+    placeId: uuid()
+      .notNull()
+      .references(() => place.id),
+    kind: text({ enum: filingKinds }).notNull(),
+    madeBy: uuid()
+      .notNull()
+      .references(() => person.id),
+    madeAt: instant().notNull(),
+  },
+  (table) => [unique('filing_once').on(table.documentId, table.placeId), index('filing_place').on(table.placeId)],
+);
+
+/** What a change of access put in place of what, by its journal entry: so that it can be taken back in one step. */
+export const accessChange = pgTable('access_change', {
+  entryId: bigint({ mode: 'number' })
+    .primaryKey()
+    .references((): AnyPgColumn => journal.id),
+  placeId: uuid().references(() => place.id, { onDelete: 'cascade' }),
+  documentId: uuid().references(() => document.id, { onDelete: 'cascade' }),
+  before: jsonb().$type<Step>().notNull(),
+  after: jsonb().$type<Step>().notNull(),
+});
 
 /** Content, named by its SHA-256 (64 hexadecimal digits). It never changes; `contentId` finds its chunks. */
 export const blob = pgTable('blob', {

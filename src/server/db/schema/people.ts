@@ -1,5 +1,18 @@
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, index, integer, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  check,
+  date,
+  index,
+  integer,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { groupRoles } from '@/core/people/model';
 import { naturalText } from './types';
 
 const instant = () => timestamp({ withTimezone: true, mode: 'date' });
@@ -17,6 +30,8 @@ export const person = pgTable(
     updatedAt: instant().notNull().defaultNow(),
     keeper: boolean().notNull().default(false),
     active: boolean().notNull().default(true),
+    /** Does not belong to the organisation: an auditor, an adviser. */
+    outside: boolean().notNull().default(false),
     searchKey: text().notNull().default(''),
   },
   (table) => [index('person_search').using('gin', sql`${table.searchKey} gin_trgm_ops`)],
@@ -100,6 +115,42 @@ export const personGroup = pgTable('person_group', {
   revision: integer().notNull().default(0),
 });
 
+/** Whose sight a session has taken on: a person's, or that of someone in a group. */
+export const seeAs = pgTable(
+  'see_as',
+  {
+    sessionId: uuid()
+      .primaryKey()
+      .references(() => session.id, { onDelete: 'cascade' }),
+    personId: uuid().references(() => person.id),
+    groupId: uuid().references(() => personGroup.id, { onDelete: 'cascade' }),
+  },
+  (table) => [check('see_as_one', sql`(${table.personId} is not null) <> (${table.groupId} is not null)`)],
+);
+
+/** Who was put into a group: a person, or all members of another group; for how long, and as what. */
+export const groupTerm = pgTable(
+  'group_term',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    groupId: uuid()
+      .notNull()
+      .references(() => personGroup.id, { onDelete: 'cascade' }),
+    personId: uuid().references(() => person.id),
+    memberGroupId: uuid().references(() => personGroup.id, { onDelete: 'cascade' }),
+    role: text({ enum: groupRoles }).notNull().default('member'),
+    fromDay: date({ mode: 'string' }),
+    /** The last day. */
+    untilDay: date({ mode: 'string' }),
+  },
+  (table) => [
+    index('group_term_group').on(table.groupId),
+    check('group_term_one_member', sql`(${table.personId} is not null) <> (${table.memberGroupId} is not null)`),
+    check('group_term_in_order', sql`${table.fromDay} <= ${table.untilDay}`),
+  ],
+);
+
+/** Who belongs to a group today, also by way of groups within it: worked out from the terms by `recomputeMemberships`. */
 export const membership = pgTable(
   'membership',
   {

@@ -18,7 +18,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { Values } from '@/core/columns/model';
 import { placeKinds, hues } from '@/core/places/model';
-import { person } from './people';
+import { person, personGroup } from './people';
 import { naturalText } from './types';
 
 const instant = () => timestamp({ withTimezone: true, mode: 'date' });
@@ -34,6 +34,8 @@ export const library = pgTable(
     maxFileBytes: bigint({ mode: 'number' }).notNull(),
     families: text().array().notNull(),
     revision: integer().notNull().default(0),
+    /** The day for which `membership` was last worked out, in the library's time zone. */
+    membershipDay: date({ mode: 'string' }),
   },
   (table) => [check('library_is_one', sql`${table.id} = 1`)],
 );
@@ -91,22 +93,32 @@ export const place = pgTable(
   ],
 );
 
-/** One line of a place's access sheet: what it gives, and to whom. Exactly one of the three subjects is set. */
+/**
+ * One line of the access sheet of a place or a paper: what it gives or withholds, and to whom. Exactly one of the two
+ * and one of the three subjects is set. (References to papers and groups stand in the migration: their tables are
+ * declared above this one.)
+ */
 export const accessGrant = pgTable(
   'access_grant',
   {
     id: uuid().primaryKey().defaultRandom(),
-    placeId: uuid()
-      .notNull()
-      .references(() => place.id, { onDelete: 'cascade' }),
+    placeId: uuid().references(() => place.id, { onDelete: 'cascade' }),
+    documentId: uuid(),
     personId: uuid().references(() => person.id),
-    groupId: uuid(),
+    groupId: uuid().references(() => personGroup.id, { onDelete: 'cascade' }),
     everyone: boolean().notNull().default(false),
     gives: smallint().notNull(),
     withholds: smallint().notNull().default(0),
+    /** Who opened it, and when: what was passed to someone and by whom. */
+    givenBy: uuid().references(() => person.id),
+    givenAt: instant().notNull().defaultNow(),
   },
   (table) => [
-    unique('access_grant_once').on(table.placeId, table.personId, table.groupId, table.everyone).nullsNotDistinct(),
+    unique('access_grant_once')
+      .on(table.placeId, table.documentId, table.personId, table.groupId, table.everyone)
+      .nullsNotDistinct(),
+    index('access_grant_document').on(table.documentId),
+    check('access_grant_one_object', sql`(${table.placeId} is not null) <> (${table.documentId} is not null)`),
     check(
       'access_grant_one_subject',
       sql`(${table.personId} is not null)::int + (${table.groupId} is not null)::int + ${table.everyone}::int = 1`,
@@ -114,14 +126,21 @@ export const accessGrant = pgTable(
   ],
 );
 
-/** The places that start from the same set and add nothing share one; it belongs to the highest of them. */
-export const scope = pgTable('scope', {
-  id: uuid().primaryKey().defaultRandom(),
-  placeId: uuid()
-    .notNull()
-    .unique()
-    .references((): AnyPgColumn => place.id, { onDelete: 'cascade' }),
-});
+/**
+ * The places that start from the same set and add nothing share one; it belongs to the highest of them. A paper with a
+ * say of its own has one for itself.
+ */
+export const scope = pgTable(
+  'scope',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    placeId: uuid()
+      .unique()
+      .references((): AnyPgColumn => place.id, { onDelete: 'cascade' }),
+    documentId: uuid().unique(),
+  },
+  (table) => [check('scope_one_owner', sql`(${table.placeId} is not null) <> (${table.documentId} is not null)`)],
+);
 
 /** Who may do what in a scope: the outcome of `core/access`, stored. Nobody without `see` has a row. */
 export const scopeEntry = pgTable(

@@ -13,6 +13,8 @@ export interface Questioner {
   readonly personId: string;
   readonly keeper: boolean;
   readonly nowMs: number;
+  /** The scopes that are shown to who looks as this person would, and nothing private with them; null for the person. */
+  readonly shown: readonly string[] | null;
 }
 
 /** After this long without a look at the changes some may have been swept: then all is read again. */
@@ -41,7 +43,7 @@ export class FollowedTally {
     return this.#inTurn(async () => {
       try {
         const { client, tally } = await this.#ready();
-        let news = await newsSince(client, this.#snapshot, who.personId, question.placeId);
+        let news = await newsSince(client, this.#snapshot, who, question.placeId);
         const openTo = asks(question, 'openTo');
         const longTexts = conditionsIn(question.conditions).filter(
           (each) =>
@@ -51,7 +53,7 @@ export class FollowedTally {
         if (news.papers.length > 0 || news.places.length > 0 || news.world || openTo || longTexts.length > 0) {
           // More than one statement has to see one moment.
           await client.query('begin isolation level repeatable read read only');
-          news = await newsSince(client, this.#snapshot, who.personId, question.placeId);
+          news = await newsSince(client, this.#snapshot, who, question.placeId);
           const again = await this.#catchUp(client, tally, news);
           asker = askerFrom(news, who, tally);
           if (openTo) asker = { ...asker, openTo: await openings(client) };
@@ -135,7 +137,7 @@ const asks = (question: Question, of: string): boolean =>
 const askerFrom = (news: News, who: Questioner, tally: Tally): Asker => ({
   personId: who.personId,
   keeper: who.keeper,
-  scopes: new Set(news.scopes),
+  scopes: new Set(who.shown ?? news.scopes),
   groupMates: new Set([who.personId, ...news.groupMates]),
   labels: new Set(news.labels),
   today: dayAt(who.nowMs, tally.world.timeZone),

@@ -2,7 +2,7 @@ import type { PoolClient, QueryArrayResult } from 'pg';
 import { z } from 'zod';
 import type { Column } from '@/core/columns/model';
 import type { PlaceKind } from '@/core/places/model';
-import type { ViewPaper, ViewPlace, ViewWorld } from '@/core/views/question';
+import type { ViewFiling, ViewPaper, ViewPlace, ViewWorld } from '@/core/views/question';
 
 /**
  * What the tally is filled from. The statements are plain SQL over one connection of its own: they read the library
@@ -13,7 +13,7 @@ export type Connection = Pick<PoolClient, 'query'>;
 const paperFields = `
   document.id::text, home_id::text, title, stamp, size_bytes::float8, page_count, word_count, filed_by::text,
   extract(epoch from filed_at)::float8 * 1000, changed_by::text, extract(epoch from changed_at)::float8 * 1000,
-  position, shown_values::text`;
+  position, shown_values::text, scope_id::text`;
 
 type PaperFields = [
   string,
@@ -29,13 +29,22 @@ type PaperFields = [
   number,
   number | null,
   string,
+  string | null,
 ];
 
-function asPaper(row: PaperFields, labels: ReadonlyMap<string, string[]>): ViewPaper {
+/** What stands in tables of its own, by paper. */
+interface Beside {
+  readonly labels: ReadonlyMap<string, string[]>;
+  readonly filings: ReadonlyMap<string, readonly ViewFiling[]>;
+}
+
+function asPaper(row: PaperFields, { labels, filings }: Beside): ViewPaper {
   const [id, homeId, title, kind, sizeBytes, pageCount, wordCount, filedBy, filedAtMs, changedBy, changedAtMs] = row;
   return {
     id,
     homeId,
+    scopeId: row[13],
+    filings: filings.get(id) ?? noFilings,
     title,
     kind,
     sizeBytes,
@@ -53,28 +62,37 @@ function asPaper(row: PaperFields, labels: ReadonlyMap<string, string[]>): ViewP
 }
 const none = {};
 const noLabels: readonly string[] = [];
+const noFilings: readonly ViewFiling[] = [];
 
-/** The labels on all papers that have any, or on those of some. */
-async function labelsOf(connection: Connection, ids: readonly string[] | null): Promise<ReadonlyMap<string, string[]>> {
+/** The labels on all papers that have any, or on those of some, and where they are filed besides their homes. */
+async function besides(connection: Connection, ids: readonly string[] | null): Promise<Beside> {
+  const filed = await rowsOf<[string, string, boolean]>(
+    connection,
+    `select document_id::text, place_id::text, kind = 'opening' from filing
+     where $1::uuid[] is null or document_id = any($1::uuid[]) order by made_at, id`,
+    [ids],
+  );
+  const filings = new Map<string, ViewFiling[]>();
+  for (const [id, placeId, opening] of filed) filings.set(id, [...(filings.get(id) ?? []), { placeId, opening }]);
   const rows = await rowsOf<[string, string[]]>(
     connection,
     `select document_id::text, array_agg(label_id::text) from document_label
      where $1::uuid[] is null or document_id = any($1::uuid[]) group by 1`,
     [ids],
   );
-  return new Map(rows);
+  return { labels: new Map(rows), filings };
 }
 
 /** Papers in use, in pieces, in the order of their titles: what comes sorted need not be sorted again. */
 export async function* allPapers(connection: Connection): AsyncGenerator<ViewPaper[]> {
-  const labels = await labelsOf(connection, null);
+  const beside = await besides(connection, null);
   await connection.query(`
     declare papers no scroll cursor for
     select ${paperFields} from document where disposed_at is null order by title, document.id`);
   for (;;) {
     const piece = await rowsOf<PaperFields>(connection, 'fetch 10000 from papers', []);
     if (piece.length === 0) return;
-    yield piece.map((row) => asPaper(row, labels));
+    yield piece.map((row) => asPaper(row, beside));
   }
 }
 
@@ -85,8 +103,8 @@ export async function papersOf(connection: Connection, ids: readonly string[]): 
     `select ${paperFields} from document where id = any($1::uuid[]) and disposed_at is null`,
     [ids],
   );
-  const labels = await labelsOf(connection, ids);
-  return found.map((row) => asPaper(row, labels));
+  const beside = await besides(connection, ids);
+  return found.map((row) => asPaper(row, beside));
 }
 
 /** All places, or those of some that are there. */
@@ -166,7 +184,7 @@ const newChanges = `
 export async function newsSince(
   connection: Connection,
   snapshot: string,
-  personId: string,
+  { personId, shown }: { readonly personId: string; readonly shown: readonly string[] | null },
   placeId: string,
 ): Promise<News> {
   const [row] = await rowsOf<unknown[]>(
@@ -179,9 +197,9 @@ export async function newsSince(
        array(select scope_id::text from scope_entry where person_id = $2::uuid and capabilities & 1 <> 0),
        array(select distinct mate.person_id::text from membership as mine
              join membership as mate on mate.group_id = mine.group_id where mine.person_id = $2::uuid),
-       array(select id::text from label where owner_id is null or owner_id = $2::uuid),
+       array(select id::text from label where owner_id is null or owner_id = $4::uuid),
        (select extract(epoch from before)::float8 * 1000 from look where person_id = $2::uuid and place_id = $3::uuid)`,
-    [snapshot, personId, placeId],
+    [snapshot, personId, placeId, shown === null ? personId : null],
   );
   const [seen, papers, places, world, scopes, groupMates, labels, lookedAtMs] = newsSchema.parse(row);
   return { snapshot: seen, papers, places, world, scopes, groupMates, labels, lookedAtMs };

@@ -1,0 +1,157 @@
+import { noCapabilities, type CapabilitySet } from './capability';
+import { addsNothing, resolvePaper, resolveStep, type Standing, type Step } from './resolve';
+
+export interface AccessPlace {
+  readonly id: string;
+  /** Null for the library itself. */
+  readonly parentId: string | null;
+  readonly step: Step;
+}
+
+/** A paper with a say of its own, or that some cross-filing opens. All others have exactly their home's access. */
+export interface AccessPaper {
+  readonly id: string;
+  readonly homeId: string;
+  readonly step: Step;
+  /** The places whose readers are let in by a cross-filing. */
+  readonly openings: readonly string[];
+}
+
+/** All that the access of a library depends on, besides people. Each place comes after the one it stands in. */
+export interface AccessLibrary {
+  readonly places: readonly AccessPlace[];
+  readonly papers: readonly AccessPaper[];
+}
+
+/**
+ * Who may do what somewhere. Nobody without `see` has an entry, and keepers have one only where something is granted to
+ * them. Places that add nothing to the one above share its very object.
+ */
+export type Sight = ReadonlyMap<string, CapabilitySet>;
+export const nobody: Sight = new Map();
+
+/** Who may do what in each place and with each paper that is listed. */
+export interface Resolved {
+  readonly places: ReadonlyMap<string, Sight>;
+  readonly papers: ReadonlyMap<string, Sight>;
+}
+
+/**
+ * Resolves a library, or the part below some place.
+ *
+ * @param known who may do what in places that papers or topmost places refer to and that are not listed themselves.
+ * @throws where a place or paper refers to one that is neither listed before it nor known.
+ */
+export function resolveLibrary(
+  library: AccessLibrary,
+  people: readonly Standing[],
+  known: ReadonlyMap<string, Sight> = new Map(),
+): Resolved {
+  const places = new Map<string, Sight>();
+  const at = (id: string): Sight => {
+    const sight = places.get(id) ?? known.get(id);
+    if (!sight) throw new Error(`Access to the place ${id} is asked for before it is known`);
+    return sight;
+  };
+  for (const { id, parentId, step } of library.places) {
+    const above = parentId === null ? nobody : at(parentId);
+    places.set(
+      id,
+      addsNothing(step)
+        ? above
+        : sightOf(people, (who) => resolveStep(above.get(who.personId) ?? noCapabilities, step, who)),
+    );
+  }
+  const papers = new Map<string, Sight>();
+  for (const { id, homeId, step, openings } of library.papers) {
+    const home = at(homeId);
+    const opened = openings.map(at);
+    papers.set(
+      id,
+      addsNothing(step) && opened.length === 0
+        ? home
+        : sightOf(people, (who) =>
+            resolvePaper(
+              home.get(who.personId) ?? noCapabilities,
+              opened.map((each) => each.get(who.personId) ?? noCapabilities),
+              step,
+              who,
+            ),
+          ),
+    );
+  }
+  return { places, papers };
+}
+
+function sightOf(people: readonly Standing[], held: (who: Standing) => CapabilitySet): Sight {
+  const sight = new Map<string, CapabilitySet>();
+  for (const who of people) {
+    const set = held(who);
+    if (set !== noCapabilities) sight.set(who.personId, set);
+  }
+  return sight;
+}
+
+/** A change that someone may make to who can open what. */
+export type AccessChange =
+  | { readonly kind: 'placeStep'; readonly placeId: string; readonly step: Step }
+  | { readonly kind: 'paperStep'; readonly paperId: string; readonly step: Step }
+  | { readonly kind: 'placeMove'; readonly placeId: string; readonly toId: string }
+  | { readonly kind: 'paperMove'; readonly paperIds: ReadonlySet<string>; readonly toId: string }
+  /** All listed papers come to be opened by a place, or are so no longer. */
+  | { readonly kind: 'openings'; readonly placeId: string; readonly opens: boolean };
+
+/** The library as it would be after a change. A paper or place that a change is about has to be listed. */
+export function changed(library: AccessLibrary, change: AccessChange): AccessLibrary {
+  const { places, papers } = library;
+  switch (change.kind) {
+    case 'placeStep':
+      return { ...library, places: one(places, change.placeId, (place) => ({ ...place, step: change.step })) };
+    case 'paperStep':
+      return { ...library, papers: one(papers, change.paperId, (paper) => ({ ...paper, step: change.step })) };
+    case 'placeMove':
+      return topDown({
+        ...library,
+        places: one(places, change.placeId, (place) => ({ ...place, parentId: change.toId })),
+      });
+    case 'paperMove':
+      return {
+        ...library,
+        papers: papers.map((paper) => (change.paperIds.has(paper.id) ? { ...paper, homeId: change.toId } : paper)),
+      };
+    case 'openings':
+      return {
+        ...library,
+        papers: papers.map((paper) => {
+          const others = paper.openings.filter((id) => id !== change.placeId);
+          const opens = change.opens && paper.homeId !== change.placeId;
+          return { ...paper, openings: opens ? [...others, change.placeId] : others };
+        }),
+      };
+  }
+}
+
+function one<T extends { readonly id: string }>(all: readonly T[], id: string, make: (each: T) => T): readonly T[] {
+  if (!all.some((each) => each.id === id)) throw new Error(`A change of access is about ${id}, which is not listed`);
+  return all.map((each) => (each.id === id ? make(each) : each));
+}
+
+/** The same library read from the top: each place is followed by all below it, places beside each other as they were listed. */
+export function topDown(library: AccessLibrary): AccessLibrary {
+  const listed = new Set(library.places.map((place) => place.id));
+  const below = new Map<string | null, AccessPlace[]>();
+  for (const place of library.places) {
+    const parent = place.parentId !== null && listed.has(place.parentId) ? place.parentId : null;
+    below.set(parent, [...(below.get(parent) ?? []), place]);
+  }
+  const places: AccessPlace[] = [];
+  const visit = (parent: string | null): void => {
+    for (const place of below.get(parent) ?? []) {
+      places.push(place);
+      visit(place.id);
+    }
+  };
+  visit(null);
+  if (places.length < library.places.length) throw new Error('A place would stand within itself');
+  return { ...library, places };
+}

@@ -1,0 +1,237 @@
+import { and, eq, inArray, ne } from 'drizzle-orm';
+import { has, listOf, noCapabilities, setOf, bitOf, type CapabilitySet } from '@/core/access/capability';
+import type { AccessOn } from '@/core/access/contract';
+import { subjectKey, type Grant, type Step } from '@/core/access/resolve';
+import { setInWords } from '@/core/access/words';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import type { JournalDetail } from '@/core/journal/model';
+import { perform } from '../act';
+import { now } from '../clock';
+import { config } from '../config';
+import { db, type Tx } from '../db/client';
+import { accessChange, accessGrant, document, membership, person, personGroup, place } from '../db/schema';
+import { sendMail } from '../mail/outbox';
+import type { Actor } from './actor';
+import { capabilitiesIn, capabilitiesOn } from './held';
+import { grantsOn, managed, type Managed } from './managed';
+import { recomputePapers, recomputeScopes } from './scopes';
+
+type Sheet = Pick<ReadInputOf<'access.forecast'>, 'follows' | 'grants'>;
+
+/** A sheet as it came in, as a step. Lines that say nothing are left out; nobody may stand on it twice. */
+export function readSheet({ follows, grants }: Sheet): Step {
+  const read = grants
+    .map(({ subject, gives, withholds }): Grant => ({ subject, gives: setOf(gives), withholds: bitsOf(withholds) }))
+    .filter((grant) => grant.gives !== noCapabilities || grant.withholds !== noCapabilities);
+  if (new Set(read.map(({ subject }) => subjectKey(subject))).size < read.length)
+    refuse('invalid', 'Someone stands twice on the sheet.');
+  return { follows, grants: read };
+}
+
+/** Withheld bits stand as they are: nothing comes with them. */
+const bitsOf = (some: Sheet['grants'][number]['withholds']): CapabilitySet =>
+  some.reduce((set, each) => set | bitOf(each), noCapabilities);
+
+/** Makes a sheet this and no other, under the revision that the person saw. What stood there before is kept for undoing. */
+export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>): Promise<OutputOf<'access.set'>> {
+  const step = readSheet(input);
+  const told: Told[] = [];
+  const done = await perform<OutputOf<'access.set'>>(actor, async (tx) => {
+    const found = await managed(tx, actor, input.on);
+    if (found.parentId === null) refuse('not-allowed', 'The library itself is open to keepers alone.');
+    if (found.revision !== input.revision) refuse('conflict');
+    if (sameStep(found.step, step)) return { entry: null, result: { entryId: null, revision: input.revision } };
+    const before = new Set(found.step.grants.map(({ subject }) => subjectKey(subject)));
+    await put(tx, actor, found, step);
+    if (input.message !== null)
+      told.push(
+        ...(await toTell(
+          tx,
+          step.grants.filter((grant) => !before.has(subjectKey(grant.subject))),
+        )),
+      );
+    return recorded(tx, actor, found, step);
+  });
+  await Promise.all(told.map((each) => tell(actor, input, each)));
+  return done;
+}
+
+/** Takes a change of access back, as long as the sheet is still what the change made of it. */
+export async function undoAccess(actor: Actor, { entryId }: ReadInputOf<'access.undo'>): Promise<null> {
+  return perform<null>(actor, async (tx) => {
+    const [change] = await tx.select().from(accessChange).where(eq(accessChange.entryId, entryId));
+    if (!change) refuse('not-found');
+    const on: AccessOn =
+      change.placeId === null ? { kind: 'paper', id: change.documentId ?? '' } : { kind: 'place', id: change.placeId };
+    const found = await managed(tx, actor, on);
+    if (!sameStep(found.step, change.after))
+      refuse(
+        'conflict',
+        'Who may open it has been changed again since. Nothing was undone; the sheet shows how it stands.',
+      );
+    const there = await knownIn(tx, change.before.grants);
+    const step = { ...change.before, grants: there };
+    await put(tx, actor, found, step);
+    const done = await recorded(tx, actor, found, step);
+    return { entry: done.entry, recorded: async (id) => (await done.recorded(id), null) };
+  });
+}
+
+async function put(tx: Tx, actor: Actor, found: Managed, step: Step): Promise<void> {
+  const { on } = found;
+  const revision = { follows: step.follows, accessRevision: found.revision + 1 };
+  const changed =
+    on.kind === 'place'
+      ? await tx
+          .update(place)
+          .set(revision)
+          .where(and(eq(place.id, on.id), eq(place.accessRevision, found.revision), ne(place.kind, 'library')))
+          .returning({ id: place.id })
+      : await tx
+          .update(document)
+          .set(revision)
+          .where(and(eq(document.id, on.id), eq(document.accessRevision, found.revision)))
+          .returning({ id: document.id });
+  if (changed.length === 0) refuse('conflict');
+  if ((await knownIn(tx, step.grants)).length < step.grants.length)
+    refuse('not-found', 'Someone on the sheet is no longer here. Nothing was saved.');
+  await putGrants(tx, actor, on, found.step.grants, step.grants);
+  if (on.kind === 'place') await recomputeScopes(tx, on.id);
+  else await recomputePapers(tx, [on.id]);
+  await keepsOwnWayIn(tx, actor, on);
+}
+
+/** Writes the lines that differ: who opened something, and when, stays with a line that does not. */
+async function putGrants(
+  tx: Tx,
+  actor: Actor,
+  on: AccessOn,
+  before: readonly Grant[],
+  after: readonly Grant[],
+): Promise<void> {
+  const was = new Map(before.map((grant) => [subjectKey(grant.subject), grant]));
+  const stays = (grant: Grant): boolean => {
+    const old = was.get(subjectKey(grant.subject));
+    return old !== undefined && old.gives === grant.gives && old.withholds === grant.withholds;
+  };
+  const kept = new Set(after.filter(stays).map((grant) => subjectKey(grant.subject)));
+  const rows = await tx.select().from(accessGrant).where(grantsOn(on));
+  const gone = rows.filter((row) => !kept.has(row.personId ?? row.groupId ?? 'everyone')).map((row) => row.id);
+  if (gone.length > 0) await tx.delete(accessGrant).where(inArray(accessGrant.id, gone));
+  const put = after.filter((grant) => !stays(grant));
+  if (put.length > 0)
+    await tx.insert(accessGrant).values(
+      put.map(({ subject, gives, withholds }) => ({
+        placeId: on.kind === 'place' ? on.id : null,
+        documentId: on.kind === 'paper' ? on.id : null,
+        personId: subject.kind === 'person' ? subject.id : null,
+        groupId: subject.kind === 'group' ? subject.id : null,
+        everyone: subject.kind === 'everyone',
+        gives,
+        withholds,
+        givenBy: actor.personId,
+        givenAt: now(),
+      })),
+    );
+}
+
+async function recorded(tx: Tx, actor: Actor, found: Managed, step: Step) {
+  const detail: JournalDetail = {
+    name: found.name,
+    before: stepAsText(found.step),
+    after: stepAsText(step),
+  };
+  const { on } = found;
+  return {
+    entry: { act: 'access.changed', subjects: [on.id], detail } as const,
+    recorded: async (entryId: number) => {
+      await tx.insert(accessChange).values({
+        entryId,
+        placeId: on.kind === 'place' ? on.id : null,
+        documentId: on.kind === 'paper' ? on.id : null,
+        before: found.step,
+        after: step,
+      });
+      return { entryId, revision: found.revision + 1 };
+    },
+  };
+}
+
+/** One spelling for a sheet, for the journal: "follows; everyone=see; 8d1f…=see,take−add". */
+function stepAsText({ follows, grants }: Step): string {
+  const lines = grants
+    .map(({ subject, gives, withholds }) => {
+      const less = withholds === noCapabilities ? '' : `−${listOf(withholds).join(',')}`;
+      return `${subjectKey(subject)}=${listOf(gives).join(',')}${less}`;
+    })
+    .sort();
+  return [follows ? 'follows' : 'stands alone', ...lines].join('; ');
+}
+
+const sameStep = (a: Step, b: Step): boolean => stepAsText(a) === stepAsText(b);
+
+/** The grants among some whose person or group is still there. */
+async function knownIn(tx: Tx, grants: readonly Grant[]): Promise<Grant[]> {
+  const ids = grants.flatMap(({ subject }) => (subject.kind === 'everyone' ? [] : [subject.id]));
+  if (ids.length === 0) return [...grants];
+  const people = await tx.select({ id: person.id }).from(person).where(inArray(person.id, ids));
+  const groups = await tx.select({ id: personGroup.id }).from(personGroup).where(inArray(personGroup.id, ids));
+  const there = new Set([...people.map((row) => `person ${row.id}`), ...groups.map((row) => `group ${row.id}`)]);
+  return grants.filter(({ subject }) => subject.kind === 'everyone' || there.has(`${subject.kind} ${subject.id}`));
+}
+
+/** A manager who would shut themselves out is told so; a keeper always gets in. */
+async function keepsOwnWayIn(tx: Tx, actor: Actor, on: AccessOn): Promise<void> {
+  const [after] =
+    on.kind === 'place' ? await tx.select({ scopeId: place.scopeId }).from(place).where(eq(place.id, on.id)) : [];
+  const held =
+    on.kind === 'place'
+      ? await capabilitiesIn(tx, actor, after?.scopeId ?? null)
+      : await capabilitiesOn(tx, actor, on.id);
+  if (!has(held, 'manage'))
+    refuse(
+      'not-allowed',
+      'You would lose your own way in here. Nothing was saved; leave yourself or your group as manager.',
+    );
+}
+
+interface Told {
+  readonly name: string;
+  readonly email: string;
+  readonly set: CapabilitySet;
+}
+
+/** The people behind some grants, each once, with the most that one of them gives. Everyone signed in is told by no mail. */
+async function toTell(tx: Tx, grants: readonly Grant[]): Promise<Told[]> {
+  const told = new Map<string, Told>();
+  for (const { subject, gives } of grants) {
+    if (subject.kind === 'everyone' || gives === noCapabilities) continue;
+    const people = await tx
+      .selectDistinct({ name: person.name, email: person.email })
+      .from(person)
+      .leftJoin(membership, eq(membership.personId, person.id))
+      .where(
+        and(
+          eq(person.active, true),
+          subject.kind === 'person' ? eq(person.id, subject.id) : eq(membership.groupId, subject.id),
+        ),
+      );
+    for (const each of people) told.set(each.email, { ...each, set: gives | (told.get(each.email)?.set ?? 0) });
+  }
+  return [...told.values()];
+}
+
+async function tell(actor: Actor, { on, message }: ReadInputOf<'access.set'>, to: Told): Promise<void> {
+  const [named] =
+    on.kind === 'place'
+      ? await db().select({ name: place.name }).from(place).where(eq(place.id, on.id))
+      : await db().select({ name: document.title }).from(document).where(eq(document.id, on.id));
+  const name = named?.name ?? '';
+  const said = message === null || message === '' ? '' : `${message}\n\n`;
+  await sendMail({
+    to: { name: to.name, address: to.email },
+    subject: `${actor.name} has opened “${name}” to you`,
+    text: `${said}${actor.name} has opened “${name}” to you: you ${setInWords(to.set)}.\n\n${config().EMBRIN_URL}/${on.kind}/${on.id}\n`,
+  });
+}

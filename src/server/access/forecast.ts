@@ -1,0 +1,141 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { changed, resolveLibrary, type AccessChange } from '@/core/access/library';
+import { difference, type PersonImpact, type Shift } from '@/core/access/impact';
+import { inOrder, kindsOf, type ImpactLine } from '@/core/access/impactWords';
+import { noCapabilities } from '@/core/access/capability';
+import type { ReadInputOf } from '@/core/contract';
+import { db, type Reader } from '../db/client';
+import { document, person, place } from '../db/schema';
+import { readSheet } from './change';
+import type { Actor } from './actor';
+import { managed } from './managed';
+import { partBelow, partOfPapers, sightsAt, standings, type Part } from './scopes';
+import { paperAllows } from './visible';
+
+/** What a sheet would change, were it saved. */
+export async function forecastAccess(actor: Actor, input: ReadInputOf<'access.forecast'>): Promise<ImpactLine[]> {
+  return db().transaction(async (tx) => {
+    const { on } = await managed(tx, actor, input.on);
+    const step = readSheet(input);
+    return on.kind === 'place'
+      ? impactOf(tx, actor, await partBelow(tx, on.id), { kind: 'placeStep', placeId: on.id, step })
+      : impactOf(tx, actor, await partOfPapers(tx, [on.id]), { kind: 'paperStep', paperId: on.id, step });
+  });
+}
+
+/**
+ * Who gains and loses what by a change to a part of the library, without making it. Papers that the actor may not see
+ * are neither counted nor named. Keepers are left out: nothing changes for them.
+ */
+export async function impactOf(reader: Reader, actor: Actor, part: Part, change: AccessChange): Promise<ImpactLine[]> {
+  const people = await standings(reader);
+  const known = new Map([...part.known, ...(await sightsAt(reader, targetsOf(change)))]);
+  const before = resolveLibrary(part.library, people, known);
+  const after = resolveLibrary(changed(part.library, change), people, known);
+  const impacts = difference(before, after);
+  if (impacts.length === 0) return [];
+  const names = await peopleByName(
+    reader,
+    impacts.map((each) => each.personId),
+  );
+  const papers = await plainPapers(reader, actor, part);
+  const seen = await seenAmong(
+    reader,
+    actor,
+    part.library.papers.map((each) => each.id),
+  );
+  const lines = new Map<string, ImpactLine>();
+  const losing = impacts.filter((each) => losesAll(each)).map((each) => each.personId);
+  const elsewhere = await seeElsewhere(reader, losing, part);
+  for (const impact of impacts) {
+    const name = names.get(impact.personId);
+    if (name === undefined) continue;
+    for (const line of linesFor(impact, papers, seen)) {
+      const whole = { ...line, lastWay: line.kind === 'loses' && !elsewhere.has(impact.personId) };
+      const key = JSON.stringify([whole.kind, whole.set, whole.papers, whole.places, whole.examples, whole.lastWay]);
+      lines.set(key, { ...whole, names: [...(lines.get(key)?.names ?? []), name] });
+    }
+  }
+  return inOrder([...lines.values()]);
+}
+
+const targetsOf = (change: AccessChange): readonly string[] => {
+  if (change.kind === 'openings') return [change.placeId];
+  return change.kind === 'placeMove' || change.kind === 'paperMove' ? [change.toId] : [];
+};
+
+async function peopleByName(reader: Reader, ids: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  const rows = await reader
+    .select({ id: person.id, name: person.name })
+    .from(person)
+    .where(and(inArray(person.id, [...ids]), eq(person.active, true), eq(person.keeper, false)))
+    .orderBy(person.name);
+  return new Map(rows.map((row) => [row.id, row.name]));
+}
+
+/** How many papers lie in each place of a part that are not listed in it, and the titles of a few. */
+async function plainPapers(reader: Reader, actor: Actor, { library }: Part) {
+  const rows = await reader.execute<{ home_id: string; papers: number; titles: string[] }>(sql`
+    select home_id, count(*)::int as papers, (array_agg(title order by title))[1:3] as titles
+    from (select ${document.homeId} as home_id, ${document.title} as title from ${document}
+      where ${document.homeId} = any(${sql.param(library.places.map((each) => each.id))}::uuid[])
+        and ${paperAllows(actor, 'see')}
+        and not ${document.id} = any(${sql.param(library.papers.map((each) => each.id))}::uuid[])) as plain
+    group by 1`);
+  return new Map(rows.rows.map((row) => [row.home_id, row]));
+}
+
+/** Titles of the listed papers that the actor may see. */
+async function seenAmong(reader: Reader, actor: Actor, ids: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  if (ids.length === 0) return new Map();
+  const rows = await reader
+    .select({ id: document.id, title: document.title })
+    .from(document)
+    .where(and(inArray(document.id, [...ids]), paperAllows(actor, 'see')));
+  return new Map(rows.map((row) => [row.id, row.title]));
+}
+
+type Plain = Awaited<ReturnType<typeof plainPapers>>;
+
+function linesFor(impact: PersonImpact, plain: Plain, seen: ReadonlyMap<string, string>): Omit<ImpactLine, 'names'>[] {
+  const lines = new Map<
+    string,
+    { kind: ImpactLine['kind']; set: number; papers: number; places: number; examples: string[] }
+  >();
+  const add = (shift: Shift, papers: number, places: number, titles: readonly string[]): void => {
+    for (const { kind, set } of kindsOf(shift)) {
+      const key = `${kind} ${set}`;
+      const line = lines.get(key) ?? { kind, set, papers: 0, places: 0, examples: [] };
+      lines.set(key, {
+        ...line,
+        papers: line.papers + papers,
+        places: line.places + places,
+        examples: [...line.examples, ...titles].slice(0, 3),
+      });
+    }
+  };
+  for (const [id, shift] of impact.places) add(shift, plain.get(id)?.papers ?? 0, 1, plain.get(id)?.titles ?? []);
+  for (const [id, shift] of impact.papers) {
+    const title = seen.get(id);
+    if (title !== undefined) add(shift, 1, 0, [title]);
+  }
+  return [...lines.values()]
+    .filter((line) => line.papers + line.places > 0)
+    .map((line) => ({ ...line, lastWay: false }));
+}
+
+const losesAll = ({ places, papers }: PersonImpact): boolean =>
+  [...places.values(), ...papers.values()].some((shift) => shift.after === noCapabilities);
+
+/** Which of some people see anything outside a part of the library. */
+async function seeElsewhere(reader: Reader, ids: readonly string[], { library }: Part): Promise<ReadonlySet<string>> {
+  if (ids.length === 0) return new Set();
+  const rows = await reader.execute<{ person_id: string }>(sql`
+    select distinct entry.person_id from scope_entry as entry
+    where entry.person_id = any(${sql.param(ids)}::uuid[]) and entry.capabilities & 1 <> 0 and (
+      exists (select from ${place} where ${place.scopeId} = entry.scope_id
+        and not ${place.id} = any(${sql.param(library.places.map((each) => each.id))}::uuid[]))
+      or exists (select from ${document} where ${document.scopeId} = entry.scope_id and ${document.disposedAt} is null
+        and not ${document.id} = any(${sql.param(library.papers.map((each) => each.id))}::uuid[])))`);
+  return new Set(rows.rows.map((row) => row.person_id));
+}

@@ -1,0 +1,105 @@
+import { and, eq, inArray } from 'drizzle-orm';
+import type { AccessMatrix } from '@/core/access/contract';
+import { resolveLibrary, topDown, type Sight } from '@/core/access/library';
+import { matrixOf, rowsFor, type MatrixSubject } from '@/core/access/matrix';
+import type { Standing } from '@/core/access/resolve';
+import { has } from '@/core/access/capability';
+import type { ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import { groupsOn } from '@/core/people/belonging';
+import { db } from '../db/client';
+import { person, personGroup, place } from '../db/schema';
+import { termsOf, today } from '../people/memberships';
+import type { Actor } from './actor';
+import { placeFor } from './held';
+import { partBelow, standings } from './scopes';
+import { placeAllows } from './visible';
+
+/** Who may do what in a place and all below it that the actor manages; keepers are left out, since they manage all. */
+export async function accessMatrix(actor: Actor, input: ReadInputOf<'access.matrix'>): Promise<AccessMatrix> {
+  const at = await placeFor(db(), actor, input.placeId, 'manage', 'evenClosed');
+  const { library, known } = await partBelow(db(), at.id);
+  const { subjects, people, above } = await subjectsFor(input, at.lineage);
+  const resolved = resolveLibrary(library, people, new Map([...known, ...above]));
+  const mine = new Map(
+    (
+      await db()
+        .select({ id: place.id, name: place.name, kind: place.kind, reference: place.reference })
+        .from(place)
+        .where(
+          and(
+            inArray(
+              place.id,
+              library.places.map((each) => each.id),
+            ),
+            placeAllows(actor, 'manage'),
+          ),
+        )
+    ).map((row) => [row.id, row]),
+  );
+  const all = matrixOf(topDown(library), resolved, subjects).filter((row) => mine.has(row.id));
+  const seen = input.personId === null ? all : all.filter((row) => row.sets.some((set) => has(set, 'see')));
+  return {
+    name: at.name,
+    subjects,
+    rows: rowsFor(seen, input.show).map((row) => {
+      const named = mine.get(row.id);
+      return { ...row, name: named?.name ?? '', kind: named?.kind ?? 'folder', reference: named?.reference ?? null };
+    }),
+    places: all.length,
+  };
+}
+
+interface Subjects {
+  readonly subjects: MatrixSubject[];
+  readonly people: Standing[];
+  /** What groups have in the place above, which is stored for people alone. */
+  readonly above: ReadonlyMap<string, Sight>;
+}
+
+async function subjectsFor(input: ReadInputOf<'access.matrix'>, lineage: readonly string[]): Promise<Subjects> {
+  if (input.who === 'groups' && input.personId === null) return groupsAsSubjects(lineage);
+  const rows = await db()
+    .select({ id: person.id, name: person.name, outside: person.outside })
+    .from(person)
+    .where(and(eq(person.active, true), eq(person.keeper, false)))
+    .orderBy(person.name);
+  const wanted = rows.filter((row) =>
+    input.personId === null ? input.who === 'people' || row.outside : row.id === input.personId,
+  );
+  if (input.personId !== null && wanted.length === 0) refuse('not-found');
+  return {
+    subjects: wanted.map((row) => ({ ...row, kind: 'person' })),
+    people: await standings(db()),
+    above: new Map(),
+  };
+}
+
+/** Groups as if each were someone who is in it and in nothing else. */
+async function groupsAsSubjects(lineage: readonly string[]): Promise<Subjects> {
+  const groups = await db()
+    .select({ id: personGroup.id, name: personGroup.name })
+    .from(personGroup)
+    .orderBy(personGroup.name);
+  const terms = await termsOf(db());
+  const belonging = groupsOn(
+    [
+      ...terms,
+      ...groups.map(({ id }) => ({
+        groupId: id,
+        member: { kind: 'person' as const, id },
+        from: null,
+        until: null,
+      })),
+    ],
+    await today(db()),
+  );
+  const people = groups.map(({ id }) => ({ personId: id, groupIds: belonging.get(id) ?? new Set<string>() }));
+  const root = lineage[0];
+  const whole = root === undefined || lineage.length === 1 ? null : await partBelow(db(), root);
+  return {
+    subjects: groups.map((group) => ({ ...group, kind: 'group', outside: false })),
+    people,
+    above: whole === null ? new Map() : resolveLibrary(whole.library, people).places,
+  };
+}

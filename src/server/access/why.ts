@@ -1,0 +1,95 @@
+import { and, eq, inArray } from 'drizzle-orm';
+import { has } from '@/core/access/capability';
+import type { Reasons } from '@/core/access/contract';
+import { comesTo, explain, explainPaper, type Link, type NamedStep } from '@/core/access/explain';
+import type { Standing } from '@/core/access/resolve';
+import { chainInWords, setInWords, type ChainNames } from '@/core/access/words';
+import type { ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import { groupWays } from '@/core/people/belonging';
+import { db } from '../db/client';
+import { filing, membership, person, personGroup, place } from '../db/schema';
+import { currentTerms } from '../people/memberships';
+import type { Actor } from './actor';
+import { managed, stepsOn } from './managed';
+
+/** Why a person may, or may not, open a place or a paper: the chain of what was said on the way down, in words. */
+export async function whyAccess(actor: Actor, input: ReadInputOf<'access.why'>): Promise<Reasons> {
+  const found = await managed(db(), actor, input.on);
+  const [who] = await db()
+    .select({ id: person.id, name: person.name, keeper: person.keeper, active: person.active })
+    .from(person)
+    .where(eq(person.id, input.personId));
+  if (!who) refuse('not-found');
+  if (!who.active)
+    return {
+      name: who.name,
+      comesTo: `${who.name} may do nothing`,
+      maySee: false,
+      links: ['The account is switched off.'],
+    };
+  if (who.keeper)
+    return { name: who.name, comesTo: `${who.name} may do everything`, maySee: true, links: ['A keeper manages all.'] };
+  const groups = await db().select({ id: membership.groupId }).from(membership).where(eq(membership.personId, who.id));
+  const standing: Standing = { personId: who.id, groupIds: new Set(groups.map((row) => row.id)) };
+  const path = await named(found.lineage);
+  const chain =
+    input.on.kind === 'place'
+      ? explain(path, standing)
+      : explainPaper(path, await openingPaths(input.on.id), { at: input.on.id, step: found.step }, standing);
+  const set = comesTo(chain);
+  const names = await namesFor(chain, who, input.on.id, found.name);
+  return {
+    name: who.name,
+    comesTo: `${who.name} ${setInWords(set)}`,
+    maySee: has(set, 'see'),
+    links:
+      chain.length === 0
+        ? ['Nothing on the way down is given to this person, to a group of theirs, or to everyone signed in.']
+        : chainInWords(chain, names),
+  };
+}
+
+const named = async (lineage: readonly string[]): Promise<NamedStep[]> =>
+  (await stepsOn(db(), lineage)).map(({ id, step }) => ({ at: id, step }));
+
+async function openingPaths(documentId: string): Promise<NamedStep[][]> {
+  const places = await db()
+    .select({ lineage: place.lineage })
+    .from(filing)
+    .innerJoin(place, eq(place.id, filing.placeId))
+    .where(and(eq(filing.documentId, documentId), eq(filing.kind, 'opening')));
+  return Promise.all(places.map(({ lineage }) => named(lineage)));
+}
+
+async function namesFor(
+  chain: readonly Link[],
+  who: { readonly id: string; readonly name: string },
+  onId: string,
+  onName: string,
+): Promise<ChainNames> {
+  const links = chain.flatMap((link) => (link.kind === 'opening' ? [link, ...link.chain] : [link]));
+  const ids = [...new Set(links.map((link) => link.at))].filter((id) => id !== onId);
+  const places = await db()
+    .select({ id: place.id, name: place.name })
+    .from(place)
+    .where(inArray(place.id, ids.length === 0 ? [onId] : ids));
+  const at = new Map([...places.map((row) => [row.id, row.name] as const), [onId, onName] as const]);
+  const groups = new Map(
+    (await db().select({ id: personGroup.id, name: personGroup.name }).from(personGroup)).map((row) => [
+      row.id,
+      row.name,
+    ]),
+  );
+  const ways = groupWays(await currentTerms(db()), who.id);
+  const named = (id: string) => groups.get(id) ?? '';
+  return {
+    at: (id) => at.get(id) ?? '',
+    subject: (key) => {
+      if (key === 'everyone') return 'everyone signed in';
+      if (key === who.id) return who.name;
+      const by = ways.get(key) ?? [];
+      return by.length === 0 ? named(key) : `${named(key)} (by way of ${by.map(named).join(', ')})`;
+    },
+  };
+}

@@ -1,0 +1,145 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import type { ImpactLine } from '@/core/access/impactWords';
+import type { FilingKind, PaperFiling } from '@/core/documents/model';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import { mayHoldPapers } from '@/core/places/model';
+import { counted } from '@/core/text/measure';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { impactOf } from '../access/forecast';
+import { capabilitiesIn, papersFor, placeFor } from '../access/held';
+import { partOfPapers, recomputePapers } from '../access/scopes';
+import { placeAllows, paperAllows } from '../access/visible';
+import { has } from '@/core/access/capability';
+import { now } from '../clock';
+import { db, type Reader, type Tx } from '../db/client';
+import { document, filing, place } from '../db/schema';
+import { namedPath } from '../places/rows';
+
+const countWords = (papers: readonly { readonly title: string }[]): string =>
+  papers.length === 1 && papers[0] ? `“${papers[0].title}”` : counted(papers.length, 'paper');
+
+/**
+ * Lists papers in one more place. As a pointer it changes nobody's access, so it is enough to see them; to let the
+ * place's readers in needs `manage` at their homes. Both need `add` in the place.
+ */
+export async function crossFile(
+  actor: Actor,
+  input: ReadInputOf<'papers.crossFile'>,
+): Promise<OutputOf<'papers.crossFile'>> {
+  return perform<OutputOf<'papers.crossFile'>>(actor, async (tx) => {
+    const { target, papers } = await fileable(tx, actor, input);
+    const there = new Map(
+      (
+        await tx
+          .select()
+          .from(filing)
+          .where(and(eq(filing.placeId, target.id), inArray(filing.documentId, idsOf(papers))))
+      ).map((row) => [row.documentId, row]),
+    );
+    const fresh = papers.filter(({ id, homeId }) => homeId !== target.id && there.get(id)?.kind !== input.kind);
+    // What lets readers in is made a mere pointer by those alone who could have let them in.
+    const shutting = idsOf(fresh.filter(({ id }) => there.get(id)?.kind === 'opening'));
+    if (shutting.length > 0) await papersFor(tx, actor, shutting, 'manage');
+    if (fresh.length === 0) return { entry: null, result: { filed: [] } };
+    await tx
+      .insert(filing)
+      .values(
+        fresh.map(({ id }) => ({
+          documentId: id,
+          placeId: target.id,
+          kind: input.kind,
+          madeBy: actor.personId,
+          madeAt: now(),
+        })),
+      )
+      .onConflictDoUpdate({ target: [filing.documentId, filing.placeId], set: { kind: input.kind } });
+    await recomputeOwn(tx, idsOf(fresh));
+    const detail = { count: countWords(fresh), to: target.name, toId: target.id, how: howWords[input.kind] };
+    return {
+      entry: { act: 'papers.crossFiled', subjects: [...idsOf(fresh), target.id], detail },
+      result: { filed: idsOf(fresh) },
+    };
+  });
+}
+
+const howWords: Record<FilingKind, string> = {
+  pointer: 'for those who may see it anyway',
+  opening: 'and let its readers in',
+};
+const idsOf = (papers: readonly { readonly id: string }[]): string[] => papers.map(({ id }) => id);
+
+async function fileable(tx: Tx, actor: Actor, { documentIds, toId, kind }: ReadInputOf<'papers.crossFile'>) {
+  const target = await placeFor(tx, actor, toId, 'add');
+  if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
+  return { target, papers: await papersFor(tx, actor, documentIds, kind === 'opening' ? 'manage' : 'see') };
+}
+
+/** Papers with sheets of their own keep what openings bring in their own scopes. */
+async function recomputeOwn(tx: Tx, ids: readonly string[]): Promise<void> {
+  const own = await tx
+    .select({ id: document.id })
+    .from(document)
+    .where(and(inArray(document.id, [...ids]), sql`${document.scopeId} is not null`));
+  await recomputePapers(tx, idsOf(own));
+}
+
+/** Who would be let in by listing papers in a place, and who by taking them out would come in no longer. */
+export async function forecastFiling(
+  actor: Actor,
+  input: ReadInputOf<'papers.forecastFiling'>,
+): Promise<readonly ImpactLine[]> {
+  return db().transaction(async (tx) => {
+    const papers = await papersFor(tx, actor, input.documentIds, 'see');
+    await placeFor(tx, actor, input.placeId, 'see');
+    return impactOf(tx, actor, await partOfPapers(tx, idsOf(papers)), {
+      kind: 'openings',
+      placeId: input.placeId,
+      opens: input.kind === 'opening',
+    });
+  });
+}
+
+/** Takes a paper out of a place that lists it; its home is not left. Needs `amend` in the place, or `manage` at home. */
+export async function leavePlace(actor: Actor, input: ReadInputOf<'paper.leave'>): Promise<{ kind: FilingKind }> {
+  return perform(actor, async (tx) => {
+    const [paper] = await papersFor(tx, actor, [input.documentId], 'see');
+    if (!paper) refuse('not-found');
+    if (paper.homeId === input.placeId)
+      refuse('invalid', 'A paper does not leave its home. Move it to another place, or dispose of it.');
+    const at = await placeFor(tx, actor, input.placeId, 'see');
+    if (!has(at.held, 'amend')) await papersFor(tx, actor, [paper.id], 'manage');
+    else await placeFor(tx, actor, input.placeId, 'amend');
+    const [gone] = await tx
+      .delete(filing)
+      .where(and(eq(filing.documentId, paper.id), eq(filing.placeId, at.id)))
+      .returning();
+    if (!gone) refuse('not-found');
+    await recomputeOwn(tx, [paper.id]);
+    const detail = { title: paper.title, from: at.name, fromId: at.id };
+    return { entry: { act: 'paper.left', subjects: [paper.id, at.id], detail }, result: { kind: gone.kind } };
+  });
+}
+
+/** The places besides its home that list a paper, of those the actor may see. */
+export async function filingsOf(reader: Reader, actor: Actor, documentId: string): Promise<PaperFiling[]> {
+  const rows = await reader
+    .select({ placeId: place.id, lineage: place.lineage, scopeId: place.scopeId, kind: filing.kind })
+    .from(filing)
+    .innerJoin(place, eq(place.id, filing.placeId))
+    .where(and(eq(filing.documentId, documentId), placeAllows(actor, 'see')))
+    .orderBy(filing.madeAt);
+  const [home] = await reader
+    .select({ manages: sql<boolean>`${paperAllows(actor, 'manage')}` })
+    .from(document)
+    .where(eq(document.id, documentId));
+  return Promise.all(
+    rows.map(async ({ placeId, lineage, scopeId, kind }) => ({
+      placeId,
+      kind,
+      path: (await namedPath(reader, actor, lineage)).map(({ id, name }) => ({ id, name })),
+      mayLeave: home?.manages === true || has(await capabilitiesIn(reader, actor, scopeId), 'amend'),
+    })),
+  );
+}

@@ -1,0 +1,98 @@
+'use client';
+
+import Link from 'next/link';
+import { useState } from 'react';
+import type { PaperDocket, PaperFiling } from '@/core/documents/model';
+import { ImpactLines } from '../access/ImpactLines';
+import { Button } from '../kit/button';
+import { Dialog, DialogActs } from '../kit/dialog';
+import { useAsk } from '../server/useCall';
+import { usePaperActs } from './usePaperActs';
+
+/** All places that list a paper: its home, and each other with a way out of it. */
+export function FiledIn({ paper }: { readonly paper: PaperDocket }) {
+  const [leaving, setLeaving] = useState<PaperFiling | null>(null);
+  return (
+    <>
+      <ul>
+        {paper.isHome && (
+          <li>
+            <Path path={paper.homePath} paperId={paper.id} /> <span className="text-sm text-soft">home</span>
+          </li>
+        )}
+        {paper.filings.map((filing) => (
+          <li key={filing.placeId} className="mt-0.5 flex items-baseline gap-1">
+            <span className="min-w-0 flex-1">
+              <Path path={filing.path} paperId={paper.id} />{' '}
+              <span className="text-sm text-soft">
+                {filing.kind === 'opening' ? 'as well, open to its readers' : 'as well'}
+              </span>
+            </span>
+            {filing.mayLeave && paper.disposedAt === null && (
+              <Button
+                look="quiet"
+                className="!h-[22px] !px-1"
+                aria-label={`Take it out of ${filing.path.at(-1)?.name ?? 'this place'}`}
+                onClick={() => setLeaving(filing)}
+              >
+                Take out
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {leaving && <LeaveDialog paper={paper} filing={leaving} onClose={() => setLeaving(null)} />}
+    </>
+  );
+}
+
+function Path({ path, paperId }: { readonly path: PaperFiling['path']; readonly paperId: string }) {
+  return path.map((step, index) => (
+    <span key={step.id}>
+      {index > 0 && <span className="text-soft"> / </span>}
+      <Link
+        href={`/place/${step.id}${index === path.length - 1 ? `?paper=${paperId}` : ''}`}
+        className="hover:underline"
+      >
+        {step.name}
+      </Link>
+    </span>
+  ));
+}
+
+function LeaveDialog({
+  paper,
+  filing,
+  onClose,
+}: {
+  readonly paper: PaperDocket;
+  readonly filing: PaperFiling;
+  readonly onClose: () => void;
+}) {
+  const name = filing.path.at(-1)?.name ?? 'the place';
+  const { data } = useAsk('papers.forecastFiling', {
+    documentIds: [paper.id],
+    placeId: filing.placeId,
+    kind: null,
+  });
+  const { leave } = usePaperActs();
+  return (
+    <Dialog
+      title={`Take “${paper.title}” out of ${name}`}
+      about="It stays in its home, and wherever else it is filed."
+      open
+      onClose={onClose}
+    >
+      <ImpactLines lines={data} />
+      <DialogActs>
+        <Button
+          look="main"
+          onClick={() => void leave(paper, { id: filing.placeId, name }).then((done) => done && onClose())}
+        >
+          Take it out of {name}
+        </Button>
+        <Button onClick={onClose}>Leave it there</Button>
+      </DialogActs>
+    </Dialog>
+  );
+}
