@@ -51,9 +51,12 @@ const columnNames = [
 const columnTypes = ['choice', 'choice', 'choices', 'text', 'amount', 'date', 'yesNo', 'person', 'dossier', 'number'];
 
 /** Points this process at the database of a size, made from the template where it is not there yet. */
-export async function measuredLibrary(papers: number): Promise<MeasuredLibrary> {
+export async function measuredLibrary(
+  papers: number,
+  measured: 'views' | 'access' = 'views',
+): Promise<MeasuredLibrary> {
   const cluster = process.env['EMBRIN_TEST_CLUSTER'] ?? '';
-  const name = `embrin_bench_views_${papers}`;
+  const name = `embrin_bench_${measured}_${papers}`;
   const admin = new Pool({ connectionString: cluster });
   const there = await admin.query('select from pg_database where datname = $1', [name]);
   if (there.rowCount === 0) await admin.query(`create database ${name} template embrin_template`);

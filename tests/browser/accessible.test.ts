@@ -70,6 +70,7 @@ const screens: readonly (readonly [name: string, path: () => string, ready: stri
   ['the columns of a place', () => `/columns/${home.series.id}`, 'Paper type'],
   ['the controlled lists', () => '/lists', 'Agenda'],
   ['a label', () => `/label/${label}`, 'Minutes'],
+  ['who sees what', () => `/access/${home.series.id}`, 'Take away as CSV'],
   ['what is not there', () => '/place/nowhere', 'Nothing here'],
 ];
 
@@ -96,6 +97,10 @@ describe.each(['light', 'dark'])('in %s colours', (scheme) => {
     await browser.goTo(`${server.url}/place/${home.year.id}`);
     await browser.click('button', /^Open to/u);
     await browser.seesText('Keepers manage all');
+    await (await browser.get('combobox', /Add a person/u)).sendKeys('colin');
+    await browser.click('option', /Colin League/u);
+    await browser.click('button', /^Colin League, take copies: given/u);
+    await browser.seesText('Nobody else is touched');
     expect(await violations()).toEqual([]);
     await browser.press('\uE00C');
     await browser.click('button', 'File papers');

@@ -101,8 +101,8 @@ it('opens the dossier to a colleague on its sheet, saying first what that does',
   await browser
     .until('the colleague to be found', async () => (await browser.all('option', /Colin League/u))[0] ?? null)
     .then((option) => option.click());
-  await browser.seesText('Colin League will see 10 papers here and below.');
-  await browser.click('button', 'Save who can open it');
+  await browser.seesText(/Colin League\s+will see 10 papers\./u);
+  await browser.click('button', 'Save for 1 person');
   await browser.seesText('Open to 2 people');
 });
 

@@ -196,6 +196,20 @@ it('undoes from the notice what was saved on the sheet', async () => {
   await browser.get('button', 'Pay panel, take copies: given');
 });
 
+it('undoes from the journal, asked first, and says so where the sheet was changed again since', async () => {
+  await browser.goTo(`${server.url}/place/${folderId}`);
+  const [latest] = await browser.until('the journal', async () => {
+    const all = await browser.all('button', /^Undo: changed who may open/u);
+    return all.length > 1 ? all : null;
+  });
+  await latest?.click();
+  await browser.seesText('unless it has been changed again since');
+  await browser.click('button', 'Take it back');
+  await browser.seesText('Who can open it is as it was before');
+  await toSheet();
+  await browser.get('button', 'Pay panel, take copies: withheld');
+});
+
 it('shows all places by people, and leads from a place to its sheet', async () => {
   await browser.goTo(`${server.url}/access/${home.series.id}`);
   await browser.get('heading', 'Who sees what');

@@ -130,25 +130,33 @@ export class Naive {
 
   /** The values a paper holds of a property; none for an empty one. Days and instants as ISO 8601 days. */
   #held(paper: ViewPaper, of: string): Held {
-    const home = this.#home(paper);
-    const standing = this.#standing(paper);
-    const own: Record<string, Held> = {
-      title: [paper.title],
-      kind: [paper.kind],
-      size: [paper.sizeBytes],
-      pages: paper.pageCount === null ? [] : [paper.pageCount],
-      words: paper.wordCount === null ? [] : [paper.wordCount],
-      filedBy: [paper.filedBy],
-      changedBy: [paper.changedBy],
-      label: paper.labels.filter((id) => this.asker.labels.has(id)),
-      place: standing.map((place) => place.id),
-      year: standing[0] === undefined || standing[0].filingYear === null ? [] : [standing[0].filingYear],
-    };
-    const builtIn = own[of];
-    if (builtIn) return builtIn;
+    switch (of) {
+      case 'title':
+        return [paper.title];
+      case 'kind':
+        return [paper.kind];
+      case 'size':
+        return [paper.sizeBytes];
+      case 'pages':
+        return paper.pageCount === null ? [] : [paper.pageCount];
+      case 'words':
+        return paper.wordCount === null ? [] : [paper.wordCount];
+      case 'filedBy':
+        return [paper.filedBy];
+      case 'changedBy':
+        return [paper.changedBy];
+      case 'label':
+        return paper.labels.filter((id) => this.asker.labels.has(id));
+      case 'place':
+        return this.#standing(paper).map((place) => place.id);
+      case 'year':
+        return this.#standing(paper)
+          .slice(0, 1)
+          .flatMap((place) => place.filingYear ?? []);
+    }
     const column = this.#columns.get(of);
     const value: Value | undefined = paper.values[of];
-    if (!column || value === undefined || !home.lineage.includes(column.placeId)) return [];
+    if (!column || value === undefined || !this.#home(paper).lineage.includes(column.placeId)) return [];
     return Array.isArray(value) ? (value as readonly string[]) : [value as AskedFor];
   }
 

@@ -7,11 +7,15 @@
  * - What is withheld is forbidden at that place and below, unless it is given again further down.
  * - A paper is asked about once for each way to it: its home, and each place that lets its readers in.
  */
+import { setFlagsFromString } from 'node:v8';
 import { preparsePolicySet, statefulIsAuthorized, type EntityJson } from '@cedar-policy/cedar-wasm/nodejs';
 import { capabilities, closed, has, type Capability, type CapabilitySet } from '@/core/access/capability';
 import type { AccessLibrary } from '@/core/access/library';
 import type { Grant, Subject } from '@/core/access/resolve';
 import { day, type Cast } from './randomAccess';
+
+// Node 20's V8 ends the process now and then when it gives up code into which it had inlined a call of WebAssembly.
+setFlagsFromString('--no-turbo-inline-js-wasm-calls');
 
 const uid = (type: string, id: string) => ({ type, id });
 const setName = 'the library';

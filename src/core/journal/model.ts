@@ -79,6 +79,6 @@ export interface JournalLine {
   readonly at: string;
   readonly who: string;
   readonly words: string;
-  /** Set values that can be taken back by this entry's number. */
-  readonly undoable: boolean;
+  /** What can be taken back by this entry's number: set values, or a sheet of access; null where nothing can. */
+  readonly undoes: 'values' | 'access' | null;
 }

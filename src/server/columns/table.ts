@@ -42,6 +42,7 @@ async function tablePapers(reader: Reader, actor: Actor, placeId: string, only?:
     .where(
       and(
         paperAllows(actor, 'see'),
+        placeIsKnown(actor),
         arrayContains(place.lineage, [placeId]),
         only ? sql`${document.id} = any(${sql.param([...only])}::uuid[])` : sql`true`,
       ),

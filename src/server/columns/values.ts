@@ -78,6 +78,7 @@ export async function missingValues(actor: Actor, { placeId }: { placeId: string
         .where(
           and(
             paperAllows(actor, 'see'),
+            placeIsKnown(actor),
             arrayContains(place.lineage, [placeId]),
             arrayContains(place.lineage, [column.placeId]),
             sql`not ${document.shownValues} ? ${column.id}`,

@@ -7,7 +7,7 @@ import { counted } from '@/core/text/measure';
 import type { Actor } from '../access/actor';
 import { paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
-import { document, journal, person, place, valueChange } from '../db/schema';
+import { accessChange, document, journal, person, place, valueChange } from '../db/schema';
 
 /** Details that name a place, by the detail that holds its id: shown only to those who may know of it. */
 const namedPlaces: readonly (readonly [name: string, id: string])[] = [
@@ -26,8 +26,10 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
       act: journal.act,
       detail: journal.detail,
       subjects: journal.subjects,
-      undoable: sql<boolean>`${journal.act} in ('values.set', 'values.undone') and exists (
-        select from ${valueChange} where ${valueChange.entryId} = ${journal.id})`,
+      undoes: sql<JournalLine['undoes']>`case
+        when exists (select from ${valueChange} where ${valueChange.entryId} = ${journal.id})
+          and ${journal.act} in ('values.set', 'values.undone') then 'values'
+        when exists (select from ${accessChange} where ${accessChange.entryId} = ${journal.id}) then 'access' end`,
     })
     .from(journal)
     .leftJoin(person, eq(person.id, journal.personId))
@@ -44,8 +46,8 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
     rows.flatMap((row) => row.subjects),
   );
   const open = rows.filter((row) => sight === null || isOpen(row, sight));
-  return open.map(({ id, at, who, act, detail, subjects, undoable }) => ({
-    undoable,
+  return open.map(({ id, at, who, act, detail, subjects, undoes }) => ({
+    undoes,
     id,
     at: at.toISOString(),
     who: who ?? 'The library',

@@ -74,50 +74,52 @@ export function AccessSheet({
         {words === '' ? 'Nobody comes in here besides keepers' : words}.{' '}
         <span className="text-soft">Keepers manage all: {keepers.join(', ')}.</span>
       </p>
-      <table className="w-full border-collapse text-left">
-        <thead>
-          <tr className="border-b border-line text-sm text-soft">
-            <th scope="col" className="py-1.5 font-condensed">
-              Person or group
-            </th>
-            {capabilities.map((each) => (
-              <th key={each} scope="col" className="w-[72px] text-center font-condensed first-letter:uppercase">
-                {capabilityWords[each]}
+      <div className="overflow-x-auto">
+        <table className="w-full min-w-[520px] border-collapse text-left">
+          <thead>
+            <tr className="border-b border-line text-sm text-soft">
+              <th scope="col" className="py-1.5 font-condensed">
+                Person or group
               </th>
-            ))}
-            <th scope="col" className="w-[84px]">
-              <span className="sr-only">Take off the sheet</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {speaking.map((line) => (
-            <LineAbove key={`${line.fromName}-${subjectKey(line.subject)}`} line={line} />
-          ))}
-          {lines.map((line) => {
-            const key = subjectKey(line.subject);
-            const was = given.find((each) => subjectKey(each.subject) === key);
-            return (
-              <LineHere
-                key={key}
-                line={line}
-                saved={was?.gives === line.gives && was.withholds === line.withholds}
-                onPress={(capability) =>
-                  setLines(lines.map((each) => (each === line ? { ...line, ...pressed(line, capability) } : each)))
-                }
-                onRemove={() => setLines(lines.filter((each) => each !== line))}
-              />
-            );
-          })}
-          {speaking.length + lines.length === 0 && (
-            <tr>
-              <td colSpan={capabilities.length + 2} className="py-4 text-soft">
-                Nobody besides the keepers yet. Add a person or a group below.
-              </td>
+              {capabilities.map((each) => (
+                <th key={each} scope="col" className="w-[72px] text-center font-condensed first-letter:uppercase">
+                  {capabilityWords[each]}
+                </th>
+              ))}
+              <th scope="col" className="w-[84px]">
+                <span className="sr-only">Take off the sheet</span>
+              </th>
             </tr>
-          )}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {speaking.map((line) => (
+              <LineAbove key={`${line.fromName}-${subjectKey(line.subject)}`} line={line} />
+            ))}
+            {lines.map((line) => {
+              const key = subjectKey(line.subject);
+              const was = given.find((each) => subjectKey(each.subject) === key);
+              return (
+                <LineHere
+                  key={key}
+                  line={line}
+                  saved={was?.gives === line.gives && was.withholds === line.withholds}
+                  onPress={(capability) =>
+                    setLines(lines.map((each) => (each === line ? { ...line, ...pressed(line, capability) } : each)))
+                  }
+                  onRemove={() => setLines(lines.filter((each) => each !== line))}
+                />
+              );
+            })}
+            {speaking.length + lines.length === 0 && (
+              <tr>
+                <td colSpan={capabilities.length + 2} className="py-4 text-soft">
+                  Nobody besides the keepers yet. Add a person or a group below.
+                </td>
+              </tr>
+            )}
+          </tbody>
+        </table>
+      </div>
       {lines.length > 0 && (
         <p className="mt-1.5 text-sm text-soft">Each press of a box: given, withheld, nothing said.</p>
       )}

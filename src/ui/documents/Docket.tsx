@@ -199,7 +199,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       </div>
       <div className={section}>
         <Heading>Journal</Heading>
-        <JournalList subject="document" id={paper.id} mayUndo={may.has('amend')} />
+        <JournalList subject="document" id={paper.id} mayUndo={may.has('amend')} mayManage={may.has('manage')} />
       </div>
       <MovePapersDialog papers={[paper]} open={dialog === 'move'} onClose={() => setDialog(null)} />
       {dialog === 'file' && (

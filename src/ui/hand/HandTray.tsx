@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { counted, sizeInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
+import { CrossFileDialog } from '../documents/CrossFileDialog';
 import { usePaperActs } from '../documents/usePaperActs';
 import { MovePapersDialog } from '../documents/MovePapersDialog';
 import { LabelPanel } from '../labels/LabelPanel';
@@ -13,6 +14,7 @@ export function HandTray() {
   const { held, putAllDown, putDown } = useHand();
   const { dispose } = usePaperActs();
   const [moving, setMoving] = useState(false);
+  const [filing, setFiling] = useState(false);
   const { open: labelling, setOpen: setLabelling } = useLabelPanel();
   const papers = [...held.values()];
   if (papers.length === 0) {
@@ -49,12 +51,16 @@ export function HandTray() {
       <Button look="straw" onClick={() => setMoving(true)}>
         Move…
       </Button>
+      <Button look="straw" onClick={() => setFiling(true)}>
+        File elsewhere as well…
+      </Button>
       <Button look="straw" onClick={() => void dispose(papers).then((done) => done && putDown(ids))}>
         Dispose of
       </Button>
       <Button look="quiet" className="!text-straw-ink" onClick={putAllDown}>
         Put down
       </Button>
+      {filing && <CrossFileDialog papers={papers} mayOpen onClose={() => setFiling(false)} />}
       {labelling && <LabelPanel papers={papers} onClose={() => setLabelling(false)} />}
       <MovePapersDialog papers={papers} open={moving} onClose={() => setMoving(false)} onMoved={() => putDown(ids)} />
     </footer>

@@ -5,7 +5,8 @@ import { momentInWords, whenInWords } from '@/core/text/moment';
 import type { JournalLine } from '@/core/journal/model';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
-import { useAsk } from '../server/useCall';
+import { say } from '../kit/notice';
+import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
 import { useValueActs } from '../values/useValueActs';
 
@@ -16,13 +17,17 @@ export function JournalList({
   subject,
   id,
   mayUndo = false,
+  mayManage = false,
 }: {
   readonly subject: 'place' | 'document';
   readonly id: string;
   /** Whether the reader may amend here, and so take back what was set. */
   readonly mayUndo?: boolean;
+  /** Whether the reader manages this, and so may take back who could open it. */
+  readonly mayManage?: boolean;
 }) {
   const { undo } = useValueActs();
+  const undoAccess = useAct('access.undo');
   const { now, timeZone } = useSurroundings();
   const [all, setAll] = useState(false);
   const [takingBack, setTakingBack] = useState<JournalLine | null>(null);
@@ -38,7 +43,7 @@ export function JournalList({
             <time className="text-sm text-soft" dateTime={line.at} title={momentInWords(line.at, timeZone)}>
               {whenInWords(line.at, now, timeZone)}
             </time>
-            {line.undoable && mayUndo && (
+            {((line.undoes === 'values' && mayUndo) || (line.undoes === 'access' && mayManage)) && (
               <Button
                 look="quiet"
                 className="!h-[22px] !px-1"
@@ -59,7 +64,11 @@ export function JournalList({
       {takingBack && (
         <Dialog
           title="Take this back"
-          about="Every paper that still has what was set gets back what it had before, wherever it is filed; those changed since stay as they are."
+          about={
+            takingBack.undoes === 'access'
+              ? 'The sheet becomes what it was before, unless it has been changed again since.'
+              : 'Every paper that still has what was set gets back what it had before, wherever it is filed; those changed since stay as they are.'
+          }
           open
           onClose={() => setTakingBack(null)}
         >
@@ -72,7 +81,12 @@ export function JournalList({
               look="main"
               onClick={() => {
                 setTakingBack(null);
-                void undo(takingBack.id).catch(() => undefined);
+                if (takingBack.undoes === 'access')
+                  undoAccess.mutate(
+                    { entryId: takingBack.id },
+                    { onSuccess: () => say.done('Who can open it is as it was before') },
+                  );
+                else void undo(takingBack.id).catch(() => undefined);
               }}
             >
               Take it back

@@ -36,7 +36,12 @@ export function PlaceDocket({ page: { place, capabilities } }: { readonly page: 
           <h3 className="mt-4 mb-1 border-t border-line pt-3 font-condensed text-[11.5px] tracking-wide text-soft uppercase">
             Journal
           </h3>
-          <JournalList subject="place" id={place.id} mayUndo={capabilities.includes('amend')} />
+          <JournalList
+            subject="place"
+            id={place.id}
+            mayUndo={capabilities.includes('amend')}
+            mayManage={capabilities.includes('manage')}
+          />
         </>
       )}
     </div>
