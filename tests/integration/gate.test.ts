@@ -10,7 +10,7 @@ import { defineColumn } from '@/server/columns/define';
 import { createList, listOf } from '@/server/columns/lists';
 import { setValues } from '@/server/columns/setValues';
 import { db } from '@/server/db/client';
-import { document, journal, place } from '@/server/db/schema';
+import { document, journal, place, scope, upload as uploadTable } from '@/server/db/schema';
 import { createLabel, putLabel } from '@/server/labels/labels';
 import { operations } from '@/server/operations';
 import { createGroup } from '@/server/people/people';
@@ -323,6 +323,27 @@ describe('someone to whom nothing is open', () => {
     const before = await fingerprint();
     for (const name of acts) await answer(outsider, name, real);
     expect(await fingerprint()).toBe(before);
+  });
+});
+
+describe('someone who sees the library as another would', () => {
+  it('does nothing by any act, in nobody’s name, even where that other could', async () => {
+    const scopes = new Map((await db().select({ id: scope.id }).from(scope)).map(({ id }) => [id, 31]));
+    const looker: Actor = { ...keeper, keeper: false, seenBy: { personId: outsider.personId, name: 'Out', scopes } };
+    const before = await fingerprint();
+    const uploads = await db().$count(uploadTable);
+    const done: string[] = [];
+    for (const name of acts) {
+      // It notes nothing then.
+      if (name === 'place.look') continue;
+      const answered = await answer(looker, name, real);
+      const nothing = name === 'papers.setCells' ? '"state":"refused"' : name === 'table.apply' ? '"changed":0' : null;
+      if (answered.startsWith('answered') && !(nothing && answered.includes(nothing)))
+        done.push(`${name}: ${answered}`);
+    }
+    expect(done).toEqual([]);
+    expect(await fingerprint()).toBe(before);
+    expect(await db().$count(uploadTable)).toBe(uploads);
   });
 });
 

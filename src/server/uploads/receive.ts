@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
-import { and, eq } from 'drizzle-orm';
+import { and, eq, sql, type SQL } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import type { Actor } from '../access/actor';
+import { ownOf } from '../access/visible';
 import { blobStore, chunkBytes } from '../blobs/blobStore';
 import { runningHash } from '../blobs/hashThread';
 import { db, pool } from '../db/client';
@@ -12,9 +13,12 @@ export async function ownUpload(actor: Actor, uploadId: string) {
   const [found] = await db()
     .select()
     .from(upload)
-    .where(and(eq(upload.id, uploadId), eq(upload.personId, actor.personId)));
+    .where(and(eq(upload.id, uploadId), isOwnUpload(actor)));
   return found ?? refuse('not-found');
 }
+
+/** Uploads are private: who looks at the library as another would has none of theirs. */
+export const isOwnUpload = (actor: Actor): SQL => sql`${upload.personId} = ${ownOf(actor)}::uuid`;
 
 /** What of an upload taking it in needs. */
 export interface Incoming {

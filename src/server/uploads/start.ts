@@ -12,7 +12,7 @@ import { placeFor } from '../access/held';
 import { paperAllows, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
 import { blobChunk, document, library, place, upload } from '../db/schema';
-import { ownUpload } from './receive';
+import { isOwnUpload, ownUpload } from './receive';
 
 /** Uploads that are not filed and may still be: under way, broken off, or waiting for an answer. */
 export const isUnfinished = sql`(${upload.outcome} is null or ${upload.outcome} ->> 'state' in ('same-content', 'same-name'))`;
@@ -61,7 +61,7 @@ export async function unfinishedUploads(actor: Actor): Promise<UnfinishedUpload[
     })
     .from(upload)
     .innerJoin(place, eq(place.id, upload.placeId))
-    .where(and(eq(upload.personId, actor.personId), placeIsKnown(actor), isUnfinished))
+    .where(and(isOwnUpload(actor), placeIsKnown(actor), isUnfinished))
     .orderBy(upload.createdAt);
   return rows.map(({ outcome, ...row }) => ({
     ...row,
@@ -71,12 +71,13 @@ export async function unfinishedUploads(actor: Actor): Promise<UnfinishedUpload[
 
 /** Sends what is still coming to another place. What is filed already stays; it is moved from the ledger. */
 export async function redirectUploads(actor: Actor, input: ReadInputOf<'upload.redirect'>): Promise<null> {
+  requireOwnSight(actor);
   const target = await placeFor(db(), actor, input.placeId, 'add');
   if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
   await db()
     .update(upload)
     .set({ placeId: target.id })
-    .where(and(inArray(upload.id, input.uploadIds), eq(upload.personId, actor.personId), isUnfinished));
+    .where(and(inArray(upload.id, input.uploadIds), isOwnUpload(actor), isUnfinished));
   return null;
 }
 
