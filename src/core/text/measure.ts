@@ -24,3 +24,7 @@ export function timeLeftInWords(seconds: number): string {
   if (seconds < 3600) return `${Math.max(1, Math.round(seconds / 60))} min`;
   return `${Math.round(seconds / 360) / 10} h`;
 }
+
+/** One paper by its title, several by their number: “Minutes”, or 12 papers. */
+export const papersInWords = (papers: readonly { readonly title: string }[]): string =>
+  papers.length === 1 && papers[0] ? `“${papers[0].title}”` : counted(papers.length, 'paper');

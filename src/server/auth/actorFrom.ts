@@ -5,12 +5,19 @@ import type { Actor } from '../access/actor';
 import { seenAs } from '../access/seeAs';
 import { config } from '../config';
 import { db } from '../db/client';
-import { person } from '../db/schema';
+import { library, person, seeAs } from '../db/schema';
 import { keepMembershipsCurrent } from '../people/memberships';
 import { auth } from './auth';
 
+interface Session {
+  readonly own: Actor;
+  readonly sessionId: string;
+  /** Whether it has taken on another's sight. */
+  readonly seesAsAnother: boolean;
+}
+
 /** Who a request's session belongs to, themselves; null where there is none, or its account is switched off. */
-async function sessionFrom(headers: Headers): Promise<{ own: Actor; sessionId: string } | null> {
+async function sessionFrom(headers: Headers): Promise<Session | null> {
   const found = await auth()
     .api.getSession({ headers })
     .catch((error: unknown) => {
@@ -19,30 +26,36 @@ async function sessionFrom(headers: Headers): Promise<{ own: Actor; sessionId: s
       throw error;
     });
   if (!found) return null;
-  await keepMembershipsCurrent();
-  const [who] = await db()
+  const [row] = await db()
     .select({
       personId: person.id,
       name: person.name,
       email: person.email,
       keeper: person.keeper,
       active: person.active,
+      sees: seeAs.sessionId,
+      timeZone: library.timeZone,
+      membershipDay: library.membershipDay,
     })
     .from(person)
+    .innerJoin(library, eq(library.id, 1))
+    .leftJoin(seeAs, eq(seeAs.sessionId, found.session.id))
     .where(eq(person.id, found.user.id));
-  if (!who?.active) return null;
-  const { active: _active, ...own } = who;
-  return { own, sessionId: found.session.id };
+  if (!row?.active) return null;
+  const { active: _active, sees, timeZone, membershipDay, ...own } = row;
+  await keepMembershipsCurrent({ timeZone, membershipDay });
+  return { own, sessionId: found.session.id, seesAsAnother: sees !== null };
 }
 
 /** Who a request is answered for: the session's own person, or whom they look at the library as. */
 export async function actorFrom(headers: Headers): Promise<Actor | null> {
   const found = await sessionFrom(headers);
-  return found && ((await seenAs(found.own, found.sessionId)) ?? found.own);
+  if (!found?.seesAsAnother) return found?.own ?? null;
+  return (await seenAs(found.own, found.sessionId)) ?? found.own;
 }
 
 /** The session's own person, whosever sight they have taken on. */
-export async function requireSession(headers: Headers): Promise<{ own: Actor; sessionId: string }> {
+export async function requireSession(headers: Headers): Promise<Session> {
   return (await sessionFrom(headers)) ?? refuse('signed-out');
 }
 

@@ -10,7 +10,7 @@ import { orRefuse, refuse } from '@/core/errors/refusal';
 import { bad, good, type Result } from '@/core/errors/result';
 import { readName } from '@/core/places/name';
 import { nameKey } from '@/core/text/fold';
-import { counted } from '@/core/text/measure';
+import { papersInWords } from '@/core/text/measure';
 import { perform, type Done } from '../act';
 import type { Actor } from '../access/actor';
 import { papersFor } from '../access/held';
@@ -29,7 +29,7 @@ export function valuesEntry(
   columns: readonly string[],
   more: object = {},
 ): JournalEntry {
-  const count = papers.length === 1 && papers[0] ? `“${papers[0].title}”` : counted(papers.length, 'paper');
+  const count = papersInWords(papers);
   return {
     act,
     subjects: [...papers.map((paper) => paper.id), ...new Set(papers.map((paper) => paper.homeId))],

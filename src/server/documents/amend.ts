@@ -5,7 +5,7 @@ import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { mayHoldPapers } from '@/core/places/model';
 import { nameKey, searchKey } from '@/core/text/fold';
-import { counted } from '@/core/text/measure';
+import { papersInWords } from '@/core/text/measure';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { papersFor, placeFor } from '../access/held';
@@ -18,9 +18,6 @@ import { db, type Tx } from '../db/client';
 import { document, filing, place, valueChange, version } from '../db/schema';
 import { addVersion, lastNumber } from './file';
 import { now } from '../clock';
-
-const countWords = (papers: readonly { readonly title: string }[]): string =>
-  papers.length === 1 && papers[0] ? `“${papers[0].title}”` : counted(papers.length, 'paper');
 
 type Change = Partial<typeof document.$inferInsert>;
 
@@ -81,7 +78,7 @@ export async function movePapers(actor: Actor, input: ReadInputOf<'papers.move'>
       target.id,
     );
     const subjects = [...moving.map((paper) => paper.id), target.id, ...new Set(Object.values(backTo))];
-    const detail = { count: countWords(moving), to: target.name, toId: target.id };
+    const detail = { count: papersInWords(moving), to: target.name, toId: target.id };
     return {
       entry: { act: 'papers.moved', subjects, detail },
       recorded: async (entryId) => {
@@ -137,7 +134,7 @@ export async function putInPlaces(actor: Actor, input: ReadInputOf<'papers.putIn
     }
     await giveUpTaken(tx, actor, papers, input.undoing ?? null);
     const subjects = [...ids, ...targets, ...new Set(papers.map((paper) => paper.homeId))];
-    const detail = { count: countWords(papers), to: [...names].join('”, “') };
+    const detail = { count: papersInWords(papers), to: [...names].join('”, “') };
     return { entry: { act: 'papers.moved', subjects, detail }, result: { moved: papers.length } };
   });
 }
@@ -192,7 +189,7 @@ export async function disposePapers(actor: Actor, input: ReadInputOf<'papers.dis
     await tx.update(document).set({ disposedAt: now(), disposedBy: actor.personId }).where(inArray(document.id, ids));
     const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
     return {
-      entry: { act: 'papers.disposed', subjects, detail: { count: countWords(papers) } },
+      entry: { act: 'papers.disposed', subjects, detail: { count: papersInWords(papers) } },
       result: { disposed: ids.length },
     };
   });
@@ -212,7 +209,7 @@ export async function putBackPapers(actor: Actor, input: ReadInputOf<'papers.put
     await tx.update(document).set({ disposedAt: null, disposedBy: null }).where(inArray(document.id, ids));
     const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
     return {
-      entry: { act: 'papers.putBack', subjects, detail: { count: countWords(papers) } },
+      entry: { act: 'papers.putBack', subjects, detail: { count: papersInWords(papers) } },
       result: { restored: ids.length },
     };
   });

@@ -4,7 +4,7 @@ import type { FilingKind, PaperFiling } from '@/core/documents/model';
 import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { mayHoldPapers } from '@/core/places/model';
-import { counted } from '@/core/text/measure';
+import { papersInWords } from '@/core/text/measure';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { impactOf } from '../access/forecast';
@@ -16,9 +16,6 @@ import { now } from '../clock';
 import { db, type Reader, type Tx } from '../db/client';
 import { document, filing, place } from '../db/schema';
 import { namedPath } from '../places/rows';
-
-const countWords = (papers: readonly { readonly title: string }[]): string =>
-  papers.length === 1 && papers[0] ? `“${papers[0].title}”` : counted(papers.length, 'paper');
 
 /**
  * Lists papers in one more place. As a pointer it changes nobody's access, so it is enough to see them; to let the
@@ -56,7 +53,7 @@ export async function crossFile(
       )
       .onConflictDoUpdate({ target: [filing.documentId, filing.placeId], set: { kind: input.kind } });
     await recomputeOwn(tx, idsOf(fresh));
-    const detail = { count: countWords(fresh), to: target.name, toId: target.id, how: howWords[input.kind] };
+    const detail = { count: papersInWords(fresh), to: target.name, toId: target.id, how: howWords[input.kind] };
     return {
       entry: { act: 'papers.crossFiled', subjects: [...idsOf(fresh), target.id], detail },
       result: { filed: idsOf(fresh) },

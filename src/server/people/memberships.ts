@@ -1,4 +1,4 @@
-import { eq, sql } from 'drizzle-orm';
+import { sql } from 'drizzle-orm';
 import { groupsOn, holdsOn, type Term } from '@/core/people/belonging';
 import { dayAt, isoDay } from '@/core/views/period';
 import { recomputeAllScopes } from '../access/scopes';
@@ -50,12 +50,11 @@ export async function recomputeMemberships(tx: Tx): Promise<void> {
  * Opens and closes what terms of office open and close, once a day: the first who asks anything after midnight in the
  * library's time zone brings everything up to date before they get an answer.
  */
-export async function keepMembershipsCurrent(): Promise<void> {
-  const [settings] = await db()
-    .select({ timeZone: library.timeZone, membershipDay: library.membershipDay })
-    .from(library)
-    .where(eq(library.id, 1));
-  if (!settings) return;
+export async function keepMembershipsCurrent(settings: {
+  readonly timeZone: string;
+  /** The day for which they were last worked out. */
+  readonly membershipDay: string | null;
+}): Promise<void> {
   const day = isoDay(dayAt(now().getTime(), settings.timeZone));
   if (settings.membershipDay !== day) await db().transaction(recomputeMemberships);
 }

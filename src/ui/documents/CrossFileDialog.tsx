@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { PlaceChoice } from '@/core/places/contract';
-import { counted } from '@/core/text/measure';
+import { papersInWords } from '@/core/text/measure';
 import { ImpactLines } from '../access/ImpactLines';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
@@ -37,7 +37,7 @@ export function CrossFileDialog({
     { enabled: chosen !== null },
   );
   const it = papers.length === 1 ? 'it' : 'them';
-  const words = papers.length === 1 && papers[0] ? `“${papers[0].title}”` : counted(papers.length, 'paper');
+  const words = papersInWords(papers);
   return (
     <Dialog
       title={`File ${words} elsewhere as well`}

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { PlaceChoice } from '@/core/places/contract';
-import { counted } from '@/core/text/measure';
+import { papersInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { Consequences } from '../places/Consequences';
@@ -37,7 +37,7 @@ function OpenDialog({ papers, to, onClose, onMoved }: Props) {
     { enabled: chosen !== undefined },
   );
   const it = papers.length === 1 ? 'it' : 'them';
-  const words = papers.length === 1 && papers[0] ? `“${papers[0].title}”` : counted(papers.length, 'paper');
+  const words = papersInWords(papers);
 
   const shutsOut = forecast.data?.impact.some((line) => line.kind === 'loses') === true;
 

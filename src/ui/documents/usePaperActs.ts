@@ -2,7 +2,7 @@
 
 import { useCallback } from 'react';
 import type { FilingKind } from '@/core/documents/model';
-import { counted } from '@/core/text/measure';
+import { papersInWords } from '@/core/text/measure';
 import { say } from '../kit/notice';
 import { useAct } from '../server/useCall';
 
@@ -10,9 +10,6 @@ interface Named {
   readonly id: string;
   readonly title: string;
 }
-
-const named = (papers: readonly Named[]): string =>
-  papers.length === 1 && papers[0] ? `“${papers[0].title}”` : counted(papers.length, 'paper');
 
 /** What can be done with papers from anywhere, each with its way back. The promises say whether it was done. */
 export function usePaperActs() {
@@ -30,7 +27,7 @@ export function usePaperActs() {
   const putBack = useCallback(
     async (papers: readonly Named[]) => {
       await doPutBack({ documentIds: papers.map(({ id }) => id) });
-      say.done(`${named(papers)} ${papers.length === 1 ? 'is' : 'are'} back in place`);
+      say.done(`${papersInWords(papers)} ${papers.length === 1 ? 'is' : 'are'} back in place`);
     },
     [doPutBack],
   );
@@ -39,7 +36,10 @@ export function usePaperActs() {
     async (papers: readonly Named[]): Promise<boolean> => {
       const done = await doDispose({ documentIds: papers.map(({ id }) => id) }).catch(() => null);
       if (!done) return false;
-      say.undoable(`${named(papers)} put into the disposal tray`, () => void putBack(papers).catch(() => undefined));
+      say.undoable(
+        `${papersInWords(papers)} put into the disposal tray`,
+        () => void putBack(papers).catch(() => undefined),
+      );
       return true;
     },
     [doDispose, putBack],
@@ -50,7 +50,7 @@ export function usePaperActs() {
       const done = await doMove({ documentIds: papers.map(({ id }) => id), toId: to.id }).catch(() => null);
       if (!done) return false;
       say.undoable(
-        `${named(papers)} moved to “${to.name}”`,
+        `${papersInWords(papers)} moved to “${to.name}”`,
         () => void doReturn({ homes: done.backTo, undoing: done.entryId }).catch(() => undefined),
       );
       return true;
@@ -63,7 +63,7 @@ export function usePaperActs() {
       const done = await doLeave({ documentId: paper.id, placeId: at.id }).catch(() => null);
       if (!done) return false;
       say.undoable(
-        `${named([paper])} taken out of “${at.name}”`,
+        `${papersInWords([paper])} taken out of “${at.name}”`,
         () => void doFile({ documentIds: [paper.id], toId: at.id, kind: done.kind }).catch(() => undefined),
       );
       return true;
@@ -75,9 +75,10 @@ export function usePaperActs() {
     async (papers: readonly Named[], to: { id: string; name: string }, kind: FilingKind): Promise<boolean> => {
       const done = await doFile({ documentIds: papers.map(({ id }) => id), toId: to.id, kind }).catch(() => null);
       if (!done) return false;
-      if (done.filed.length === 0) say.done(`${named(papers)} ${papers.length === 1 ? 'is' : 'are'} there already`);
+      if (done.filed.length === 0)
+        say.done(`${papersInWords(papers)} ${papers.length === 1 ? 'is' : 'are'} there already`);
       else
-        say.undoable(`${named(papers)} filed in “${to.name}” as well`, () => {
+        say.undoable(`${papersInWords(papers)} filed in “${to.name}” as well`, () => {
           for (const documentId of done.filed) doLeave({ documentId, placeId: to.id }).catch(() => undefined);
         });
       return true;
