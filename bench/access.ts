@@ -11,6 +11,7 @@ import { db, disconnect } from '@/server/db/client';
 import { changeGroup, createGroup } from '@/server/people/people';
 import { openView } from '@/server/views/open';
 import { stopTally } from '@/server/views/tally/host';
+import { inGroup, plainQuestion } from '../tests/library';
 import { measuredLibrary } from './viewLibrary';
 
 const at = process.argv.indexOf('--papers');
@@ -61,20 +62,7 @@ const shown = (all: readonly number[]) =>
   `median ${Math.round(median(all))} ms of ${all.length}, at most ${Math.round(Math.max(...all))} ms`;
 
 const seen = async (): Promise<number> =>
-  (
-    await openView(reader, {
-      placeId: library.rootId,
-      below: true,
-      filter: '',
-      conditions: [],
-      groupings: [],
-      sorts: [],
-      counts: [],
-      measures: [],
-      start: 0,
-      limit: 1,
-    })
-  ).totals?.papers ?? 0;
+  (await openView(reader, { ...plainQuestion, placeId: library.rootId, below: true, limit: 1 })).totals?.papers ?? 0;
 
 for (const each of series) await sheet(each.id, each.revision, [asGroup]);
 const without = await seen();
@@ -96,11 +84,7 @@ for (let round = 0; round < rounds; round += 1)
     }),
   );
 
-const members = (is: boolean) => [
-  ...(is
-    ? [{ member: { kind: 'person' as const, id: reader.personId }, role: 'member' as const, from: null, until: null }]
-    : []),
-];
+const members = (is: boolean) => (is ? inGroup(reader) : []);
 const changes: number[] = [];
 let [reads, wrong, running] = [0, 0, true];
 await changeGroup(keeper, { groupId, name: `Measured ${groupId}`, terms: members(true), revision: 0 });

@@ -1,6 +1,7 @@
 import { Pool } from 'pg';
 import { eq } from 'drizzle-orm';
 import { listOf, readySets, type ReadySet } from '@/core/access/capability';
+import { Refusal } from '@/core/errors/refusal';
 import type { Actor } from '@/server/access/actor';
 import { setAccess } from '@/server/access/change';
 import { db, disconnect } from '@/server/db/client';
@@ -78,6 +79,13 @@ export async function open(keeper: Actor, placeId: string, who: Actor, as: Ready
     grants: [{ subject: { kind: 'person', id: who.personId }, gives: listOf(readySets[as]), withholds: [] }],
   });
 }
+
+/** What became of some work: done, or the kind of its refusal. */
+export const refusedAs = async (work: Promise<unknown>): Promise<string> =>
+  work.then(
+    () => 'done',
+    (error: unknown) => (error instanceof Refusal ? error.issue.kind : String(error)),
+  );
 
 /** People as members of a group without an end. */
 export const inGroup = (...people: readonly Pick<Actor, 'personId'>[]) =>

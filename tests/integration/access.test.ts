@@ -1,5 +1,4 @@
 import { Readable } from 'node:stream';
-import { Refusal } from '@/core/errors/refusal';
 import { listOf, readySets, setOf, type Capability, type ReadySet } from '@/core/access/capability';
 import type { Actor } from '@/server/access/actor';
 import { setAccess } from '@/server/access/change';
@@ -19,7 +18,7 @@ import { find } from '@/server/search/find';
 import { ownUpload, receive } from '@/server/uploads/receive';
 import { settleUpload } from '@/server/uploads/settle';
 import { startUpload } from '@/server/uploads/start';
-import { dropLibrary, freshLibrary, furnished, inGroup, newcomer, open } from '../library';
+import { dropLibrary, freshLibrary, furnished, inGroup, newcomer, open, refusedAs } from '../library';
 
 let keeper: Actor;
 let people: Actor[];
@@ -31,12 +30,6 @@ beforeAll(async () => {
   people = [await newcomer(keeper, 'Ann One'), await newcomer(keeper, 'Ben Two'), await newcomer(keeper, 'Cleo Three')];
 });
 afterAll(dropLibrary);
-
-const refusedAs = async (work: Promise<unknown>): Promise<string> =>
-  work.then(
-    () => 'done',
-    (error: unknown) => (error instanceof Refusal ? error.issue.kind : String(error)),
-  );
 
 async function filed(actor: Actor, placeId: string, fileName: string): Promise<string> {
   const id = crypto.randomUUID();

@@ -3,7 +3,6 @@ import { createHash, randomBytes } from 'node:crypto';
 import { Readable } from 'node:stream';
 import vectors from 'hash-test-vectors';
 import { count, eq, sql } from 'drizzle-orm';
-import { Refusal } from '@/core/errors/refusal';
 import type { UploadOutcome } from '@/core/uploads/model';
 import type { Actor } from '@/server/access/actor';
 import { blobStore, chunkBytes } from '@/server/blobs/blobStore';
@@ -29,7 +28,7 @@ import { sweepUploads } from '@/server/uploads/sweep';
 import { atMoment } from '@/server/clock';
 import { createFolder } from '@/server/places/create';
 import { listChildren } from '@/server/places/open';
-import { dropLibrary, freshLibrary, furnished, newcomer, open } from '../library';
+import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
 
 let keeper: Actor;
 let reader: Actor;
@@ -43,12 +42,6 @@ beforeAll(async () => {
   contributor = await newcomer(keeper, 'Con Tributor');
 });
 afterAll(dropLibrary);
-
-const refusedAs = async (work: Promise<unknown>): Promise<string> =>
-  work.then(
-    () => 'done',
-    (error: unknown) => (error instanceof Refusal ? error.issue.kind : String(error)),
-  );
 
 const text = (words: string) => Buffer.from(`${words}\n${randomBytes(6).toString('hex')}\n`);
 

@@ -7,7 +7,7 @@ import { createDossier, createFolder, openYear, proposeReference } from '@/serve
 import { forecastMove, movePlace } from '@/server/places/move';
 import { listChildren, openPlace } from '@/server/places/open';
 import { verifyJournal } from '@/server/journal/verify';
-import { dropLibrary, freshLibrary, furnished, newcomer, open } from '../library';
+import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
 
 let keeper: Actor;
 let home: Awaited<ReturnType<typeof furnished>>;
@@ -17,12 +17,6 @@ beforeAll(async () => {
   home = await furnished(keeper);
 });
 afterAll(dropLibrary);
-
-const refusedAs = async (work: Promise<unknown>): Promise<string> =>
-  work.then(
-    () => 'done',
-    (error: unknown) => (error instanceof Refusal ? error.issue.kind : String(error)),
-  );
 
 describe('making places', () => {
   it('gives dossiers the next free reference, also to two people at once', async () => {

@@ -1,6 +1,7 @@
 /**
  * What a view answers, by the plainest way there is: every paper looked at by itself, nothing encoded, nothing
  * prepared. Tests hold the tally to it. It shares the types and the calendar with the tally, and no step of the work.
+ * Over 400 lines: it is read beside the definition of views, from top to bottom, and nothing in it is of use alone.
  */
 import type { Column, Value } from '@/core/columns/model';
 import { searchKey } from '@/core/text/fold';

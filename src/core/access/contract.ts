@@ -6,7 +6,7 @@ import type { ImpactLine } from './impactWords';
 import { matrixViews, type MatrixRow, type MatrixSubject } from './matrix';
 
 const id = z.uuid();
-export const subjectSchema = z.discriminatedUnion('kind', [
+const subjectSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('person'), id }),
   z.object({ kind: z.literal('group'), id }),
   z.object({ kind: z.literal('everyone') }),
@@ -62,7 +62,7 @@ export interface AccessSheet {
   readonly people: readonly SheetPerson[];
   /** Papers here and below that the asker may see; one for a paper. */
   readonly paperCount: number;
-  /** Places below, and how many of them stand alone. */
+  /** Places below that the asker may know of, and how many of them stand alone. */
   readonly placesBelow: number;
   readonly aloneBelow: number;
 }
@@ -71,6 +71,7 @@ export interface AccessSheet {
 export interface SubjectChoice {
   readonly subject: SheetLine['subject'];
   readonly name: string;
+  readonly outside: boolean;
   readonly about: string;
 }
 

@@ -22,7 +22,7 @@ const library: AccessLibrary = {
   papers: [{ id: 'paper', homeId: 'below', step: { follows: false, grants: [] }, openings: [] }],
 };
 const people = [ann, out].map(({ id }) => ({ personId: id, groupIds: new Set<string>() }));
-const rows = matrixOf(library, resolveLibrary(library, people), [ann, out]);
+const rows = matrixOf(library, resolveLibrary(library, people), [ann, out], new Set(['out']));
 
 it('has a row for each place with what everyone may do there, and what is remarkable in it', () => {
   expect(rows.map(({ id, depth, sets, remarks }) => [id, depth, sets, remarks])).toEqual([
@@ -44,7 +44,7 @@ it.each([
 });
 
 it('leaves out of the differences a place that says nothing and leads to none that does', () => {
-  const short = matrixOf({ ...library, papers: [] }, resolveLibrary(library, people), [ann]);
+  const short = matrixOf({ ...library, papers: [] }, resolveLibrary(library, people), [ann], new Set(['out']));
   expect(rowsFor(short, 'differences').map((row) => row.id)).toEqual(['top', 'plain', 'inner', 'alone']);
 });
 

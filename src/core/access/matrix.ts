@@ -30,13 +30,18 @@ export interface MatrixRow {
   /** Whether it says anything itself, so that someone may have other access here than above. */
   readonly says: boolean;
   readonly remarks: readonly Remark[];
-  /** Papers in it with sheets of their own, or that a cross-filing opens. */
+  /** Papers in it with sheets of their own, or that a cross-filing opens; of those that are listed. */
   readonly papersApart: number;
 }
 
 /** Who may do what in all places of a part of the library, top down; each place stands beneath the one it is in. */
-export function matrixOf(library: AccessLibrary, resolved: Resolved, subjects: readonly MatrixSubject[]): MatrixRow[] {
-  const outside = new Set(subjects.filter((each) => each.outside).map((each) => each.id));
+export function matrixOf(
+  library: AccessLibrary,
+  resolved: Resolved,
+  subjects: readonly MatrixSubject[],
+  /** People who do not belong to the organisation, with a column or without. */
+  outside: ReadonlySet<string>,
+): MatrixRow[] {
   const depths = new Map<string, number>();
   const apart = new Map<string, number>();
   for (const { homeId } of library.papers) apart.set(homeId, (apart.get(homeId) ?? 0) + 1);

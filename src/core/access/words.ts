@@ -36,7 +36,8 @@ export const capabilityCount = capabilities.length;
 
 /** The names that a chain needs: of places and papers by id, of subjects by their key. */
 export interface ChainNames {
-  readonly at: (id: string) => string;
+  /** Null for a place that who asks may not know of: it is not named, and nothing is told of what is said there. */
+  readonly at: (id: string) => string | null;
   readonly subject: (key: string) => string;
 }
 
@@ -53,7 +54,8 @@ export function chainInWords(chain: readonly Link[], names: ChainNames): string[
 }
 
 function linkInWords(link: Link, before: CapabilitySet, after: CapabilitySet, names: ChainNames): string[] {
-  const at = `“${names.at(link.at)}”`;
+  const name = names.at(link.at);
+  const at = name === null ? 'a place that is not open to you' : `“${name}”`;
   switch (link.kind) {
     case 'standsAlone':
       return [
@@ -76,8 +78,8 @@ function linkInWords(link: Link, before: CapabilitySet, after: CapabilitySet, na
       return lets === 0
         ? [`It is also filed in ${at}, which lets its readers in; that place is not open to them.`]
         : [
-            `It is also filed in ${at}, which lets its readers in: they ${setInWords(lets)}. There:`,
-            ...chainInWords(link.chain, names),
+            `It is also filed in ${at}, which lets its readers in: they ${setInWords(lets)}.${name === null ? '' : ' There:'}`,
+            ...(name === null ? [] : chainInWords(link.chain, names)),
           ];
     }
   }

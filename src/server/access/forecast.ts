@@ -10,7 +10,7 @@ import { readSheet } from './change';
 import type { Actor } from './actor';
 import { managed } from './managed';
 import { partBelow, partOfPapers, sightsAt, standings, type Part } from './scopes';
-import { paperAllows } from './visible';
+import { paperAllows, placeIsKnown } from './visible';
 
 /** What a sheet would change, were it saved. */
 export async function forecastAccess(actor: Actor, input: ReadInputOf<'access.forecast'>): Promise<ImpactLine[]> {
@@ -24,8 +24,8 @@ export async function forecastAccess(actor: Actor, input: ReadInputOf<'access.fo
 }
 
 /**
- * Who gains and loses what by a change to a part of the library, without making it. Papers that the actor may not see
- * are neither counted nor named. Keepers are left out: nothing changes for them.
+ * Who gains and loses what by a change to a part of the library, without making it. Papers and places that the actor may
+ * not know of are neither counted nor named. Keepers are left out: nothing changes for them.
  */
 export async function impactOf(reader: Reader, actor: Actor, part: Part, change: AccessChange): Promise<ImpactLine[]> {
   const people = await standings(reader);
@@ -39,6 +39,11 @@ export async function impactOf(reader: Reader, actor: Actor, part: Part, change:
     impacts.map((each) => each.personId),
   );
   const papers = await plainPapers(reader, actor, part);
+  const places = await knownAmong(
+    reader,
+    actor,
+    part.library.places.map((each) => each.id),
+  );
   const seen = await seenAmong(
     reader,
     actor,
@@ -50,7 +55,7 @@ export async function impactOf(reader: Reader, actor: Actor, part: Part, change:
   for (const impact of impacts) {
     const name = names.get(impact.personId);
     if (name === undefined) continue;
-    for (const line of linesFor(impact, papers, seen)) {
+    for (const line of linesFor(impact, places, papers, seen)) {
       const whole = { ...line, lastWay: line.kind === 'loses' && !elsewhere.has(impact.personId) };
       const key = JSON.stringify([whole.kind, whole.set, whole.papers, whole.places, whole.examples, whole.lastWay]);
       lines.set(key, { ...whole, names: [...(lines.get(key)?.names ?? []), name] });
@@ -95,9 +100,23 @@ async function seenAmong(reader: Reader, actor: Actor, ids: readonly string[]): 
   return new Map(rows.map((row) => [row.id, row.title]));
 }
 
+/** Those of some places that the actor may know of. */
+async function knownAmong(reader: Reader, actor: Actor, ids: readonly string[]): Promise<ReadonlySet<string>> {
+  const rows = await reader
+    .select({ id: place.id })
+    .from(place)
+    .where(and(sql`${place.id} = any(${sql.param(ids)}::uuid[])`, placeIsKnown(actor)));
+  return new Set(rows.map((row) => row.id));
+}
+
 type Plain = Awaited<ReturnType<typeof plainPapers>>;
 
-function linesFor(impact: PersonImpact, plain: Plain, seen: ReadonlyMap<string, string>): Omit<ImpactLine, 'names'>[] {
+function linesFor(
+  impact: PersonImpact,
+  known: ReadonlySet<string>,
+  plain: Plain,
+  seen: ReadonlyMap<string, string>,
+): Omit<ImpactLine, 'names'>[] {
   const lines = new Map<
     string,
     { kind: ImpactLine['kind']; set: number; papers: number; places: number; examples: string[] }
@@ -114,7 +133,8 @@ function linesFor(impact: PersonImpact, plain: Plain, seen: ReadonlyMap<string, 
       });
     }
   };
-  for (const [id, shift] of impact.places) add(shift, plain.get(id)?.papers ?? 0, 1, plain.get(id)?.titles ?? []);
+  for (const [id, shift] of impact.places)
+    if (known.has(id)) add(shift, plain.get(id)?.papers ?? 0, 1, plain.get(id)?.titles ?? []);
   for (const [id, shift] of impact.papers) {
     const title = seen.get(id);
     if (title !== undefined) add(shift, 1, 0, [title]);

@@ -63,11 +63,16 @@ export async function placeFor(
   if (!found) refuse('not-found');
   const held = await capabilitiesIn(reader, actor, found.scopeId);
   if (!has(held, capability)) refuse('not-allowed');
-  if (changes(capability) && !evenClosed && (await closedAbove(reader, found.lineage))) refuse('closed-place');
+  if (changes(capability) && !evenClosed) await refuseClosed(reader, found.lineage);
   return { ...found, held };
 }
 
 const changes = (capability: Capability): boolean => capability !== 'see' && capability !== 'take';
+
+/** Refuses where a place, or one above it, is closed. */
+export async function refuseClosed(reader: Reader, lineage: readonly string[]): Promise<void> {
+  if (await closedAbove(reader, lineage)) refuse('closed-place');
+}
 
 async function closedAbove(reader: Reader, lineage: readonly string[]): Promise<boolean> {
   const [closed] = await reader
@@ -111,6 +116,6 @@ export async function papersFor(
   if (seen.length < unique.length) refuse('not-found');
   if (!seen.every((each) => each.allowed)) refuse('not-allowed');
   const places = [...new Set(seen.flatMap((each) => each.lineage))];
-  if (changes(capability) && !evenClosed && (await closedAbove(reader, places))) refuse('closed-place');
+  if (changes(capability) && !evenClosed) await refuseClosed(reader, places);
   return seen;
 }

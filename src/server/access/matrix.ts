@@ -1,4 +1,4 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { AccessMatrix } from '@/core/access/contract';
 import { resolveLibrary, topDown, type Sight } from '@/core/access/library';
 import { matrixOf, rowsFor, type MatrixSubject } from '@/core/access/matrix';
@@ -8,12 +8,12 @@ import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { groupsOn } from '@/core/people/belonging';
 import { db } from '../db/client';
-import { person, personGroup, place } from '../db/schema';
+import { document, person, personGroup, place } from '../db/schema';
 import { termsOf, today } from '../people/memberships';
 import type { Actor } from './actor';
 import { placeFor } from './held';
 import { partBelow, standings } from './scopes';
-import { placeAllows } from './visible';
+import { paperAllows, placeAllows } from './visible';
 
 /** Who may do what in a place and all below it that the actor manages; keepers are left out, since they manage all. */
 export async function accessMatrix(actor: Actor, input: ReadInputOf<'access.matrix'>): Promise<AccessMatrix> {
@@ -37,7 +37,12 @@ export async function accessMatrix(actor: Actor, input: ReadInputOf<'access.matr
         )
     ).map((row) => [row.id, row]),
   );
-  const all = matrixOf(topDown(library), resolved, subjects).filter((row) => mine.has(row.id));
+  const seenPapers = await papersAmong(
+    actor,
+    library.papers.map((each) => each.id),
+  );
+  const told = { ...topDown(library), papers: library.papers.filter((each) => seenPapers.has(each.id)) };
+  const all = matrixOf(told, resolved, subjects, await outsiders()).filter((row) => mine.has(row.id));
   const seen = input.personId === null ? all : all.filter((row) => row.sets.some((set) => has(set, 'see')));
   return {
     name: at.name,
@@ -48,6 +53,23 @@ export async function accessMatrix(actor: Actor, input: ReadInputOf<'access.matr
     }),
     places: all.length,
   };
+}
+
+/** Those of some papers that the actor may see: what stands alone in a place may be closed to who manages the place. */
+async function papersAmong(actor: Actor, ids: readonly string[]): Promise<ReadonlySet<string>> {
+  const rows = await db()
+    .select({ id: document.id })
+    .from(document)
+    .where(and(sql`${document.id} = any(${sql.param(ids)}::uuid[])`, paperAllows(actor, 'see')));
+  return new Set(rows.map((row) => row.id));
+}
+
+async function outsiders(): Promise<ReadonlySet<string>> {
+  const rows = await db()
+    .select({ id: person.id })
+    .from(person)
+    .where(and(eq(person.active, true), eq(person.outside, true)));
+  return new Set(rows.map((row) => row.id));
 }
 
 interface Subjects {

@@ -164,8 +164,13 @@ async function storedSights(reader: Reader, scopeIds: readonly string[]): Promis
   return found;
 }
 
-/** Held until the transaction ends: two changes side by side could each keep what the other has just changed. */
-const oneAtATime = sql`select pg_advisory_xact_lock(7301002)`;
+/**
+ * Held until the transaction ends: two changes side by side could each keep what the other has just changed. Who needs
+ * other locks beside it takes this one first.
+ */
+export async function lockAccess(tx: Tx): Promise<void> {
+  await tx.execute(sql`select pg_advisory_xact_lock(7301002)`);
+}
 
 /**
  * Works out the access of a place and everything below it from its sheets, by `core/access`, and keeps the answer: in
@@ -176,7 +181,7 @@ const oneAtATime = sql`select pg_advisory_xact_lock(7301002)`;
  * Run inside the transaction of any change to grants, memberships or the tree.
  */
 export async function recomputeScopes(tx: Tx, rootId: string): Promise<void> {
-  await tx.execute(oneAtATime);
+  await lockAccess(tx);
   const { library, known } = await partBelow(tx, rootId);
   await keep(tx, library, known);
 }
@@ -184,7 +189,7 @@ export async function recomputeScopes(tx: Tx, rootId: string): Promise<void> {
 /** The same for papers alone: for a change to their own sheets, their homes or their openings. */
 export async function recomputePapers(tx: Tx, ids: readonly string[]): Promise<void> {
   if (ids.length === 0) return;
-  await tx.execute(oneAtATime);
+  await lockAccess(tx);
   const { library, known } = await partOfPapers(tx, ids);
   await keep(tx, library, known);
 }

@@ -18,7 +18,7 @@ export async function startSeeingAs(actor: Actor, sessionId: string, as: SeenAs)
   return perform(actor, async (tx) => {
     if (!actor.keeper && (await scopesOf(tx, actor.personId, 'manage')).size === 0)
       refuse('not-allowed', 'Only those who manage something see the library as others do.');
-    const name = await nameOf(tx, as);
+    const name = await nameOf(tx, as, 'active');
     if (as.id === actor.personId) refuse('invalid', 'That is how you see it now.');
     const row = { personId: as.kind === 'person' ? as.id : null, groupId: as.kind === 'group' ? as.id : null };
     await tx
@@ -36,17 +36,20 @@ export async function stopSeeingAs(actor: Actor, sessionId: string): Promise<nul
     if (!gone) return { entry: null, result: null };
     const as: SeenAs =
       gone.personId === null ? { kind: 'group', id: gone.groupId ?? '' } : { kind: 'person', id: gone.personId };
-    return { entry: { act: 'seeAs.ended', subjects: [as.id], detail: { name: await nameOf(tx, as) } }, result: null };
+    return {
+      entry: { act: 'seeAs.ended', subjects: [as.id], detail: { name: await nameOf(tx, as, 'any') } },
+      result: null,
+    };
   });
 }
 
-async function nameOf(reader: Reader, { kind, id }: SeenAs): Promise<string> {
+async function nameOf(reader: Reader, { kind, id }: SeenAs, which: 'active' | 'any'): Promise<string> {
   const [found] =
     kind === 'person'
       ? await reader
           .select({ name: person.name })
           .from(person)
-          .where(and(eq(person.id, id), eq(person.active, true)))
+          .where(and(eq(person.id, id), which === 'active' ? eq(person.active, true) : undefined))
       : await reader.select({ name: personGroup.name }).from(personGroup).where(eq(personGroup.id, id));
   return found?.name ?? refuse('not-found');
 }

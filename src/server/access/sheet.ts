@@ -12,7 +12,7 @@ import { document, membership, person, personGroup, place, scopeEntry } from '..
 import type { Actor } from './actor';
 import { managed, stepsOn, type Managed } from './managed';
 import { waysInto } from './scopes';
-import { paperAllows } from './visible';
+import { paperAllows, placeIsKnown } from './visible';
 
 /** Who may open a place or paper: what is said here, what comes from above, and the people that makes. */
 export async function accessSheet(actor: Actor, { on }: ReadInputOf<'access.sheet'>): Promise<AccessSheet> {
@@ -113,7 +113,7 @@ async function extent(actor: Actor, { on }: Managed) {
       alone: sql<number>`count(*) filter (where not ${place.follows})::int`,
     })
     .from(place)
-    .where(and(inside, ne(place.id, on.id)));
+    .where(and(inside, ne(place.id, on.id), placeIsKnown(actor)));
   return { paperCount: papers?.count ?? 0, placesBelow: places?.below ?? 0, aloneBelow: places?.alone ?? 0 };
 }
 
@@ -139,11 +139,19 @@ export async function subjectChoices(actor: Actor, input: ReadInputOf<'access.ch
     ...groups.map((row): SubjectChoice => ({
       subject: { kind: 'group', id: row.id },
       name: row.name,
+      outside: false,
       about: `group of ${row.members}`,
     })),
     ...people.map(personChoice),
     ...(searchKey(everyone.name).includes(searchKey(input.words))
-      ? [{ subject: { kind: 'everyone' } as const, name: everyone.name, about: 'all who have an account' }]
+      ? [
+          {
+            subject: { kind: 'everyone' } as const,
+            name: everyone.name,
+            outside: false,
+            about: 'all who have an account',
+          },
+        ]
       : []),
   ];
 }
@@ -151,6 +159,7 @@ export async function subjectChoices(actor: Actor, input: ReadInputOf<'access.ch
 const personChoice = (row: { id: string; name: string; email: string; outside: boolean }): SubjectChoice => ({
   subject: { kind: 'person', id: row.id },
   name: row.name,
+  outside: row.outside,
   about: row.outside ? `${row.email} · outside the organisation` : row.email,
 });
 

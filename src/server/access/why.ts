@@ -11,7 +11,8 @@ import { db } from '../db/client';
 import { filing, membership, person, personGroup, place } from '../db/schema';
 import { currentTerms } from '../people/memberships';
 import type { Actor } from './actor';
-import { managed, stepsOn } from './managed';
+import { managed, stepsOn, type Managed } from './managed';
+import { placeIsKnown } from './visible';
 
 /** Why a person may, or may not, open a place or a paper: the chain of what was said on the way down, in words. */
 export async function whyAccess(actor: Actor, input: ReadInputOf<'access.why'>): Promise<Reasons> {
@@ -38,7 +39,7 @@ export async function whyAccess(actor: Actor, input: ReadInputOf<'access.why'>):
       ? explain(path, standing)
       : explainPaper(path, await openingPaths(input.on.id), { at: input.on.id, step: found.step }, standing);
   const set = comesTo(chain);
-  const names = await namesFor(chain, who, input.on.id, found.name);
+  const names = await namesFor(actor, chain, who, found);
   return {
     name: who.name,
     comesTo: `${who.name} ${setInWords(set)}`,
@@ -63,17 +64,18 @@ async function openingPaths(documentId: string): Promise<NamedStep[][]> {
 }
 
 async function namesFor(
+  actor: Actor,
   chain: readonly Link[],
   who: { readonly id: string; readonly name: string },
-  onId: string,
-  onName: string,
+  { on, name: onName }: Managed,
 ): Promise<ChainNames> {
+  const onId = on.id;
   const links = chain.flatMap((link) => (link.kind === 'opening' ? [link, ...link.chain] : [link]));
   const ids = [...new Set(links.map((link) => link.at))].filter((id) => id !== onId);
   const places = await db()
     .select({ id: place.id, name: place.name })
     .from(place)
-    .where(inArray(place.id, ids.length === 0 ? [onId] : ids));
+    .where(and(inArray(place.id, ids.length === 0 ? [onId] : ids), placeIsKnown(actor)));
   const at = new Map([...places.map((row) => [row.id, row.name] as const), [onId, onName] as const]);
   const groups = new Map(
     (await db().select({ id: personGroup.id, name: personGroup.name }).from(personGroup)).map((row) => [
@@ -84,7 +86,7 @@ async function namesFor(
   const ways = groupWays(await currentTerms(db()), who.id);
   const named = (id: string) => groups.get(id) ?? '';
   return {
-    at: (id) => at.get(id) ?? '',
+    at: (id) => at.get(id) ?? null,
     subject: (key) => {
       if (key === 'everyone') return 'everyone signed in';
       if (key === who.id) return who.name;

@@ -134,7 +134,10 @@ export async function putInPlaces(actor: Actor, input: ReadInputOf<'papers.putIn
     }
     await giveUpTaken(tx, actor, papers, input.undoing ?? null);
     const subjects = [...ids, ...targets, ...new Set(papers.map((paper) => paper.homeId))];
-    const detail = { count: papersInWords(papers), to: [...names].join('”, “') };
+    // Several places are not named: who reads of it may know some of them and not the others.
+    const [toId, another] = [...targets];
+    const to = another === undefined ? { to: [...names].join(), toId: toId ?? '' } : { to: 'their former places' };
+    const detail = { count: papersInWords(papers), ...to };
     return { entry: { act: 'papers.moved', subjects, detail }, result: { moved: papers.length } };
   });
 }

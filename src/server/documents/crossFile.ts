@@ -8,7 +8,7 @@ import { papersInWords } from '@/core/text/measure';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { impactOf } from '../access/forecast';
-import { capabilitiesIn, papersFor, placeFor } from '../access/held';
+import { capabilitiesIn, papersFor, placeFor, refuseClosed } from '../access/held';
 import { partOfPapers, recomputePapers } from '../access/scopes';
 import { placeAllows, paperAllows } from '../access/visible';
 import { has } from '@/core/access/capability';
@@ -88,14 +88,36 @@ export async function forecastFiling(
   input: ReadInputOf<'papers.forecastFiling'>,
 ): Promise<readonly ImpactLine[]> {
   return db().transaction(async (tx) => {
-    const papers = await papersFor(tx, actor, input.documentIds, 'see');
-    await placeFor(tx, actor, input.placeId, 'see');
+    // Who comes in by a place is told to those who may let them in or shut them out, and to nobody else.
+    if (input.kind === null) await mayTakeOut(tx, actor, input.documentIds, input.placeId);
+    else await placeFor(tx, actor, input.placeId, 'add');
+    const [shutting] = await tx
+      .select({ id: filing.id })
+      .from(filing)
+      .where(
+        and(
+          eq(filing.placeId, input.placeId),
+          inArray(filing.documentId, input.documentIds),
+          eq(filing.kind, 'opening'),
+        ),
+      )
+      .limit(1);
+    const letsOrShuts = input.kind === 'opening' || (input.kind === 'pointer' && shutting !== undefined);
+    const papers = await papersFor(tx, actor, input.documentIds, letsOrShuts ? 'manage' : 'see');
     return impactOf(tx, actor, await partOfPapers(tx, idsOf(papers)), {
       kind: 'openings',
       placeId: input.placeId,
       opens: input.kind === 'opening',
     });
   });
+}
+
+/** Papers are taken out of a place by who may amend in it, or manages them at home; not out of a closed one. */
+async function mayTakeOut(tx: Tx, actor: Actor, documentIds: readonly string[], placeId: string) {
+  const at = await placeFor(tx, actor, placeId, 'see');
+  await refuseClosed(tx, at.lineage);
+  if (!has(at.held, 'amend')) await papersFor(tx, actor, documentIds, 'manage');
+  return at;
 }
 
 /** Takes a paper out of a place that lists it; its home is not left. Needs `amend` in the place, or `manage` at home. */
@@ -105,9 +127,7 @@ export async function leavePlace(actor: Actor, input: ReadInputOf<'paper.leave'>
     if (!paper) refuse('not-found');
     if (paper.homeId === input.placeId)
       refuse('invalid', 'A paper does not leave its home. Move it to another place, or dispose of it.');
-    const at = await placeFor(tx, actor, input.placeId, 'see');
-    if (!has(at.held, 'amend')) await papersFor(tx, actor, [paper.id], 'manage');
-    else await placeFor(tx, actor, input.placeId, 'amend');
+    const at = await mayTakeOut(tx, actor, [paper.id], input.placeId);
     const [gone] = await tx
       .delete(filing)
       .where(and(eq(filing.documentId, paper.id), eq(filing.placeId, at.id)))

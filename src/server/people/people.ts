@@ -7,7 +7,7 @@ import type { GroupRow, InvitationRow, PersonRow, TermRow } from '@/core/people/
 import { searchKey, nameKey } from '@/core/text/fold';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
-import { recomputeAllScopes } from '../access/scopes';
+import { lockAccess, recomputeAllScopes } from '../access/scopes';
 import { hashPassword } from '../auth/password';
 import { config } from '../config';
 import { db, type Tx } from '../db/client';
@@ -274,7 +274,7 @@ async function knownMembers(tx: Tx, { groupId, terms }: ReadInputOf<'group.chang
     .where(sql`${personGroup.id} = any(${sql.param(groups)}::uuid[])`);
   if (found.length < people.length || foundGroups.length < groups.length) refuse('not-found');
   // Held, so that two groups cannot each be put into the other at once.
-  await tx.execute(sql`select pg_advisory_xact_lock(7301002)`);
+  await lockAccess(tx);
   const others = (await termsOf(tx)).filter((term) => term.groupId !== groupId);
   if (groups.some((inner) => wouldLoop(others, groupId, inner)))
     refuse('into-itself', 'A group cannot be in itself, nor in a group that is in it. Nothing was saved.');

@@ -54,7 +54,6 @@ export function AccessSheet({
       ...fresh.map((choice): Line => ({
         ...choice,
         memberCount: null,
-        outside: false,
         gives,
         withholds: 0,
         fromName: null,

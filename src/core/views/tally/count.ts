@@ -1,7 +1,8 @@
 import type { AskedFor } from '../conditions';
 import { periodOf } from '../period';
 import { mostListed, type PropertyCounts } from '../question';
-import { scopesInto, type CodedLane, type DayLane, type NumberLane, type Scan } from './scan';
+import type { CodedLane, DayLane, NumberLane } from './lane';
+import { scopesInto, type Scan } from './scan';
 import { noDay } from './stores';
 
 interface Counted {

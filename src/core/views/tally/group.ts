@@ -7,7 +7,8 @@ import { groupWays, propertyName, senseOf } from '../property';
 import { mostGroups, type Group, type GroupKind, type Measure, type Question, type Totals } from '../question';
 import type { Grouping } from '../spec';
 import { countCodes, countDays } from './count';
-import type { CodedLane, Scan } from './scan';
+import type { CodedLane } from './lane';
+import type { Scan } from './scan';
 import { noDay } from './stores';
 
 /** Groups of one level: each row's groups by dense codes, with what each code stands for. */

@@ -2,7 +2,8 @@ import { asksNothing, conditionsIn, isBlock, type Block, type Condition, type Pa
 import { searchKey } from '../../text/fold';
 import { periodDays, spanDays, type Days } from '../period';
 import { longTextKey, type Asker, type ViewPlace } from '../question';
-import { scopesInto, type CodedLane, type DayLane, type NumberLane, type Scan, type TitleLane } from './scan';
+import type { CodedLane, DayLane, NumberLane, TitleLane } from './lane';
+import { scopesInto, type Scan } from './scan';
 import { noDay } from './stores';
 
 /** 1 for each row of a scan that passes, else 0, in the order of its `rows`. */

@@ -1,49 +1,11 @@
 import type { Column } from '../../columns/model';
-import { isBuiltIn, type AskedFor, type BuiltIn } from '../conditions';
+import { isBuiltIn, type BuiltIn } from '../conditions';
 import { naturalCompare } from '../../text/natural';
 import type { Looking } from '../period';
 import type { Asker, Question, ViewPlace } from '../question';
+import type { CodedLane, Lane } from './lane';
 import { noDay, type CodedStore, type ColumnStore, type Dictionary, type SetStore } from './stores';
 import type { Tally } from './tally';
-
-/** Values by code, by row of the tally. Where there are `sets`, codes are those of sets of values. */
-export interface CodedLane {
-  readonly kind: 'coded';
-  readonly codes: Int32Array;
-  readonly sets: readonly (readonly number[])[] | null;
-  /** How many codes of values there are; code 0 is none. */
-  readonly size: number;
-  readonly valueOf: (code: number) => AskedFor;
-  readonly find: (value: AskedFor) => number;
-  /** Where a value stands among all, in their own order. Equal where names are. */
-  readonly rankOf: (code: number) => number;
-  /** Whether the asker may know of a value. */
-  readonly isHidden: (code: number) => boolean;
-  /** The form in which words are looked for in a text. */
-  readonly keyOf: (code: number) => string;
-}
-/** Titles, by row: nearly all differ. */
-export interface TitleLane {
-  readonly kind: 'title';
-  readonly keys: readonly string[];
-  /** Where each stands in natural order. */
-  readonly ranks: Float64Array;
-}
-export interface NumberLane {
-  readonly kind: 'number';
-  /** NaN for none. */
-  readonly numbers: Float64Array;
-}
-export interface DayLane {
-  readonly kind: 'day';
-  readonly days: Int32Array;
-  readonly instants: Float64Array | null;
-}
-export interface PresenceLane {
-  readonly kind: 'presence';
-  readonly present: Uint8Array;
-}
-export type Lane = CodedLane | TitleLane | NumberLane | DayLane | PresenceLane;
 
 /**
  * The papers that a question is about: those within its reach, in places the asker may see. Lanes are what is asked of
