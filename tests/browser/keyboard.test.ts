@@ -136,7 +136,7 @@ it('moves a paper into a folder, told first who gains and loses by it', async ()
   await browser.until('the folder', async () => (await browser.all('option', /Archive/u))[0] ?? null);
   await browser.press(Key.ENTER);
   await browser.seesText('1 paper would move');
-  await tabTo(/^Move it to Archive/u);
+  await tabTo(/^Move it to Finance, Archive/u);
   await browser.press(Key.ENTER);
   await browser.until('it to be gone', async () => !(await there('Agenda')));
 });

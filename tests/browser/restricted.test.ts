@@ -162,7 +162,7 @@ it('offers to file a paper elsewhere as well in place of moving it, and takes it
   await browser.press('open to all');
   await browser.click('option', /Open to all/u);
   await browser.seesText(/Fay Fifth\s+will see 1 paper/u);
-  await browser.click('button', 'Leave it here, and file it in Open to all as well');
+  await browser.click('button', 'Leave it here, and file it in Finance, Open to all as well');
   await browser.seesText('Open to all as well');
   await other.goTo(`${server.url}/place/${home.dossier.id}?below=true`);
   await other.seesText('Open to all');
@@ -173,12 +173,12 @@ it('offers to file a paper elsewhere as well in place of moving it, and takes it
   await browser.click('option', /Open to all/u);
   await browser.click('checkbox', /Let those in/u);
   await browser.seesText(/Fay Fifth\s+will see 1 paper/u);
-  await browser.click('button', 'File it in Open to all as well');
+  await browser.click('button', 'File it in Finance, Open to all as well');
   await other.until('the paper to come', async () => (await other.text()).includes(title));
   expect(await other.text()).not.toMatch(/\bPay\b/u);
-  await browser.click('button', 'Take it out of Open to all');
+  await browser.click('button', 'Take it out of Finance, Open to all');
   await browser.seesText(/Fay Fifth\s+will no longer see 1 paper/u);
-  await browser.click('button', 'Take it out of Open to all', await browser.get('dialog', /^Take/u));
+  await browser.click('button', 'Take it out of Finance, Open to all', await browser.get('dialog', /^Take/u));
   await other.until('the paper to go', async () => !(await other.text()).includes(title));
 });
 

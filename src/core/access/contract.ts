@@ -58,6 +58,8 @@ export interface AccessSheet {
   readonly revision: number;
   /** What is said above, from the last place that stands alone, and here. */
   readonly lines: readonly SheetLine[];
+  /** Of a paper: the places whose readers a cross-filing lets in; null for one that the asker may not know of. */
+  readonly openings: readonly (string | null)[];
   /** Everyone who can see it, keepers among them, in natural order of their names. */
   readonly people: readonly SheetPerson[];
   /** Papers here and below that the asker may see; one for a paper. */

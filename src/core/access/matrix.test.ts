@@ -43,6 +43,12 @@ it.each([
   expect(rowsFor(rows, view).map((row) => row.id)).toEqual(expected);
 });
 
+it('keeps for one person what they may see, and the way to it', () => {
+  const his = matrixOf(library, resolveLibrary(library, people), [out], new Set(['out']));
+  const seen = rowsFor(his, 'all', (row) => row.sets.some((set) => set !== 0));
+  expect(seen.map((row) => row.id)).toEqual(['top', 'plain', 'inner']);
+});
+
 it('leaves out of the differences a place that says nothing and leads to none that does', () => {
   const short = matrixOf({ ...library, papers: [] }, resolveLibrary(library, people), [ann], new Set(['out']));
   expect(rowsFor(short, 'differences').map((row) => row.id)).toEqual(['top', 'plain', 'inner', 'alone']);

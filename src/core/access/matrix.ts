@@ -71,8 +71,12 @@ export function matrixOf(
 export const matrixViews = ['differences', 'alone', 'unusual', 'all'] as const;
 export type MatrixView = (typeof matrixViews)[number];
 
-/** Which rows a view keeps; those on the way to them stay, so that it is plain where each stands. */
-export function rowsFor(rows: readonly MatrixRow[], view: MatrixView): MatrixRow[] {
+/** Which rows a view keeps, of those that `also` holds of; those on the way to them stay, so that it is plain where each stands. */
+export function rowsFor(
+  rows: readonly MatrixRow[],
+  view: MatrixView,
+  also: (row: MatrixRow) => boolean = () => true,
+): MatrixRow[] {
   const wanted = (row: MatrixRow): boolean => {
     switch (view) {
       case 'all':
@@ -90,7 +94,7 @@ export function rowsFor(rows: readonly MatrixRow[], view: MatrixView): MatrixRow
   for (const row of rows) {
     while (way.length > 0 && (way.at(-1)?.depth ?? -1) >= row.depth) way.pop();
     way.push(row);
-    if (wanted(row)) for (const step of way) kept.add(step);
+    if (wanted(row) && also(row)) for (const step of way) kept.add(step);
   }
   return [...kept];
 }

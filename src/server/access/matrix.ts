@@ -43,14 +43,15 @@ export async function accessMatrix(actor: Actor, input: ReadInputOf<'access.matr
   );
   const told = { ...topDown(library), papers: library.papers.filter((each) => seenPapers.has(each.id)) };
   const all = matrixOf(told, resolved, subjects, await outsiders()).filter((row) => mine.has(row.id));
-  const seen = input.personId === null ? all : all.filter((row) => row.sets.some((set) => has(set, 'see')));
   return {
     name: at.name,
     subjects,
-    rows: rowsFor(seen, input.show).map((row) => {
-      const named = mine.get(row.id);
-      return { ...row, name: named?.name ?? '', kind: named?.kind ?? 'folder', reference: named?.reference ?? null };
-    }),
+    rows: rowsFor(all, input.show, (row) => input.personId === null || row.sets.some((set) => has(set, 'see'))).map(
+      (row) => {
+        const named = mine.get(row.id);
+        return { ...row, name: named?.name ?? '', kind: named?.kind ?? 'folder', reference: named?.reference ?? null };
+      },
+    ),
     places: all.length,
   };
 }

@@ -8,7 +8,9 @@ import { emailSchema } from '@/core/people/contract';
 import { searchKey } from '@/core/text/fold';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
-import { document, membership, person, personGroup, place, scopeEntry } from '../db/schema';
+import { document, filing, membership, person, personGroup, place, scopeEntry } from '../db/schema';
+import { standsIn } from '../documents/standing';
+import { fullName } from '../places/rows';
 import type { Actor } from './actor';
 import { managed, stepsOn, type Managed } from './managed';
 import { waysInto } from './scopes';
@@ -39,6 +41,7 @@ export async function accessSheet(actor: Actor, { on }: ReadInputOf<'access.shee
       ...speaking.flatMap((each) => each.step.grants.map((grant) => line(grant, each.name))),
       ...found.step.grants.map((grant) => line(grant, null)),
     ],
+    openings: on.kind === 'paper' ? await openingNames(actor, on.id) : [],
     people: await peopleWhoSee(found),
     ...(await extent(actor, found)),
   };
@@ -68,6 +71,16 @@ async function subjectsOf(grants: readonly Grant[]) {
     ...persons.map(({ id, ...row }) => [id, { ...row, memberCount: null }] as const),
     ...sized.map(({ id, ...row }) => [id, { ...row, outside: false }] as const),
   ]);
+}
+
+async function openingNames(actor: Actor, documentId: string): Promise<(string | null)[]> {
+  const rows = await db()
+    .select({ name: fullName, known: sql<boolean>`${placeIsKnown(actor)}` })
+    .from(filing)
+    .innerJoin(place, eq(place.id, filing.placeId))
+    .where(and(eq(filing.documentId, documentId), eq(filing.kind, 'opening')))
+    .orderBy(filing.madeAt);
+  return rows.map(({ name, known }) => (known ? name : null));
 }
 
 async function peopleWhoSee({ on }: Managed): Promise<SheetPerson[]> {
@@ -106,7 +119,7 @@ async function extent(actor: Actor, { on }: Managed) {
     .select({ count: sql<number>`count(*)::int` })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
-    .where(and(inside, paperAllows(actor, 'see')));
+    .where(and(standsIn(actor, inside), paperAllows(actor, 'see')));
   const [places] = await db()
     .select({
       below: sql<number>`count(*)::int`,

@@ -5,7 +5,7 @@ import type { AccessOn, AccessSheet as Sheet, SheetLine, SubjectChoice } from '@
 import { capabilities, listOf, setOf, type CapabilitySet } from '@/core/access/capability';
 import { subjectKey } from '@/core/access/resolve';
 import { pressed } from '@/core/access/sheetLine';
-import { capabilityWords, sheetInWords } from '@/core/access/words';
+import { capabilityWords, listInWords, sheetInWords } from '@/core/access/words';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { DialogActs } from '../kit/dialog';
@@ -73,6 +73,13 @@ export function AccessSheet({
         {words === '' ? 'Nobody comes in here besides keepers' : words}.{' '}
         <span className="text-soft">Keepers manage all: {keepers.join(', ')}.</span>
       </p>
+      {sheet.openings.length > 0 && (
+        <p className="mb-3">
+          It is also filed in{' '}
+          {listInWords(sheet.openings.map((name) => (name === null ? 'a place not open to you' : `“${name}”`)))}, and
+          may be seen by those who can open {sheet.openings.length === 1 ? 'that place' : 'those places'}.
+        </p>
+      )}
       <div className="overflow-x-auto">
         <table className="w-full min-w-[520px] border-collapse text-left">
           <thead>

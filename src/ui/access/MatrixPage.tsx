@@ -30,7 +30,7 @@ const isView = (text: string): text is MatrixView => matrixViews.some((each) => 
 /** Places by people: who may do what, everywhere at once; or everything that one person may see. */
 export function MatrixPage({ placeId, personId }: { readonly placeId: string; readonly personId: string | null }) {
   const [who, setWho] = useState<Who>('people');
-  const [show, setShow] = useState<MatrixView>('differences');
+  const [show, setShow] = useState<MatrixView>(personId === null ? 'differences' : 'all');
   const [sheet, setSheet] = useState<string | null>(null);
   const { data, error } = useAsk('access.matrix', { placeId, who, personId, show }, { keepPrevious: true });
   if (error) return <p className="p-6">{saysOf(error)}</p>;
@@ -108,7 +108,10 @@ function Table({ matrix, onSheet }: { readonly matrix: AccessMatrix; readonly on
     <table className="border-collapse text-left">
       <thead>
         <tr className="border-b border-line">
-          <th scope="col" className={`sticky top-0 z-20 min-w-[300px] px-3 py-2 font-condensed ${sticky}`}>
+          <th
+            scope="col"
+            className={`sticky top-0 z-20 min-w-[210px] px-3 sm:min-w-[300px] py-2 font-condensed ${sticky}`}
+          >
             Place
           </th>
           {subjects.map((subject) => (

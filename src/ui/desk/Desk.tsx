@@ -47,7 +47,8 @@ export function Desk() {
                   dateTime={paper.changedAt}
                   title={momentInWords(paper.changedAt, timeZone)}
                 >
-                  {paper.changedBy}, {whenInWords(paper.changedAt, now, timeZone)}
+                  <span className="max-sm:hidden">{paper.changedBy}, </span>
+                  {whenInWords(paper.changedAt, now, timeZone)}
                 </time>
               </li>
             ))}

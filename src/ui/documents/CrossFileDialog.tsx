@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import type { PlaceChoice } from '@/core/places/contract';
+import { placeInWords } from '@/core/places/way';
 import { papersInWords } from '@/core/text/measure';
 import { ImpactLines } from '../access/ImpactLines';
 import { Button } from '../kit/button';
@@ -46,7 +47,11 @@ export function CrossFileDialog({
       onClose={onClose}
     >
       {chosen === null ? (
-        <PlaceChooser label="Where" capability="add" onChoose={setChosen} />
+        <PlaceChooser
+          label="Where"
+          capability="add"
+          onChoose={({ id, path }) => setChosen({ id, name: placeInWords(path) })}
+        />
       ) : (
         <>
           <p>

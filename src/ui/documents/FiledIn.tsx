@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import type { PaperDocket, PaperFiling } from '@/core/documents/model';
+import { placeInWords } from '@/core/places/way';
 import { ImpactLines } from '../access/ImpactLines';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
@@ -32,7 +33,7 @@ export function FiledIn({ paper }: { readonly paper: PaperDocket }) {
               <Button
                 look="quiet"
                 className="!h-[22px] !px-1"
-                aria-label={`Take it out of ${filing.path.at(-1)?.name ?? 'this place'}`}
+                aria-label={`Take it out of ${nameOf(filing)}`}
                 onClick={() => setLeaving(filing)}
               >
                 Take out
@@ -45,6 +46,8 @@ export function FiledIn({ paper }: { readonly paper: PaperDocket }) {
     </>
   );
 }
+
+const nameOf = ({ path }: PaperFiling): string => placeInWords(path.map((step) => step.name));
 
 function Path({ path, paperId }: { readonly path: PaperFiling['path']; readonly paperId: string }) {
   return path.map((step, index) => (
@@ -69,7 +72,7 @@ function LeaveDialog({
   readonly filing: PaperFiling;
   readonly onClose: () => void;
 }) {
-  const name = filing.path.at(-1)?.name ?? 'the place';
+  const name = nameOf(filing);
   const { data } = useAsk('papers.forecastFiling', {
     documentIds: [paper.id],
     placeId: filing.placeId,

@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import type { PlaceChoice } from '@/core/places/contract';
+import { placeInWords } from '@/core/places/way';
 import { papersInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
@@ -57,7 +58,11 @@ function OpenDialog({ papers, to, onClose, onMoved }: Props) {
           </Button>
         </p>
       ) : (
-        <PlaceChooser label="Where to" capability="add" onChoose={setChosen} />
+        <PlaceChooser
+          label="Where to"
+          capability="add"
+          onChoose={({ id, path }) => setChosen({ id, name: placeInWords(path) })}
+        />
       )}
       {forecast.data && chosen && <Consequences {...forecast.data} />}
       {forecast.error && (

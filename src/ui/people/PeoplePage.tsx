@@ -35,11 +35,11 @@ export function PeoplePage() {
   if (error) return <p className="p-6">{saysOf(error)}</p>;
   return (
     <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
-      <div className="mb-3 flex items-center gap-3">
+      <div className="mb-3 flex flex-wrap items-center gap-3">
         <h1 className="mr-auto font-condensed text-xl">People and groups</h1>
         <Link
           href={`/access/${library.rootId}`}
-          className="inline-flex h-[30px] items-center rounded-sm border border-line bg-sheet px-3 hover:border-edge"
+          className="inline-flex h-[30px] items-center rounded-sm border border-line bg-sheet px-3 whitespace-nowrap hover:border-edge"
         >
           Who sees what
         </Link>
@@ -48,7 +48,7 @@ export function PeoplePage() {
           Invite someone
         </Button>
       </div>
-      <div className="grid gap-6 xl:grid-cols-[minmax(0,1fr)_380px]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-6 xl:grid-cols-[minmax(0,1fr)_380px]">
         <section aria-label="People" className="overflow-x-auto">
           <table className="w-full border border-line bg-sheet text-left">
             <thead>
