@@ -18,7 +18,7 @@ export function Desk() {
     <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
       <h1 className="font-condensed text-xl">{me.name}’s desk</h1>
       <Unfinished />
-      <div className="mt-4 grid gap-6 lg:grid-cols-[minmax(0,1fr)_280px]">
+      <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_280px]">
         <section aria-label="Changed lately">
           <h2 className="mb-1.5 font-condensed">Changed lately</h2>
           {error && <p role="alert">{saysOf(error)}</p>}
