@@ -9,7 +9,7 @@ mkdir -p "$STATE"
 cd "$ROOT"
 
 RUN_PACKAGES=(postgresql postgresql-contrib poppler-utils file fonts-dejavu-core fonts-liberation2 util-linux)
-TEST_PACKAGES=(chromium chromium-driver qpdf)
+TEST_PACKAGES=(chromium chromium-driver qpdf oathtool)
 STARTED=$(date +%s)
 
 say() { printf '  %4ds  %s\n' "$(($(date +%s) - STARTED))" "$*"; }

@@ -1,5 +1,7 @@
 import { DrizzleQueryError } from 'drizzle-orm/errors';
 import { DatabaseError } from 'pg';
+import type { CapabilitySet } from '@/core/access/capability';
+import { openingLets } from '@/core/access/resolve';
 import type { IssueKind } from '@/core/errors/issue';
 import { Refusal, refuse } from '@/core/errors/refusal';
 import type { Actor } from './access/actor';
@@ -30,7 +32,7 @@ const constraintIssues: Readonly<Record<string, IssueKind>> = {
  * act cannot leave without saying what to record.
  */
 export async function perform<T>(
-  actor: Pick<Actor, 'personId' | 'seenBy'>,
+  actor: Pick<Actor, 'personId' | 'seenBy' | 'narrowed'>,
   work: (tx: Tx) => Promise<Done<T>>,
 ): Promise<T> {
   requireOwnSight(actor);
@@ -48,14 +50,18 @@ export async function perform<T>(
   }
 }
 
-/** Who looks at the library as another would changes nothing, in anybody's name. */
-export function requireOwnSight(actor: Pick<Actor, 'seenBy'>): void {
+/** Who looks at the library as another would changes nothing, in anybody's name; nor does a token that only reads. */
+export function requireOwnSight(actor: Pick<Actor, 'seenBy' | 'narrowed'>): void {
+  if (actor.narrowed && !changesAnything(actor.narrowed.to))
+    refuse('not-allowed', 'This token only reads. Nothing was changed.');
   if (actor.seenBy)
     refuse(
       'not-allowed',
       'You are seeing the library as someone else would. Nothing was changed; go back to your own sight first.',
     );
 }
+
+const changesAnything = (set: CapabilitySet): boolean => (set & ~openingLets) !== 0;
 
 function constraintOf(error: unknown): string | undefined {
   const cause = error instanceof DrizzleQueryError ? error.cause : error;

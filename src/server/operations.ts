@@ -1,10 +1,13 @@
 import type { OperationName, OutputOf, ReadInputOf } from '@/core/contract';
 import type { Actor } from './access/actor';
-import { setAccess, undoAccess } from './access/change';
+import { setAccess, undoAccess, withdrawAccess } from './access/change';
 import { forecastAccess } from './access/forecast';
 import { accessMatrix } from './access/matrix';
+import { markPassed, passedByMe, passedToMe } from './access/passed';
 import { accessSheet, sortAddresses, subjectChoices } from './access/sheet';
 import { whyAccess } from './access/why';
+import { dropSecondStep, endSession, listDoor, openAccount } from './account/open';
+import { createToken, withdrawToken } from './account/tokens';
 import { changeColumn, defineColumn, reorderColumn, retireColumn } from './columns/define';
 import { forecastGiven, givenOf, setGiven } from './columns/given';
 import {
@@ -35,6 +38,7 @@ import {
   restoreVersion,
   setNote,
 } from './documents/amend';
+import { notCopiable } from './documents/content';
 import { crossFile, forecastFiling, leavePlace } from './documents/crossFile';
 import { docketOf } from './documents/docket';
 import { disposedPapers, latelyChanged, papersByIds } from './documents/ledger';
@@ -51,6 +55,7 @@ import {
   removeLabel,
 } from './labels/labels';
 import { changeSettings, librarySettings } from './library/settings';
+import { listLinks, makeLink, withdrawLink } from './outside/links';
 import {
   changeGroup,
   createGroup,
@@ -93,6 +98,8 @@ export const operations: {
   'access.sheet': accessSheet,
   'access.undo': undoAccess,
   'access.why': whyAccess,
+  'access.withdraw': withdrawAccess,
+  'account.open': openAccount,
   'column.change': changeColumn,
   'column.define': defineColumn,
   'column.forecastType': forecastType,
@@ -100,6 +107,7 @@ export const operations: {
   'column.retire': retireColumn,
   'column.setType': setType,
   'columns.at': columnsAt,
+  'door.list': listDoor,
   'dossier.create': createDossier,
   'dossier.setReference': setReference,
   find,
@@ -122,6 +130,9 @@ export const operations: {
   'labels.on': labelsOn,
   'library.change': changeSettings,
   'library.settings': librarySettings,
+  'link.make': makeLink,
+  'link.withdraw': withdrawLink,
+  'links.list': listLinks,
   'list.create': createList,
   'list.import': importList,
   'list.rename': renameList,
@@ -138,6 +149,7 @@ export const operations: {
   'papers.lately': latelyChanged,
   'papers.move': movePapers,
   'papers.moveForecast': forecastPaperMove,
+  'papers.notCopiable': notCopiable,
   'papers.putBack': putBackPapers,
   'papers.putInPlaces': putInPlaces,
   'papers.reorder': reorderPapers,
@@ -145,7 +157,11 @@ export const operations: {
   'papers.setCells': setCells,
   'papers.setValues': setValues,
   'papers.values': valuesOf,
+  'passed.byMe': passedByMe,
+  'passed.mark': markPassed,
+  'passed.toMe': passedToMe,
   'people.list': listPeople,
+  'person.dropSecondStep': dropSecondStep,
   'person.invite': invite,
   'person.setActive': setActive,
   'person.setKeeper': setKeeper,
@@ -162,6 +178,7 @@ export const operations: {
   'place.reorder': reorderPlace,
   'places.choose': choosePlaces,
   'places.series': listSeries,
+  'session.end': endSession,
   'series.create': createSeries,
   'series.setPattern': setPattern,
   'table.apply': applyTable,
@@ -172,6 +189,8 @@ export const operations: {
   'term.mergeForecast': forecastMerge,
   'term.reorder': reorderTerm,
   'term.retire': retireTerm,
+  'token.create': createToken,
+  'token.withdraw': withdrawToken,
   'upload.answer': (actor, { uploadId, ...answers }) => outcomeOf(actor, uploadId, answers),
   'upload.cancel': cancelUpload,
   'upload.outcome': (actor, { uploadId }) => outcomeOf(actor, uploadId),

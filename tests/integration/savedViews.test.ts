@@ -335,7 +335,7 @@ describe('a cross-table, and a view taken away', () => {
       ['No remark', 1, [1]],
     ]);
     expect(table.heads.map((head) => [head.name, head.totals.papers])).toEqual([['TEXT', 3]]);
-    const rows = await viewTable(reader, {
+    const { rows } = await viewTable(reader, {
       ...slice,
       groupings: [down],
       sorts: [],

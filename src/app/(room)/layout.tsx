@@ -14,11 +14,11 @@ export default async function RoomLayout({ children }: { readonly children: Reac
   const library = await librarySettings();
   const kept = await cookies();
   const density: Density = kept.get('embrin-density')?.value === 'comfortable' ? 'comfortable' : 'compact';
-  const { personId, seenBy, ...me } = actor;
+  const { personId, seenBy, name, email, keeper } = actor;
   return (
     <Room
       around={{
-        me: { id: personId, ...me },
+        me: { id: personId, name, email, keeper },
         seenBy: seenBy?.name ?? null,
         library,
         timeZone: library.timeZone,

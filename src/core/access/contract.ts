@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { act, ask } from '../contract/operation';
 import { capabilities, type Capability, type CapabilitySet } from './capability';
 import type { PlaceKind } from '../places/model';
+import type { PassedByMe, PassedToMe } from './passed';
 import type { ImpactLine } from './impactWords';
 import { matrixViews, type MatrixRow, type MatrixSubject } from './matrix';
 
@@ -127,5 +128,11 @@ export const accessContract = {
     }),
   ),
   'access.undo': act()(z.object({ entryId: z.number().int().positive() })),
+  'access.withdraw': act<{ entryId: number; revision: number }>()(z.object({ on, subject: subjectSchema })),
+  'passed.byMe': ask<readonly PassedByMe[]>()(z.object({})),
+  'passed.mark': act()(
+    z.object({ on: z.array(on).min(1).max(500), as: z.enum(['seen', 'unseen', 'takenOut', 'back']) }),
+  ),
+  'passed.toMe': ask<readonly PassedToMe[]>()(z.object({})),
   'access.why': ask<Reasons>()(z.object({ on, personId: id })),
 };

@@ -1,10 +1,12 @@
 import type { z } from 'zod';
 import { accessContract } from '../access/contract';
+import { accountContract } from '../people/accountContract';
 import { columnsContract } from '../columns/contract';
 import { documentsContract } from '../documents/contract';
 import { journalContract } from '../journal/contract';
 import { labelsContract } from '../labels/contract';
 import { libraryContract } from '../library/contract';
+import { outsideContract } from '../outside/contract';
 import { peopleContract } from '../people/contract';
 import { placesContract } from '../places/contract';
 import { searchContract } from '../search/contract';
@@ -14,11 +16,13 @@ import { viewsContract } from '../views/contract';
 /** Everything that can be asked of the server or done through it. The server implements it; the screens call it. */
 export const contract = {
   ...accessContract,
+  ...accountContract,
   ...columnsContract,
   ...documentsContract,
   ...journalContract,
   ...labelsContract,
   ...libraryContract,
+  ...outsideContract,
   ...peopleContract,
   ...placesContract,
   ...searchContract,

@@ -26,6 +26,8 @@ export interface PaperMoveForecast {
 export const documentsContract = {
   'papers.rows': ask<readonly PlacedPaper[]>()(z.object({ documentIds: many })),
   'paper.docket': ask<PaperDocket>()(z.object({ documentId: id })),
+  /** Of some papers, those that may be read and not copied. */
+  'papers.notCopiable': ask<readonly string[]>()(z.object({ documentIds: many })),
   'papers.lately': ask<readonly PlacedPaper[]>()(z.object({})),
   'papers.disposed': ask<readonly DisposedPaper[]>()(z.object({})),
   'papers.moveForecast': ask<PaperMoveForecast>()(z.object({ documentIds: many, toId: id })),

@@ -43,6 +43,7 @@ export const issueKinds = {
   invalid: { status: 422, says: 'Something in the form needs another look. Nothing was saved.' },
   'wrong-origin': { status: 403, says: 'The request did not come from this library. Nothing was done.' },
   'wrong-password': { status: 403, says: 'The e-mail address or the password is not right.' },
+  'wrong-code': { status: 403, says: 'That code is not right, or has been used. The next one will do.' },
   'too-many': { status: 429, says: 'Too many tries in a short time. Wait a minute, then go on.' },
   unavailable: {
     status: 503,

@@ -11,6 +11,8 @@ export interface PersonRow {
   readonly active: boolean;
   /** Does not belong to the organisation. */
   readonly outside: boolean;
+  /** Whether signing in takes a second step. */
+  readonly twoStep: boolean;
   /** The groups they belong to today. */
   readonly groups: readonly string[];
 }

@@ -1,4 +1,4 @@
-import type { CapabilitySet } from '@/core/access/capability';
+import { allCapabilities, has, noCapabilities, type Capability, type CapabilitySet } from '@/core/access/capability';
 
 /** Someone on whose behalf the server acts. Made from a session, a job or a script; never from input. */
 export interface Actor {
@@ -7,6 +7,10 @@ export interface Actor {
   readonly email: string;
   /** Keepers manage all. */
   readonly keeper: boolean;
+  /** The session that asks; none where a token, a job or a script does. */
+  readonly sessionId?: string;
+  /** Set where a program asks with a token: the person's rights, and of them these at most. */
+  readonly narrowed?: Narrowed;
   /** Set where someone looks at the library as this person, or group, would: then nothing can be changed. */
   readonly seenBy?: SeenBy;
 }
@@ -17,3 +21,23 @@ export interface SeenBy {
   readonly name: string;
   readonly scopes: ReadonlyMap<string, CapabilitySet>;
 }
+
+/** What a token leaves of a person's rights: a keeper's can do as much everywhere, anyone else's where the person can. */
+export interface Narrowed {
+  readonly to: CapabilitySet;
+  readonly everywhere: boolean;
+}
+
+/** What an actor may do wherever it is, whatever any sheet says. */
+export const everywhere = ({ keeper, narrowed }: Actor): CapabilitySet =>
+  keeper ? allCapabilities : narrowed?.everywhere ? narrowed.to : noCapabilities;
+
+/** Whether an actor may see everything. */
+export const seesAll = (actor: Actor): boolean => has(everywhere(actor), 'see');
+
+/** What of a set of capabilities is left to an actor. */
+export const leftOf = ({ narrowed }: Actor, set: CapabilitySet): CapabilitySet => (narrowed ? set & narrowed.to : set);
+
+/** Whether an actor could have a capability anywhere at all. */
+export const mayEver = (actor: Actor, capability: Capability): boolean =>
+  has(leftOf(actor, allCapabilities), capability);

@@ -57,6 +57,23 @@ export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>):
   return done;
 }
 
+/** Takes someone's line off a sheet: what was passed on is passed on no longer. Undone like any change of access. */
+export async function withdrawAccess(
+  actor: Actor,
+  { on, subject }: ReadInputOf<'access.withdraw'>,
+): Promise<OutputOf<'access.withdraw'>> {
+  return perform(actor, async (tx) => {
+    const found = await managed(tx, actor, on);
+    const step = {
+      ...found.step,
+      grants: found.step.grants.filter((grant) => subjectKey(grant.subject) !== subjectKey(subject)),
+    };
+    if (step.grants.length === found.step.grants.length) refuse('not-found');
+    await put(tx, actor, found, step);
+    return recorded(tx, actor, found, step);
+  });
+}
+
 /** Takes a change of access back, as long as the sheet is still what the change made of it. */
 export async function undoAccess(actor: Actor, { entryId }: ReadInputOf<'access.undo'>): Promise<null> {
   return perform<null>(actor, async (tx) => {

@@ -1,28 +1,30 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { allCapabilities, has, noCapabilities, type Capability, type CapabilitySet } from '@/core/access/capability';
+import { has, noCapabilities, type Capability, type CapabilitySet } from '@/core/access/capability';
 import { openingLets } from '@/core/access/resolve';
 import { refuse } from '@/core/errors/refusal';
 import type { Reader } from '../db/client';
 import { document, place, scopeEntry } from '../db/schema';
-import type { Actor } from './actor';
+import { everywhere, leftOf, type Actor } from './actor';
 import { waysInto } from './scopes';
 import { paperAllows, placeAllows } from './visible';
 
 /** What the actor may do in a scope. */
 export async function capabilitiesIn(reader: Reader, actor: Actor, scopeId: string | null): Promise<CapabilitySet> {
-  if (actor.keeper) return allCapabilities;
+  const always = everywhere(actor);
+  if (always !== noCapabilities) return always;
   if (scopeId === null) return noCapabilities;
   if (actor.seenBy) return actor.seenBy.scopes.get(scopeId) ?? noCapabilities;
   const [entry] = await reader
     .select({ capabilities: scopeEntry.capabilities })
     .from(scopeEntry)
     .where(and(eq(scopeEntry.scopeId, scopeId), eq(scopeEntry.personId, actor.personId)));
-  return entry?.capabilities ?? noCapabilities;
+  return leftOf(actor, entry?.capabilities ?? noCapabilities);
 }
 
 /** What the actor may do with a paper: by its own sheet, or its home's and what cross-filings open. */
 export async function capabilitiesOn(reader: Reader, actor: Actor, documentId: string): Promise<CapabilitySet> {
-  if (actor.keeper) return allCapabilities;
+  const always = everywhere(actor);
+  if (always !== noCapabilities) return always;
   const { home, openings } = await waysInto(reader, documentId);
   const opened = await Promise.all(openings.map((each) => capabilitiesIn(reader, actor, each)));
   return opened.reduce((set, each) => set | (each & openingLets), await capabilitiesIn(reader, actor, home));

@@ -89,6 +89,23 @@ export async function seenAs(looker: Actor, sessionId: string): Promise<Actor | 
   };
 }
 
+/**
+ * All that someone manages at this moment, as sight for someone else, and no more than `lets` of it; null where they are no
+ * longer here.
+ */
+export async function sightOfManaged(
+  personId: string,
+  lets: CapabilitySet,
+): Promise<ReadonlyMap<string, CapabilitySet> | null> {
+  const [who] = await db()
+    .select({ keeper: person.keeper })
+    .from(person)
+    .where(and(eq(person.id, personId), eq(person.active, true)));
+  if (!who) return null;
+  const scopes = who.keeper ? await allScopes() : await scopesOf(db(), personId, 'manage');
+  return new Map([...scopes].map(([id, set]) => [id, set & lets]));
+}
+
 async function scopesOf(reader: Reader, personId: string, capability: Capability): Promise<Map<string, CapabilitySet>> {
   const rows = await reader
     .select({ id: scopeEntry.scopeId, set: scopeEntry.capabilities })

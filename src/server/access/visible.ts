@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import { bitOf, has, type Capability } from '@/core/access/capability';
 import { openingLets } from '@/core/access/resolve';
 import { document, filing, label, place, scope, scopeEntry } from '../db/schema';
-import type { Actor, SeenBy } from './actor';
+import { everywhere, mayEver, seesAll, type Actor, type SeenBy } from './actor';
 
 /**
  * The one gate. Every query for places or papers has one of these conditions in its WHERE, and nothing else
@@ -22,7 +22,8 @@ const shownTo = ({ scopes }: SeenBy, capability: Capability): string[] =>
 
 /** Whether the actor has a capability in a scope, that of a place under another name for example. */
 export function scopeAllows(actor: Actor, capability: Capability, scopeId: SQL): SQL {
-  return actor.keeper ? sql`true` : sql`${scopeId} in ${scopesWith(actor, capability)}`;
+  if (has(everywhere(actor), capability)) return sql`true`;
+  return mayEver(actor, capability) ? sql`${scopeId} in ${scopesWith(actor, capability)}` : sql`false`;
 }
 
 /** Places in which the actor has a capability. */
@@ -36,7 +37,7 @@ export function placeAllows(actor: Actor, capability: Capability): SQL {
  * lineage. A cross-filing makes no step: who comes in by another place learns nothing of the home.
  */
 export function placeIsKnown(actor: Actor): SQL {
-  if (actor.keeper) return sql`true`;
+  if (seesAll(actor)) return sql`true`;
   const scopes = scopesWith(actor, 'see');
   return sql`(${place.scopeId} in ${scopes} or ${place.id} in (
     select unnest(owner.lineage) from ${scope} as owned
@@ -47,7 +48,8 @@ export function placeIsKnown(actor: Actor): SQL {
 
 /** Papers for which the actor has a capability; those in the disposal tray as well. */
 function documentAllows(actor: Actor, capability: Capability): SQL {
-  if (actor.keeper) return sql`true`;
+  if (has(everywhere(actor), capability)) return sql`true`;
+  if (!mayEver(actor, capability)) return sql`false`;
   const places = sql`(select ${place.id} from ${place} where ${placeAllows(actor, capability)})`;
   const opened = has(openingLets, capability)
     ? sql` or ${document.id} in (

@@ -1,6 +1,7 @@
 import { APIError } from 'better-auth/api';
 import { eq } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
+import { tokenActor } from '../account/tokens';
 import type { Actor } from '../access/actor';
 import { seenAs } from '../access/seeAs';
 import { config } from '../config';
@@ -44,11 +45,16 @@ async function sessionFrom(headers: Headers): Promise<Session | null> {
   if (!row?.active) return null;
   const { active: _active, sees, timeZone, membershipDay, ...own } = row;
   await keepMembershipsCurrent({ timeZone, membershipDay });
-  return { own, sessionId: found.session.id, seesAsAnother: sees !== null };
+  return { own: { ...own, sessionId: found.session.id }, sessionId: found.session.id, seesAsAnother: sees !== null };
 }
 
-/** Who a request is answered for: the session's own person, or whom they look at the library as. */
+/**
+ * Who a request is answered for: the session's own person, whom they look at the library as, or the person in whose name a
+ * program asks with a token. A request with a token is that token's, whatever cookies came along.
+ */
 export async function actorFrom(headers: Headers): Promise<Actor | null> {
+  const token = /^Bearer (?<token>\S{20,200})$/iu.exec(headers.get('authorization') ?? '')?.groups?.['token'];
+  if (token !== undefined) return tokenActor(token);
   const found = await sessionFrom(headers);
   if (!found?.seesAsAnother) return found?.own ?? null;
   return (await seenAs(found.own, found.sessionId)) ?? found.own;

@@ -13,6 +13,7 @@ import type { Actor } from '../access/actor';
 import { papersFor } from '../access/held';
 import { paperAllows, placeIsKnown } from '../access/visible';
 import { db, type Reader } from '../db/client';
+import { leftOutInWords, onlyCopiable } from '../documents/content';
 import { document, place } from '../db/schema';
 import { allColumns, allLists, asNames, lexiconsOf, namesFor, vocabularyFor } from './read';
 import { record } from './setValues';
@@ -87,10 +88,11 @@ export async function valuesTable(
   only: readonly string[] | undefined,
   columnIds: readonly string[],
 ): Promise<{ name: string; rows: string[][] }> {
-  const { at, papers, columns } = await tablePapers(db(), actor, placeId, only);
+  const { at, papers: seen, columns } = await tablePapers(db(), actor, placeId, only);
+  const { papers, leftOut } = await onlyCopiable(actor, seen);
   const chosen = columnIds.length === 0 ? columns : columns.filter((column) => columnIds.includes(column.id));
   const { names } = await wording(db(), actor, chosen, papers);
-  return { name: at.name, rows: tableOf(papers, chosen, names) };
+  return { name: `${at.name}, values${leftOutInWords(leftOut)}`, rows: tableOf(papers, chosen, names) };
 }
 
 /** Rows as an Excel workbook with one sheet, every cell a text so that nothing in it runs. */

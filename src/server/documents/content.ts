@@ -1,6 +1,8 @@
-import { and, eq, or } from 'drizzle-orm';
+import { and, eq, or, sql } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
+import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
+import { counted } from '@/core/text/measure';
 import type { Actor } from '../access/actor';
 import { capabilitiesOn } from '../access/held';
 import { paperAllows, paperIsDisposed } from '../access/visible';
@@ -47,3 +49,41 @@ export async function pictureFor(actor: Actor, documentId: string) {
   if (!found?.picture) refuse('not-found');
   return { picture: found.picture, sha256: found.sha256 };
 }
+
+/** Of some papers, those of which the actor may take copies. */
+export async function copiable(actor: Actor, ids: readonly string[]): Promise<ReadonlySet<string>> {
+  const rows = await db()
+    .select({ id: document.id })
+    .from(document)
+    .where(and(sql`${document.id} = any(${sql.param([...ids])}::uuid[])`, paperAllows(actor, 'take')));
+  return new Set(rows.map((row) => row.id));
+}
+
+/** Of some papers, those that the actor may read and take no copies of: they are left out of all that leaves the library. */
+export async function notCopiable(actor: Actor, { documentIds }: ReadInputOf<'papers.notCopiable'>): Promise<string[]> {
+  const taken = await copiable(actor, documentIds);
+  const seen = await db()
+    .select({ id: document.id })
+    .from(document)
+    .where(and(sql`${document.id} = any(${sql.param([...documentIds])}::uuid[])`, paperAllows(actor, 'see')));
+  return seen.flatMap(({ id }) => (taken.has(id) ? [] : [id]));
+}
+
+/** Rows about papers without those that may not be copied; refused where that leaves none. */
+export async function onlyCopiable<T extends { readonly id: string }>(
+  actor: Actor,
+  papers: readonly T[],
+): Promise<{ papers: T[]; leftOut: number }> {
+  const lets = await copiable(
+    actor,
+    papers.map((paper) => paper.id),
+  );
+  const kept = papers.filter((paper) => lets.has(paper.id));
+  if (kept.length === 0 && papers.length > 0)
+    refuse('not-allowed', 'You may read these papers here, but take no copies of them, nor lists.');
+  return { papers: kept, leftOut: papers.length - kept.length };
+}
+
+/** What the name of a file says that was made without some papers. */
+export const leftOutInWords = (leftOut: number): string =>
+  leftOut === 0 ? '' : `, without ${counted(leftOut, 'paper')} that may not be copied`;

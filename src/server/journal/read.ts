@@ -4,7 +4,7 @@ import type { JournalDetail, JournalLine } from '@/core/journal/model';
 import { entryInWords } from '@/core/journal/words';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
-import type { Actor } from '../access/actor';
+import { seesAll, type Actor } from '../access/actor';
 import { paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
 import { accessChange, document, journal, person, place, valueChange } from '../db/schema';
@@ -71,7 +71,7 @@ interface Sight {
 
 /** Null where they see all. */
 async function sightOf(actor: Actor, ids: readonly string[]): Promise<Sight | null> {
-  if (actor.keeper) return null;
+  if (seesAll(actor)) return null;
   const among = sql`any(${sql.param([...new Set(ids)])}::uuid[])`;
   const papers = await db()
     .select({ id: document.id, seen: sql<boolean>`(select ${or(paperAllows(actor, 'see'), paperIsDisposed(actor))})` })

@@ -1,6 +1,6 @@
 import { Client } from 'pg';
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import type { Actor } from '../access/actor';
+import { seesAll, type Actor } from '../access/actor';
 import { config } from '../config';
 import { db } from '../db/client';
 import { document, filing, place, scopeEntry, tallyChange } from '../db/schema';
@@ -80,7 +80,7 @@ class Hub {
     this.#everyone = false;
     const seers = await this.#seersOfChanges();
     for (const { actor, tell } of this.#listeners)
-      if (everyone || seers === 'all' || actor.keeper || seers.has(actor.personId)) tell();
+      if (everyone || seers === 'all' || seesAll(actor) || seers.has(actor.personId)) tell();
   }
 
   /** Who of the listeners may see what has changed; all where it belongs to nobody in particular. */

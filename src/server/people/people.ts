@@ -38,6 +38,7 @@ export async function listPeople(
         keeper: person.keeper,
         active: person.active,
         outside: person.outside,
+        twoStep: person.twoFactorEnabled,
       })
       .from(person)
       .orderBy(person.name),

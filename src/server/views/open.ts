@@ -11,7 +11,7 @@ import { checkConditions, propertyName, senseOf } from '@/core/views/property';
 import type { Answer, Group, PropertyCounts, Question } from '@/core/views/question';
 import type { Grouping } from '@/core/views/spec';
 import { counted } from '@/core/text/measure';
-import type { Actor } from '../access/actor';
+import { seesAll, type Actor } from '../access/actor';
 import { labelIsKnown, paperAllows, placeIsKnown } from '../access/visible';
 import { now } from '../clock';
 import { allLists, asNames, lexiconsOf, namesFor } from '../columns/read';
@@ -67,6 +67,20 @@ async function rowsFor(actor: Actor, columns: readonly Column[], ids: readonly s
   return { rows, names };
 }
 
+/** The papers of a slice in order, by id: at most as many as are asked for. */
+export async function papersOfSlice(
+  actor: Actor,
+  { sorts, ...slice }: Slice & Pick<Question, 'sorts'>,
+  limit: number,
+): Promise<{ ids: readonly string[]; lines: number }> {
+  const columns = await columnsIn(actor, slice.placeId, slice.below);
+  const question = { placeId: slice.placeId, below: slice.below, conditions: conditionsOf(slice), sorts };
+  const rest = { groupings: [], counts: [], measures: [], start: 0, limit };
+  const answer = await answerFor(actor, { ...question, ...rest }, columns);
+  if (answer === null) refuse('unavailable', 'The library is still being read. The papers are there in a moment.');
+  return { ids: answer.ids, lines: answer.lines };
+}
+
 /** The papers behind each pair of values of two properties. */
 export async function crossTable(actor: Actor, input: ReadInputOf<'view.crossTable'>): Promise<CrossTable> {
   const columns = await columnsIn(actor, input.placeId, input.below);
@@ -107,7 +121,7 @@ async function answerFor(actor: Actor, question: Question, columns: readonly Col
     refuse('gone', 'The view groups, sorts or sums by a column that is not in use here.');
   const told = await askTally(question, {
     personId: actor.personId,
-    keeper: actor.keeper,
+    keeper: seesAll(actor),
     nowMs: now().getTime(),
     shown: actor.seenBy ? [...actor.seenBy.scopes.keys()] : null,
   });

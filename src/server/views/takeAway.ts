@@ -11,6 +11,7 @@ import type { Grouping, Sort } from '@/core/views/spec';
 import type { Actor } from '../access/actor';
 import { allLists, asNames, lexiconsOf } from '../columns/read';
 import { db } from '../db/client';
+import { copiable } from '../documents/content';
 import { columnsIn } from '../documents/ledger';
 import { librarySettings } from '../library/settings';
 import { openView } from './open';
@@ -27,7 +28,10 @@ export interface TakenView extends Slice {
 }
 
 /** What a view shows as rows of cells, heading first: the groups in columns of their own, then title and columns. */
-export async function viewTable(actor: Actor, { columns: keys, ...view }: TakenView): Promise<string[][]> {
+export async function viewTable(
+  actor: Actor,
+  { columns: keys, ...view }: TakenView,
+): Promise<{ rows: string[][]; leftOut: number }> {
   const question = { ...view, counts: [], measures: [], limit: pieceLines };
   const first = await openView(actor, { ...question, start: 0 });
   if (first.state === 'counting')
@@ -51,6 +55,8 @@ export async function viewTable(actor: Actor, { columns: keys, ...view }: TakenV
   const trail: string[] = [];
   let line = 0;
   let piece = first;
+  let lets = await copiableIn(actor, piece.rows);
+  let leftOut = 0;
   for (let at = 0; at < display.count; at += 1) {
     const shown = display.lineAt(at);
     if (shown?.kind === 'group') {
@@ -58,14 +64,26 @@ export async function viewTable(actor: Actor, { columns: keys, ...view }: TakenV
       trail.push(shown.group.name);
       continue;
     }
-    if (line > 0 && line % pieceLines === 0) piece = await openView(actor, { ...question, start: line });
+    if (line > 0 && line % pieceLines === 0) {
+      piece = await openView(actor, { ...question, start: line });
+      lets = await copiableIn(actor, piece.rows);
+    }
     const paper = piece.rows[line % pieceLines];
     line += 1;
-    if (paper)
+    if (paper && !lets.has(paper.id)) leftOut += 1;
+    else if (paper)
       rows.push([...trail, paper.title, ...cellsOf(paper, keys, columns, asNames(lexicons, piece.names), timeZone)]);
   }
-  return rows;
+  if (leftOut > 0 && rows.length === 1)
+    refuse('not-allowed', 'You may read these papers here, but take no copies of them, nor lists.');
+  return { rows, leftOut };
 }
+
+const copiableIn = (actor: Actor, papers: readonly PlacedPaper[]): Promise<ReadonlySet<string>> =>
+  copiable(
+    actor,
+    papers.map((paper) => paper.id),
+  );
 
 interface BuiltInCell {
   readonly heading: string;

@@ -6,6 +6,7 @@ import { openToWords } from '@/core/access/words';
 import { counted } from '@/core/text/measure';
 import { Dialog } from '../kit/dialog';
 import { saysOf } from '../server/call';
+import { LinksHere } from '../outside/LinkList';
 import { useAsk } from '../server/useCall';
 import { AccessSheet } from './AccessSheet';
 
@@ -37,6 +38,7 @@ export function AccessSheetDialog({ on, onClose }: { readonly on: AccessOn; read
           </Link>
         </p>
       )}
+      <LinksHere onId={on.id} />
       {data && <AccessSheet key={data.revision} on={on} sheet={data} onClose={onClose} />}
     </Dialog>
   );

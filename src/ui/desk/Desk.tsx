@@ -8,6 +8,8 @@ import { Stamp } from '../kit/stamp';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
+import { PassedByMe } from './PassedByMe';
+import { PassedToMe } from './PassedToMe';
 
 /** A person's own first page: what waits for them, the series, what changed lately. */
 export function Desk() {
@@ -18,6 +20,7 @@ export function Desk() {
     <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
       <h1 className="font-condensed text-xl">{me.name}’s desk</h1>
       <Unfinished />
+      <PassedToMe />
       <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_280px]">
         <section aria-label="Changed lately">
           <h2 className="mb-1.5 font-condensed">Changed lately</h2>
@@ -54,19 +57,22 @@ export function Desk() {
             ))}
           </ul>
         </section>
-        <section aria-label="The library">
-          <h2 className="mb-1.5 font-condensed">The library</h2>
-          <ul className="rounded-sm border border-line bg-sheet empty:hidden">
-            {series?.map((each) => (
-              <li key={each.id} className="border-b border-line last:border-0">
-                <Link href={`/place/${each.id}`} className="flex items-center justify-between px-3 py-2 hover:bg-fog">
-                  <span className="font-medium">{each.name}</span>
-                  <span className="figures text-sm text-soft">{counted(each.paperCount, 'paper')}</span>
-                </Link>
-              </li>
-            ))}
-          </ul>
-        </section>
+        <div className="space-y-6">
+          <section aria-label="The library">
+            <h2 className="mb-1.5 font-condensed">The library</h2>
+            <ul className="rounded-sm border border-line bg-sheet empty:hidden">
+              {series?.map((each) => (
+                <li key={each.id} className="border-b border-line last:border-0">
+                  <Link href={`/place/${each.id}`} className="flex items-center justify-between px-3 py-2 hover:bg-fog">
+                    <span className="font-medium">{each.name}</span>
+                    <span className="figures text-sm text-soft">{counted(each.paperCount, 'paper')}</span>
+                  </Link>
+                </li>
+              ))}
+            </ul>
+          </section>
+          <PassedByMe />
+        </div>
       </div>
     </main>
   );

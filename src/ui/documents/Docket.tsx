@@ -13,6 +13,7 @@ import { useLabels } from '../labels/useLabels';
 import { DocketValues } from '../values/DocketValues';
 import { JournalList } from '../journal/JournalList';
 import { Button } from '../kit/button';
+import { OutsideLinkDialog } from '../outside/OutsideLinkDialog';
 import { Menu } from '../kit/menu';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
@@ -47,7 +48,7 @@ const section = 'border-t border-line px-4 py-3';
 
 function Shown({ paper }: { readonly paper: PaperDocket }) {
   const around = useSurroundings();
-  const [dialog, setDialog] = useState<'move' | 'file' | 'access' | null>(null);
+  const [dialog, setDialog] = useState<'move' | 'file' | 'access' | 'link' | null>(null);
   const [renaming, setRenaming] = useState(false);
   const rename = useAct('paper.rename');
   const acts = usePaperActs();
@@ -76,6 +77,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
     ...(may.has('amend') ? [{ label: 'Rename', keys: 'F2', act: () => setRenaming(true) }] : []),
     ...(may.has('manage') ? [{ label: 'Move…', act: () => setDialog('move') }] : []),
     { label: 'File elsewhere as well…', act: () => setDialog('file') },
+    ...(may.has('manage') ? [{ label: 'Outside link…', act: () => setDialog('link') }] : []),
     ...(may.has('amend')
       ? [{ label: 'Dispose of', keys: 'Del', act: () => void acts.dispose([paper]), apart: true }]
       : []),
@@ -204,6 +206,9 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       <MovePapersDialog papers={[paper]} open={dialog === 'move'} onClose={() => setDialog(null)} />
       {dialog === 'file' && (
         <CrossFileDialog papers={[paper]} mayOpen={may.has('manage')} onClose={() => setDialog(null)} />
+      )}
+      {dialog === 'link' && (
+        <OutsideLinkDialog on={{ kind: 'paper', id: paper.id }} name={paper.title} onClose={() => setDialog(null)} />
       )}
       {dialog === 'access' && (
         <AccessSheetDialog on={{ kind: 'paper', id: paper.id }} onClose={() => setDialog(null)} />

@@ -1,17 +1,56 @@
 'use client';
 
 import { useState, type FormEvent } from 'react';
+import type { DoorLine, SessionRow } from '@/core/people/account';
 import { passwordMinLength, passwordSchema } from '@/core/people/password';
+import { momentInWords, whenInWords } from '@/core/text/moment';
 import { Button } from '../kit/button';
 import { TextField } from '../kit/field';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
+import { useAct, useAsk } from '../server/useCall';
 import { changePassword, signOutEverywhere } from '../session/signIn';
 import { useSurroundings } from '../shell/Surroundings';
+import { AccountPart } from './AccountPart';
+import { DoorList } from './DoorList';
+import { SecondStep } from './SecondStep';
+import { Tokens } from './Tokens';
 
-/** A person's own account: the password, and ending all sessions. */
+/** A person's own account: password, second step, sessions, tokens, and what happened at its door. */
 export function AccountPage() {
-  const { me } = useSurroundings();
+  const { me, seenBy } = useSurroundings();
+  return (
+    <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
+      <h1 className="font-condensed text-xl">My account</h1>
+      <p className="mb-4 text-soft">
+        {me.name}, {me.email}
+        {me.keeper && ', keeper'}
+      </p>
+      {seenBy === null ? <Own /> : <p>An account is shown to nobody but its own person.</p>}
+    </main>
+  );
+}
+
+function Own() {
+  const { data, error } = useAsk('account.open', {});
+  if (error) return <p role="alert">{saysOf(error)}</p>;
+  return (
+    <div className="grid max-w-[1080px] grid-cols-[minmax(0,1fr)] items-start gap-5 md:grid-cols-2">
+      <ChangePassword />
+      {!data && (
+        <p aria-busy className="text-soft">
+          Fetching your account…
+        </p>
+      )}
+      {data && <SecondStep on={data.twoStep} codesLeft={data.codesLeft} />}
+      {data && <Sessions sessions={data.sessions} />}
+      {data && <Tokens tokens={data.tokens} />}
+      {data && <Door lines={data.door} />}
+    </div>
+  );
+}
+
+function ChangePassword() {
   const [current, setCurrent] = useState('');
   const [next, setNext] = useState('');
   const [wrong, setWrong] = useState<{ current?: string; next?: string }>({});
@@ -35,55 +74,86 @@ export function AccountPage() {
   }
 
   return (
-    <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
-      <h1 className="font-condensed text-xl">My account</h1>
-      <p className="mb-4 text-soft">
-        {me.name}, {me.email}
-        {me.keeper && ', keeper'}
+    <AccountPart title="Change the password">
+      <form onSubmit={(event) => void submit(event)} noValidate>
+        <TextField
+          label="Password now"
+          type="password"
+          autoComplete="current-password"
+          value={current}
+          onChange={(event) => setCurrent(event.target.value)}
+          wrong={wrong.current}
+        />
+        <TextField
+          label="New password"
+          type="password"
+          autoComplete="new-password"
+          help={`At least ${passwordMinLength} characters: a few words in a row do well.`}
+          value={next}
+          onChange={(event) => setNext(event.target.value)}
+          wrong={wrong.next}
+        />
+        <Button type="submit" look="main" disabled={busy || current === '' || next === ''}>
+          Change the password
+        </Button>
+      </form>
+    </AccountPart>
+  );
+}
+
+function Sessions({ sessions }: { readonly sessions: readonly SessionRow[] }) {
+  const { now, timeZone } = useSurroundings();
+  const end = useAct('session.end');
+  return (
+    <AccountPart title="Sessions">
+      <ul className="mb-3">
+        {sessions.map((session) => (
+          <li key={session.id} className="flex items-center gap-3 border-b border-line py-1.5 last:border-0">
+            <span className="min-w-0 flex-1">
+              <span className="block font-medium">{session.browser}</span>
+              <span className="block text-sm text-soft">
+                {session.address === '' ? '' : `from ${session.address} · `}since{' '}
+                <time dateTime={session.startedAt} title={momentInWords(session.startedAt, timeZone)}>
+                  {whenInWords(session.startedAt, now, timeZone)}
+                </time>
+              </span>
+            </span>
+            {session.current ? (
+              <span className="text-sm text-soft">This one</span>
+            ) : (
+              <Button
+                aria-label={`End the session of ${session.browser}`}
+                onClick={() =>
+                  end.mutate({ sessionId: session.id }, { onSuccess: () => say.done('The session has ended') })
+                }
+              >
+                End it
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <Button
+        onClick={() =>
+          void signOutEverywhere().then(
+            () => window.location.assign('/sign-in'),
+            (error: unknown) => say.refusal(saysOf(error)),
+          )
+        }
+      >
+        Sign out everywhere
+      </Button>
+    </AccountPart>
+  );
+}
+
+function Door({ lines }: { readonly lines: readonly DoorLine[] }) {
+  return (
+    <AccountPart title="At the door of this account" wide>
+      <p className="mb-2 text-sm text-soft">
+        The last twenty tries and changes. Where one was not yours, change the password and end the sessions.
       </p>
-      <div className="grid max-w-[900px] gap-6 md:grid-cols-2">
-        <form
-          onSubmit={(event) => void submit(event)}
-          noValidate
-          className="rounded-sm border border-line bg-sheet px-5 py-4"
-        >
-          <h2 className="mb-2 font-condensed">Change the password</h2>
-          <TextField
-            label="Password now"
-            type="password"
-            autoComplete="current-password"
-            value={current}
-            onChange={(event) => setCurrent(event.target.value)}
-            wrong={wrong.current}
-          />
-          <TextField
-            label="New password"
-            type="password"
-            autoComplete="new-password"
-            help={`At least ${passwordMinLength} characters: a few words in a row do well.`}
-            value={next}
-            onChange={(event) => setNext(event.target.value)}
-            wrong={wrong.next}
-          />
-          <Button type="submit" look="main" disabled={busy || current === '' || next === ''}>
-            Change the password
-          </Button>
-        </form>
-        <section className="rounded-sm border border-line bg-sheet px-5 py-4">
-          <h2 className="mb-2 font-condensed">Sessions</h2>
-          <p className="mb-3 text-soft">Ends every session of yours, on this computer and all others.</p>
-          <Button
-            onClick={() =>
-              void signOutEverywhere().then(
-                () => window.location.assign('/sign-in'),
-                (error: unknown) => say.refusal(saysOf(error)),
-              )
-            }
-          >
-            Sign out everywhere
-          </Button>
-        </section>
-      </div>
-    </main>
+      <DoorList lines={lines} withWho={false} />
+    </AccountPart>
   );
 }

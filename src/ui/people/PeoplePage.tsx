@@ -15,12 +15,14 @@ import { NameDialog } from '../places/NameDialog';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
+import { DoorDialog } from './DoorDialog';
 import { GroupDialog } from './GroupDialog';
 import { InviteDialog } from './InviteDialog';
 
 type Open =
   | { kind: 'invite' }
   | { kind: 'newGroup' }
+  | { kind: 'door' }
   | { kind: 'group'; group: GroupRow }
   | { kind: 'removeGroup'; group: GroupRow };
 
@@ -43,6 +45,7 @@ export function PeoplePage() {
         >
           Who sees what
         </Link>
+        <Button onClick={() => setOpen({ kind: 'door' })}>Sign-in journal</Button>
         <Button onClick={() => setOpen({ kind: 'newGroup' })}>New group</Button>
         <Button look="main" onClick={() => setOpen({ kind: 'invite' })}>
           Invite someone
@@ -135,6 +138,7 @@ export function PeoplePage() {
           )}
         </div>
       </div>
+      {open?.kind === 'door' && <DoorDialog onClose={close} />}
       {open?.kind === 'invite' && <InviteDialog onClose={close} />}
       {open?.kind === 'newGroup' && (
         <NameDialog
@@ -179,10 +183,11 @@ export function PeoplePage() {
   );
 }
 
-const standingOf = ({ active, keeper, outside }: PersonRow): string =>
+const standingOf = ({ active, keeper, outside, twoStep }: PersonRow): string =>
   [
     ...(active ? [] : ['Switched off']),
     ...(keeper ? ['Keeper'] : []),
+    ...(twoStep ? ['Two-step sign-in'] : []),
     ...(outside ? ['Outside the organisation'] : []),
   ].join(' · ');
 
@@ -192,6 +197,7 @@ function PersonLine({ person }: { readonly person: PersonRow }) {
   const setActive = useAct('person.setActive');
   const setKeeper = useAct('person.setKeeper');
   const setOutside = useAct('person.setOutside');
+  const dropSecondStep = useAct('person.dropSecondStep');
   const personId = person.id;
   const acts = [
     ...(person.active && !person.keeper
@@ -210,6 +216,21 @@ function PersonLine({ person }: { readonly person: PersonRow }) {
       label: person.outside ? 'They belong to the organisation' : 'They do not belong to the organisation',
       act: () => setOutside.mutate({ personId, outside: !person.outside }),
     },
+    ...(person.twoStep
+      ? [
+          {
+            label: 'Take two-step sign-in off',
+            act: () =>
+              dropSecondStep.mutate(
+                { personId },
+                {
+                  onSuccess: () =>
+                    say.done(`${person.name} signs in with the password alone; all their sessions ended`),
+                },
+              ),
+          },
+        ]
+      : []),
     person.active
       ? { label: 'Switch the account off', act: () => setActive.mutate({ personId, active: false }), apart: true }
       : { label: 'Switch the account on', act: () => setActive.mutate({ personId, active: true }), apart: true },

@@ -55,6 +55,7 @@ export function Masthead() {
           },
           { label: 'Keys', keys: '?', act: () => setKeys(true) },
           { label: 'Disposal tray', act: () => router.push('/tray'), apart: true },
+          ...(seenBy === null ? [{ label: 'Outside links', act: () => router.push('/links') }] : []),
           ...(me.keeper
             ? [
                 { label: 'Columns of the library', act: () => router.push(`/columns/${library.rootId}`) },

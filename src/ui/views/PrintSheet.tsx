@@ -34,8 +34,8 @@ export function PrintSheet({ page }: { readonly page: PlacePage }) {
   const { filter } = state;
   const view = useQuery({
     queryKey: ['print', placeId, filter, spec],
-    queryFn: () =>
-      call('view.open', {
+    queryFn: async () => {
+      const shownHere = await call('view.open', {
         placeId,
         below: spec.below,
         filter,
@@ -46,7 +46,11 @@ export function PrintSheet({ page }: { readonly page: PlacePage }) {
         measures: [],
         start: 0,
         limit: mostPrinted,
-      }),
+      });
+      const documentIds = shownHere.rows.map((row) => row.id);
+      const notCopied = documentIds.length === 0 ? [] : await call('papers.notCopiable', { documentIds });
+      return { ...shownHere, notCopied: new Set(notCopied) };
+    },
     enabled: !at.isPending,
   });
   const shown = useMemo(() => {
@@ -80,6 +84,9 @@ export function PrintSheet({ page }: { readonly page: PlacePage }) {
       </h1>
       <p className="mb-3 text-sm text-soft">
         {[library.name, ...page.path.map((step) => step.name)].join(' / ')}
+        {data &&
+          data.notCopied.size > 0 &&
+          ` · ${counted(data.notCopied.size, 'paper is', 'papers are')} left out: to be read on the screen alone`}
         {data?.totals && ` · ${counted(data.totals.papers, 'paper')} · ${sizeInWords(data.totals.bytes)}`} · printed for{' '}
         {me.name}, {momentInWords(now, around.timeZone)}
       </p>
@@ -118,7 +125,7 @@ export function PrintSheet({ page }: { readonly page: PlacePage }) {
                 </tr>
               );
             const paper = line ? data?.rows[line.line] : undefined;
-            if (!paper || !line) return null;
+            if (!paper || !line || data?.notCopied.has(paper.id)) return null;
             return (
               <tr key={index} className="break-inside-avoid border-b border-line align-top">
                 <td className="py-1 pr-3" style={{ paddingLeft: line.depth * 14 }}>

@@ -32,6 +32,7 @@ import { useViewState } from './useViewState';
 import { ViewBar } from './ViewBar';
 import { ViewDialog } from './ViewDialog';
 import { ViewPapers } from './ViewPapers';
+import { OutsideLinkDialog } from '../outside/OutsideLinkDialog';
 import { ViewToolbar, type ViewDialogKind } from './ViewToolbar';
 import { measuresInWords, papersMeasure, totalsInWords, useConditionWords } from './viewWords';
 
@@ -215,6 +216,7 @@ export function ViewRoom(props: Props) {
         onFolded={setFolded}
         onChart={setChart}
         onDialog={setDialog}
+        mayManage={at.data?.mayShare ?? false}
         editing={editing !== null}
         onEdit={
           mayAmend && columns.length > 0 && papers > 0
@@ -255,6 +257,23 @@ export function ViewRoom(props: Props) {
         </p>
       )}
       {body()}
+      {dialog === 'link' && (
+        <OutsideLinkDialog
+          on={{
+            kind: 'place',
+            id: placeId,
+            view: {
+              name: saved?.name ?? placeName,
+              below: spec.below,
+              filter,
+              conditions: spec.conditions,
+              sorts: spec.sorts,
+            },
+          }}
+          name={saved?.name ?? placeName}
+          onClose={() => setDialog(null)}
+        />
+      )}
       {dialog === 'arrange' && (
         <ArrangeDialog
           spec={spec}

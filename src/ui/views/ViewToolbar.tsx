@@ -16,7 +16,7 @@ import { takeViewAway } from './takeViewAway';
 import type { ViewState } from './useViewState';
 import { ViewTabs } from './ViewTabs';
 
-export type ViewDialogKind = 'arrange' | 'columns' | 'cross' | 'save' | 'change';
+export type ViewDialogKind = 'arrange' | 'columns' | 'cross' | 'save' | 'change' | 'link';
 
 interface Props {
   readonly placeId: string;
@@ -32,6 +32,7 @@ interface Props {
   readonly chart: boolean;
   readonly onChart: (chart: boolean) => void;
   readonly onDialog: (dialog: ViewDialogKind) => void;
+  readonly mayManage: boolean;
   readonly editing: boolean;
   /** Left out where there is nothing to edit. */
   readonly onEdit: (() => void) | undefined;
@@ -40,7 +41,7 @@ interface Props {
 /** The tabs of a place's views, and the menus that arrange what is shown. */
 export function ViewToolbar(props: Props) {
   const { placeId, placeName, plainWords, views, readyViews, viewState, columns, shown, groups } = props;
-  const { onFolded, chart, onChart, onDialog, editing, onEdit } = props;
+  const { onFolded, chart, onChart, onDialog, mayManage, editing, onEdit } = props;
   const router = useRouter();
   const removeView = useAct('view.remove');
   const reorderView = useAct('view.reorder');
@@ -95,6 +96,7 @@ export function ViewToolbar(props: Props) {
       },
       apart: true,
     },
+    ...(mayManage ? [{ label: 'Outside link to this view…', act: () => onDialog('link') }] : []),
     {
       label: 'Print the list…',
       act: () => window.open(`/print/${placeId}${window.location.search}`, '_blank', 'noopener'),

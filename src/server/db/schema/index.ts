@@ -10,6 +10,8 @@ export {
   session,
   verification,
 } from './people';
+export { apiToken, doorEvent, twoFactor, usedCode } from './accounts';
+export { outsideLink, outsideOpening, passedMark } from './sharing';
 export { accessGrant, filingYear, library, place, scope, scopeEntry } from './places';
 export { accessChange, blob, blobChunk, document, filing, journal, preview, upload, version } from './documents';
 export { columnDef, controlledList, documentLabel, givenValue, label, term, valueChange } from './columns';

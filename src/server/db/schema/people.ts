@@ -32,6 +32,8 @@ export const person = pgTable(
     active: boolean().notNull().default(true),
     /** Does not belong to the organisation: an auditor, an adviser. */
     outside: boolean().notNull().default(false),
+    /** Whether signing in takes a second step. */
+    twoFactorEnabled: boolean().notNull().default(false),
     searchKey: text().notNull().default(''),
   },
   (table) => [index('person_search').using('gin', sql`${table.searchKey} gin_trgm_ops`)],

@@ -38,7 +38,7 @@ export function POST(request: Request, { params }: Parameters): Promise<Response
           form === 'csv'
             ? 'text/csv; charset=utf-8'
             : 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-        'content-disposition': contentDisposition(`${name}, values.${form}`),
+        'content-disposition': contentDisposition(`${name}.${form}`),
         'cache-control': 'no-store',
         'x-content-type-options': 'nosniff',
       },

@@ -5,6 +5,7 @@ import { viewSpecSchema } from '@/core/views/spec';
 import { writeCsv } from '@/core/interchange/block';
 import { requireActor, requireSameOrigin } from '@/server/auth/actorFrom';
 import { asWorkbook } from '@/server/columns/table';
+import { leftOutInWords } from '@/server/documents/content';
 import { viewTable } from '@/server/views/takeAway';
 
 interface Parameters {
@@ -37,7 +38,7 @@ export function POST(request: Request, { params }: Parameters): Promise<Response
     const actor = await requireActor(request.headers);
     const placeId = z.uuid().parse((await params).placeId);
     const { form, view } = asked.parse(Object.fromEntries(await request.formData()));
-    const rows = await viewTable(actor, { ...view, placeId });
+    const { rows, leftOut } = await viewTable(actor, { ...view, placeId });
     const body = form === 'csv' ? writeCsv(rows) : new Uint8Array(await asWorkbook(rows));
     return new Response(body, {
       headers: {
@@ -45,7 +46,7 @@ export function POST(request: Request, { params }: Parameters): Promise<Response
           form === 'csv'
             ? 'text/csv; charset=utf-8'
             : 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-        'content-disposition': contentDisposition(`${view.name}.${form}`),
+        'content-disposition': contentDisposition(`${view.name}${leftOutInWords(leftOut)}.${form}`),
         'cache-control': 'no-store',
         'x-content-type-options': 'nosniff',
       },

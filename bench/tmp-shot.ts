@@ -1,0 +1,16 @@
+import { Browser } from '../tests/browser/browser';
+const url = process.env['EMBRIN_URL'] ?? '';
+const b = await Browser.open();
+const pw = 'high water at saltmarrow';
+const pic = (n: string) => b.picture(`/tmp/shots/${n}.png`);
+await b.signIn(url, 'maren@saltmarrow.example', pw);
+await b.goTo(`${url}/account`); await b.seesText('At the door'); await pic('account');
+await b.goTo(`${url}/people`); await b.click('button', 'Sign-in journal'); await b.seesText('Signed in'); await pic('door');
+await b.goTo(`${url}/desk`); await b.seesText('Passed on by me').catch(() => console.log('no passed')); await pic('desk');
+await b.goTo(`${url}/all`); await b.settled();
+await b.press('ArrowDown' as never).catch(() => 0);
+await b.close();
+const c = await Browser.open();
+await c.signIn(url, 'sunniva@saltmarrow.example', pw);
+await c.goTo(`${url}/desk`); await c.seesText('Passed to me'); await c.picture('/tmp/shots/desk-sunniva.png');
+await c.close();

@@ -1,0 +1,9 @@
+import { pageActor } from '@/app/pageActor';
+import { LinksPage } from '@/ui/outside/LinksPage';
+
+export const metadata = { title: 'Outside links' };
+
+export default async function Links() {
+  await pageActor('/links');
+  return <LinksPage />;
+}

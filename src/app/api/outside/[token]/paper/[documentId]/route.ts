@@ -1,0 +1,32 @@
+import { z } from 'zod';
+import { answering } from '@/app/http/answer';
+import { contentResponse } from '@/app/http/contentResponse';
+import { scanPage } from '@/app/http/scanPage';
+import { requireVisitor } from '@/app/http/visit';
+import { refuse } from '@/core/errors/refusal';
+import { contentOutside } from '@/server/outside/papers';
+
+interface Parameters {
+  readonly params: Promise<{ token: string; documentId: string }>;
+}
+
+const asked = z.object({
+  copy: z.string().nullish(),
+  page: z.coerce.number().int().min(1).max(10_000).nullish(),
+});
+
+/** The content of a paper for someone outside who has opened a link that shows it. */
+function handle(request: Request, { params }: Parameters): Promise<Response> {
+  return answering(async () => {
+    const { token, documentId } = await params;
+    const visitor = await requireVisitor(request, token);
+    if (!z.uuid().safeParse(documentId).success) refuse('not-found');
+    const { copy, page } = asked.parse(Object.fromEntries(new URL(request.url).searchParams));
+    const asCopy = copy !== null && copy !== undefined;
+    const content = await contentOutside(visitor, documentId, asCopy ? 'take' : 'see');
+    if (page && content.mediaType === 'image/tiff') return scanPage(content, page);
+    return contentResponse(request, content, asCopy);
+  });
+}
+
+export { handle as GET, handle as HEAD };

@@ -1,0 +1,49 @@
+import { TZDate } from '@date-fns/tz';
+import { differenceInCalendarDays } from 'date-fns';
+import type { CapabilitySet } from './capability';
+import type { Subject } from './resolve';
+
+/** A place or paper that was opened to someone directly, by name. */
+interface Passed {
+  readonly on: { readonly kind: 'place' | 'paper'; readonly id: string };
+  readonly name: string;
+  /** The place it is in; null where that is not to be known. */
+  readonly where: { readonly id: string; readonly name: string } | null;
+  readonly at: string;
+  readonly set: CapabilitySet;
+}
+
+export interface PassedToMe extends Passed {
+  /** Who opened it; null where that is not kept. */
+  readonly by: string | null;
+  readonly seen: boolean;
+}
+
+export interface PassedByMe extends Passed {
+  readonly subject: Subject;
+  readonly to: string;
+  /** Whether the asker still manages it, and so can take it back. */
+  readonly mayWithdraw: boolean;
+}
+
+export const agoNames = ['Today', 'In the last week', 'In the last month', 'Earlier'] as const;
+export type Ago = (typeof agoNames)[number];
+
+/** How long ago something was, in days of the library's time zone; what lies ahead is of today. */
+export function agoOf(at: string, now: string, timeZone: string): Ago {
+  const days = differenceInCalendarDays(new TZDate(now, timeZone), new TZDate(at, timeZone));
+  if (days < 1) return 'Today';
+  if (days < 7) return 'In the last week';
+  return days < 30 ? 'In the last month' : 'Earlier';
+}
+
+/** Rows under how long ago they are; each in the order in which it came, groups with nothing in them left out. */
+export function byAgo<T extends { readonly at: string }>(
+  rows: readonly T[],
+  now: string,
+  timeZone: string,
+): readonly { readonly ago: Ago; readonly rows: readonly T[] }[] {
+  return agoNames
+    .map((ago) => ({ ago, rows: rows.filter((row) => agoOf(row.at, now, timeZone) === ago) }))
+    .filter((group) => group.rows.length > 0);
+}

@@ -1,0 +1,27 @@
+import { counted } from '../text/measure';
+import type { LinkEnd, OutsideLinkRow } from './model';
+
+const ends: Readonly<Record<Exclude<LinkEnd, null>, string>> = {
+  withdrawn: 'Withdrawn',
+  expired: 'Has run out',
+  usedUp: 'Opened as often as it may be',
+};
+
+export const endInWords = (ended: Exclude<LinkEnd, null>): string => ends[ended];
+
+/** What a link asks for and lets: "for ann@example.org, with a password, without copies". */
+export function linkTermsInWords({ email, hasPassword, copies }: OutsideLinkRow): string {
+  return [
+    email === null ? 'for anyone who has it' : `for ${email}`,
+    ...(hasPassword ? ['with a password'] : []),
+    ...(copies ? [] : ['without copies']),
+  ].join(', ');
+}
+
+/** How often a link was opened: "opened twice of 5", "never opened". */
+export function linkUseInWords({ openings, mostOpenings }: Pick<OutsideLinkRow, 'openings' | 'mostOpenings'>): string {
+  const of = mostOpenings === null ? '' : ` of ${mostOpenings}`;
+  return openings === 0
+    ? `never opened${mostOpenings === null ? '' : `, ${mostOpenings} at most`}`
+    : `opened ${counted(openings, 'time')}${of}`;
+}

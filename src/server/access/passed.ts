@@ -1,0 +1,172 @@
+import { and, desc, eq, gt, isNull, ne, or, sql, type SQL } from 'drizzle-orm';
+import { bitOf } from '@/core/access/capability';
+import type { AccessOn } from '@/core/access/contract';
+import type { PassedByMe, PassedToMe } from '@/core/access/passed';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { perform } from '../act';
+import { now } from '../clock';
+import { db } from '../db/client';
+import { accessGrant, document, passedMark, person, personGroup, place } from '../db/schema';
+import { standId, standName } from '../documents/standing';
+import { fullName } from '../places/rows';
+import type { Actor } from './actor';
+import { ownOf, paperAllows, placeAllows, placeIsKnown } from './visible';
+
+const most = 300;
+const givesSight = sql`${accessGrant.gives} & ${bitOf('see')} <> 0`;
+
+/** What both lists tell of a grant, whether on a place or on a paper. Each is read by itself: they go through the gate in two ways. */
+const shared = {
+  at: accessGrant.givenAt,
+  set: accessGrant.gives,
+  givenBy: accessGrant.givenBy,
+};
+
+const papersGranted = (actor: Actor, which: SQL) =>
+  db()
+    .select({
+      ...shared,
+      id: document.id,
+      name: document.title,
+      whereId: standId(actor),
+      whereName: standName(actor),
+      personId: accessGrant.personId,
+      groupId: accessGrant.groupId,
+      mayWithdraw: sql<boolean>`${paperAllows(actor, 'manage')}`,
+      seenAt: passedMark.seenAt,
+      givenByName: giverName,
+      toName: receiverName,
+    })
+    .from(accessGrant)
+    .innerJoin(document, eq(document.id, accessGrant.documentId))
+    .innerJoin(place, eq(place.id, document.homeId))
+    .leftJoin(
+      passedMark,
+      and(eq(passedMark.documentId, document.id), sql`${passedMark.personId} = ${ownOf(actor)}::uuid`),
+    )
+    .where(and(which, givesSight, paperAllows(actor, 'see')))
+    .orderBy(desc(accessGrant.givenAt), accessGrant.id)
+    .limit(most);
+
+const placesGranted = (actor: Actor, which: SQL) =>
+  db()
+    .select({
+      ...shared,
+      id: place.id,
+      name: fullName,
+      whereId: sql<string | null>`above.id`,
+      whereName: sql<string | null>`above.name::text`,
+      personId: accessGrant.personId,
+      groupId: accessGrant.groupId,
+      mayWithdraw: sql<boolean>`${placeAllows(actor, 'manage')}`,
+      seenAt: passedMark.seenAt,
+      givenByName: giverName,
+      toName: receiverName,
+    })
+    .from(accessGrant)
+    .innerJoin(place, eq(place.id, accessGrant.placeId))
+    // The place above is a step on the way to one that may be seen, so it may be known.
+    .leftJoin(sql`${place} as above`, sql`above.id = ${place.parentId} and above.kind <> 'library'`)
+    .leftJoin(passedMark, and(eq(passedMark.placeId, place.id), sql`${passedMark.personId} = ${ownOf(actor)}::uuid`))
+    .where(and(which, givesSight, placeAllows(actor, 'see'), placeIsKnown(actor)))
+    .orderBy(desc(accessGrant.givenAt), accessGrant.id)
+    .limit(most);
+
+const giverName = sql<
+  string | null
+>`(select giver.name from ${person} as giver where giver.id = ${accessGrant.givenBy})`;
+const receiverName = sql<string | null>`coalesce(
+  (select receiver.name::text from ${person} as receiver where receiver.id = ${accessGrant.personId}),
+  (select receiving.name::text from ${personGroup} as receiving where receiving.id = ${accessGrant.groupId}))`;
+
+type Granted = Awaited<ReturnType<typeof papersGranted>>[number] | Awaited<ReturnType<typeof placesGranted>>[number];
+
+async function granted(actor: Actor, which: SQL): Promise<(Granted & { kind: AccessOn['kind'] })[]> {
+  const papers = (await papersGranted(actor, which)).map((row) => ({ ...row, kind: 'paper' as const }));
+  const places = (await placesGranted(actor, which)).map((row) => ({ ...row, kind: 'place' as const }));
+  return [...papers, ...places].sort((a, b) => b.at.getTime() - a.at.getTime()).slice(0, most);
+}
+
+const told = ({ kind, id, name, whereId, whereName, at, set }: Granted & { kind: AccessOn['kind'] }) => ({
+  on: { kind, id },
+  name,
+  where: whereId === null || whereName === null ? null : { id: whereId, name: whereName },
+  at: at.toISOString(),
+  set,
+});
+
+/** What others opened to the actor by name, newest first; not what the actor took out of the list since. */
+export async function passedToMe(actor: Actor): Promise<PassedToMe[]> {
+  const mine = and(
+    eq(accessGrant.personId, actor.personId),
+    or(isNull(accessGrant.givenBy), ne(accessGrant.givenBy, actor.personId)),
+    or(isNull(passedMark.takenOutAt), gt(accessGrant.givenAt, passedMark.takenOutAt)),
+  );
+  const rows = await granted(actor, mine ?? sql`false`);
+  return rows.map((row) => ({
+    ...told(row),
+    by: row.givenByName,
+    seen: row.seenAt !== null && row.seenAt >= row.at,
+  }));
+}
+
+/** What the actor opened to others, newest first, as far as they may still see it. */
+export async function passedByMe(actor: Actor): Promise<PassedByMe[]> {
+  const mine = and(
+    eq(accessGrant.givenBy, actor.personId),
+    or(isNull(accessGrant.personId), ne(accessGrant.personId, actor.personId)),
+  );
+  const rows = await granted(actor, mine ?? sql`false`);
+  return rows.map((row) => ({
+    ...told(row),
+    subject:
+      row.personId !== null
+        ? { kind: 'person', id: row.personId }
+        : row.groupId !== null
+          ? { kind: 'group', id: row.groupId }
+          : { kind: 'everyone' },
+    to: row.toName ?? 'Everyone signed in',
+    mayWithdraw: row.mayWithdraw,
+  }));
+}
+
+/** Notes what someone has done with what was opened to them: theirs alone, and no business of the journal's. */
+export async function markPassed(
+  actor: Actor,
+  { on, as }: ReadInputOf<'passed.mark'>,
+): Promise<OutputOf<'passed.mark'>> {
+  return perform(actor, async (tx) => {
+    const at = now();
+    const set =
+      as === 'seen'
+        ? { seenAt: at }
+        : as === 'unseen'
+          ? { seenAt: null }
+          : { takenOutAt: as === 'takenOut' ? at : null };
+    // What was never opened to them is not there to be marked: without this a made-up id would be told from a real one.
+    const known = new Map((await passedTo(actor)).map((key) => [key, true]));
+    const marked = on.filter(({ kind, id }) => known.has(`${kind} ${id}`));
+    if (marked.length > 0)
+      await tx
+        .insert(passedMark)
+        .values(
+          marked.map(({ kind, id }) => ({
+            personId: actor.personId,
+            placeId: kind === 'place' ? id : null,
+            documentId: kind === 'paper' ? id : null,
+            ...set,
+          })),
+        )
+        .onConflictDoUpdate({ target: [passedMark.personId, passedMark.placeId, passedMark.documentId], set });
+    return { entry: null, result: null };
+  });
+}
+
+/** Keys of all that was opened to someone by name, what they took out of their list as well. */
+async function passedTo(actor: Actor): Promise<string[]> {
+  const rows = await db()
+    .select({ placeId: accessGrant.placeId, documentId: accessGrant.documentId })
+    .from(accessGrant)
+    .where(eq(accessGrant.personId, actor.personId));
+  return rows.map((row) => (row.placeId === null ? `paper ${row.documentId ?? ''}` : `place ${row.placeId}`));
+}

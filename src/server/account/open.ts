@@ -1,0 +1,126 @@
+import { and, desc, eq, gt, lt, sql } from 'drizzle-orm';
+import bowser from 'bowser';
+import type { AccountRows, DoorLine, SessionRow } from '@/core/people/account';
+import type { ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import { auth } from '../auth/auth';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { noteAtDoor } from '../auth/door';
+import { now } from '../clock';
+import { db } from '../db/client';
+import { doorEvent, person, session, twoFactor } from '../db/schema';
+import { requireKeeper } from '../people/people';
+import { requireOwnSession } from './own';
+import { tokensOf } from './tokens';
+
+/** All that belongs to one's own account: its second step, sessions, tokens, and what happened at its door. */
+export async function openAccount(actor: Actor): Promise<AccountRows> {
+  requireOwnSession(actor);
+  const [who] = await db()
+    .select({ email: person.email, twoStep: person.twoFactorEnabled })
+    .from(person)
+    .where(eq(person.id, actor.personId));
+  if (!who) refuse('not-found');
+  const codes = who.twoStep ? await auth().api.viewBackupCodes({ body: { userId: actor.personId } }) : null;
+  return {
+    twoStep: who.twoStep,
+    codesLeft: codes?.backupCodes.length ?? 0,
+    sessions: await sessionsOf(actor),
+    tokens: await tokensOf(actor.personId),
+    door: await doorLines(sql`${doorEvent.email} = ${who.email}`, 20),
+  };
+}
+
+async function sessionsOf(actor: Actor): Promise<SessionRow[]> {
+  const rows = await db()
+    .select({
+      id: session.id,
+      startedAt: session.createdAt,
+      usedAt: session.updatedAt,
+      address: session.ipAddress,
+      agent: session.userAgent,
+    })
+    .from(session)
+    .where(and(eq(session.userId, actor.personId), gt(session.expiresAt, now())))
+    .orderBy(desc(session.updatedAt));
+  return rows.map((row) => ({
+    id: row.id,
+    current: row.id === actor.sessionId,
+    startedAt: row.startedAt.toISOString(),
+    usedAt: row.usedAt.toISOString(),
+    address: row.address ?? '',
+    browser: browserInWords(row.agent ?? ''),
+  }));
+}
+
+/** "Firefox 140 on Windows"; a program that is no browser by the name it gives itself. */
+function browserInWords(agent: string): string {
+  const { browser, os } = bowser.parse(agent || ' ');
+  if (browser.name === undefined || browser.name === '') return agent.slice(0, 60) || 'unknown';
+  const version = browser.version?.split('.')[0];
+  return [browser.name, ...(version ? [version] : []), ...(os.name ? ['on', os.name] : [])].join(' ');
+}
+
+async function doorLines(which: ReturnType<typeof sql>, limit: number): Promise<DoorLine[]> {
+  const rows = await db()
+    .select({
+      id: doorEvent.id,
+      at: doorEvent.at,
+      name: person.name,
+      email: doorEvent.email,
+      event: doorEvent.event,
+      address: doorEvent.address,
+      agent: doorEvent.agent,
+    })
+    .from(doorEvent)
+    .leftJoin(person, eq(person.id, doorEvent.personId))
+    .where(which)
+    .orderBy(desc(doorEvent.id))
+    .limit(limit);
+  return rows.map((row) => ({
+    id: row.id,
+    at: row.at.toISOString(),
+    who: row.name ?? (row.email || 'no address'),
+    event: row.event,
+    address: row.address,
+    browser: browserInWords(row.agent),
+  }));
+}
+
+/** The sign-in journal of everyone, newest first; for keepers. */
+export async function listDoor(actor: Actor, { before }: ReadInputOf<'door.list'>): Promise<DoorLine[]> {
+  requireKeeper(actor);
+  return doorLines(before === null ? sql`true` : lt(doorEvent.id, before), 60);
+}
+
+/** Ends one of one's own sessions. */
+export async function endSession(actor: Actor, { sessionId }: ReadInputOf<'session.end'>): Promise<null> {
+  requireOwnSession(actor);
+  const [gone] = await db()
+    .delete(session)
+    .where(and(eq(session.id, sessionId), eq(session.userId, actor.personId)))
+    .returning();
+  if (!gone) refuse('not-found');
+  await noteAtDoor('sessionEnded', actor.personId, { address: gone.ipAddress ?? '', agent: gone.userAgent ?? '' });
+  return null;
+}
+
+/** Takes the second step off an account whose person has lost both telephone and recovery codes, and ends its sessions. */
+export async function dropSecondStep(actor: Actor, { personId }: ReadInputOf<'person.dropSecondStep'>): Promise<null> {
+  requireKeeper(actor);
+  return perform(actor, async (tx) => {
+    const [who] = await tx
+      .update(person)
+      .set({ twoFactorEnabled: false })
+      .where(and(eq(person.id, personId), eq(person.twoFactorEnabled, true)))
+      .returning();
+    if (!who) refuse('not-found');
+    await tx.delete(twoFactor).where(eq(twoFactor.userId, personId));
+    await tx.delete(session).where(eq(session.userId, personId));
+    return {
+      entry: { act: 'person.secondStepDropped', subjects: [personId], detail: { name: who.name } },
+      result: null,
+    };
+  });
+}

@@ -1,0 +1,79 @@
+import { eq } from 'drizzle-orm';
+import type { DoorEvent } from '@/core/people/account';
+import { refuse } from '@/core/errors/refusal';
+import { db } from '../db/client';
+import { verification } from '../db/schema';
+import { auth } from './auth';
+import { beginTry, callerOf, endTry, noteAtDoor } from './door';
+
+type Answer = (request: Request) => Promise<Response>;
+
+/** What of the sign-in library's own doors is written down when it was done, by whoever is signed in. */
+const noted: Readonly<Record<string, DoorEvent>> = {
+  'change-password': 'passwordChanged',
+  'two-factor/disable': 'twoStepOff',
+  'two-factor/generate-backup-codes': 'codesMade',
+  'revoke-sessions': 'allEnded',
+};
+
+/**
+ * Stands at the sign-in library's doors: counts tries, lets nobody try who is paused, and writes the sign-in journal.
+ * @param path the door, without its beginning: `sign-in/email`
+ */
+export async function watched(path: string, request: Request, answer: Answer): Promise<Response> {
+  if (path === 'sign-in/email') return signIn(request, answer);
+  if (path === 'two-factor/verify-totp' || path === 'two-factor/verify-backup-code') return secondStep(request, answer);
+  const event = noted[path];
+  // Asked before: afterwards the session may be another, or gone.
+  const who = event ? await signedIn(request.headers) : null;
+  const response = await answer(request);
+  if (event && who !== null && response.ok) await noteAtDoor(event, who, callerOf(request.headers));
+  return response;
+}
+
+async function signIn(request: Request, answer: Answer): Promise<Response> {
+  const asked: unknown = await request
+    .clone()
+    .json()
+    .catch(() => null);
+  const email = asked !== null && typeof asked === 'object' && 'email' in asked ? asked.email : '';
+  const tryId = await beginTry(email, callerOf(request.headers));
+  if (tryId === null)
+    refuse('too-many', 'Too many tries went wrong. The door is shut for a quarter of an hour; after that, try again.');
+  const response = await answer(request);
+  if (response.ok) await endTry(tryId, (await isHalfIn(response)) ? 'halfIn' : 'signedIn');
+  return response;
+}
+
+async function isHalfIn(response: Response): Promise<boolean> {
+  const told = (await response.clone().json()) as unknown;
+  return told !== null && typeof told === 'object' && 'twoFactorRedirect' in told;
+}
+
+/** The code of someone who is half in; or of someone signed in, who switches the second step on with it. */
+async function secondStep(request: Request, answer: Answer): Promise<Response> {
+  const already = await signedIn(request.headers);
+  const who = already ?? (await halfIn(request.headers));
+  const response = await answer(request);
+  if (who === null) return response;
+  const failed = response.status === 401;
+  if (response.ok) await noteAtDoor(already === null ? 'signedIn' : 'twoStepOn', who, callerOf(request.headers));
+  else if (failed && already === null) await noteAtDoor('wrongCode', who, callerOf(request.headers));
+  return response;
+}
+
+async function signedIn(headers: Headers): Promise<string | null> {
+  return (await auth().api.getSession({ headers }))?.user.id ?? null;
+}
+
+/** Whose second step a request is about, by the cookie of the first; only to write down what became of it. */
+async function halfIn(headers: Headers): Promise<string | null> {
+  const cookie = /(?:^|;\s*)(?:__Secure-)?embrin\.two_factor=(?<value>[^;]+)/u.exec(headers.get('cookie') ?? '');
+  const identifier = decodeURIComponent(cookie?.groups?.['value'] ?? '').split('.')[0] ?? '';
+  if (identifier === '') return null;
+  const [row] = await db()
+    .select({ personId: verification.value })
+    .from(verification)
+    .where(eq(verification.identifier, identifier));
+  return row?.personId ?? null;
+}

@@ -1,0 +1,84 @@
+import {
+  bigint,
+  boolean,
+  index,
+  integer,
+  pgTable,
+  primaryKey,
+  smallint,
+  text,
+  timestamp,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import { doorEventNames } from '@/core/people/account';
+import { person } from './people';
+
+const instant = () => timestamp({ withTimezone: true, mode: 'date' });
+
+/** A person's second step: secret and recovery codes, both encrypted under the library's secret. The sign-in library's own table. */
+export const twoFactor = pgTable('two_factor', {
+  id: uuid().primaryKey().defaultRandom(),
+  secret: text().notNull(),
+  backupCodes: text().notNull(),
+  userId: uuid()
+    .notNull()
+    .unique()
+    .references(() => person.id),
+  verified: boolean().notNull().default(true),
+  failedVerificationCount: integer().notNull().default(0),
+  lockedUntil: instant(),
+});
+
+/** Codes of the second step that have let someone in: each does so once (RFC 6238, section 5.2). */
+export const usedCode = pgTable(
+  'used_code',
+  {
+    personId: uuid()
+      .notNull()
+      .references(() => person.id),
+    /** SHA-256 of the code. */
+    codeHash: text().notNull(),
+    usedAt: instant().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.personId, table.codeHash] })],
+);
+
+/** The sign-in journal: what happened at the door. */
+export const doorEvent = pgTable(
+  'door_event',
+  {
+    id: bigint({ mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    at: instant().notNull(),
+    event: text({ enum: doorEventNames }).notNull(),
+    /** The address that was given, lower case; empty where what was given is no address. */
+    email: text().notNull(),
+    personId: uuid().references(() => person.id),
+    /** The network address. */
+    address: text().notNull(),
+    agent: text().notNull(),
+  },
+  (table) => [
+    index('door_event_email').on(table.email, table.id),
+    index('door_event_address').on(table.address, table.id),
+    index('door_event_person').on(table.personId, table.id),
+  ],
+);
+
+/** A way in for a program, in a person's name and with no more than is set here: only the SHA-256 of it is kept. */
+export const apiToken = pgTable(
+  'api_token',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id),
+    name: text().notNull(),
+    tokenHash: text().notNull().unique(),
+    capabilities: smallint().notNull(),
+    createdAt: instant().notNull().defaultNow(),
+    expiresAt: instant().notNull(),
+    usedAt: instant(),
+    withdrawnAt: instant(),
+  },
+  (table) => [index('api_token_person').on(table.personId)],
+);

@@ -1,0 +1,175 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { and, desc, eq, isNull, or, sql, type SQL } from 'drizzle-orm';
+import { invalidField } from '@/core/errors/issue';
+import { refuse, Refusal } from '@/core/errors/refusal';
+import { linkEnd, type OutsideLinkRow } from '@/core/outside/model';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { dayInWords } from '@/core/text/moment';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { papersFor, placeFor } from '../access/held';
+import { ownOf, paperAllows, placeAllows } from '../access/visible';
+import { hashPassword } from '../auth/password';
+import { now } from '../clock';
+import { config } from '../config';
+import { db, type Tx } from '../db/client';
+import { document, outsideLink, outsideOpening, person, place } from '../db/schema';
+import { librarySettings } from '../library/settings';
+import { sendMail } from '../mail/outbox';
+import { endOfDay } from '../library/day';
+
+export const secretHash = (secret: string): string => createHash('sha256').update(secret).digest('hex');
+
+const mostDays = 366;
+const dayMs = 86_400_000;
+
+type MakeInput = ReadInputOf<'link.make'>;
+
+/** Makes a way in for someone outside: to a paper, or to what a view of a place shows. It takes managing what it opens. */
+export async function makeLink(actor: Actor, input: MakeInput): Promise<OutputOf<'link.make'>> {
+  const settings = await librarySettings();
+  const expiresAt = endOfDay(input.until, settings.timeZone);
+  const days = (expiresAt.getTime() - now().getTime()) / dayMs;
+  if (days <= 0 || days > mostDays)
+    throw new Refusal(invalidField('until', 'The last day lies ahead, and within a year from now.'));
+  const token = randomBytes(32).toString('base64url');
+  const passwordHash = input.password === null ? null : await hashPassword(input.password);
+  const link = `${config().EMBRIN_URL}/outside/${token}`;
+  const { id, name } = await perform(actor, async (tx) => {
+    const opened = await openedBy(tx, actor, input.on);
+    const [row] = await tx
+      .insert(outsideLink)
+      .values({
+        ...opened.columns,
+        tokenHash: secretHash(token),
+        email: input.email,
+        passwordHash,
+        copies: input.copies,
+        expiresAt,
+        mostOpenings: input.mostOpenings,
+        madeBy: actor.personId,
+        madeAt: now(),
+      })
+      .returning({ id: outsideLink.id });
+    if (!row) throw new Error('The link was not made');
+    const detail = { name: opened.name, terms: termsInWords(input), linkId: row.id };
+    return {
+      entry: { act: 'link.made', subjects: [input.on.id], detail },
+      result: { id: row.id, name: opened.name },
+    };
+  });
+  if (input.email !== null)
+    await sendMail({
+      to: { name: '', address: input.email },
+      subject: `${actor.name} has opened “${name}” to you`,
+      text: [
+        ...(input.message === '' ? [] : [input.message, '']),
+        `${actor.name}, ${settings.name}, has opened “${name}” to you until ${dayInWords(`${input.until}T12:00:00Z`, settings.timeZone)}:`,
+        link,
+        '',
+      ].join('\n'),
+    });
+  return { id, link };
+}
+
+async function openedBy(tx: Tx, actor: Actor, on: MakeInput['on']) {
+  if (on.kind === 'place') {
+    await placeFor(tx, actor, on.id, 'manage', 'evenClosed');
+    return { name: on.view.name, columns: { placeId: on.id, documentId: null, view: on.view } };
+  }
+  const [paper] = await papersFor(tx, actor, [on.id], 'manage', 'evenClosed');
+  if (!paper) refuse('not-found');
+  return { name: paper.title, columns: { documentId: on.id, placeId: null, view: null } };
+}
+
+/** "for ann@example.org, until 2026-12-24, at most 3 openings, with a password, without copies" */
+function termsInWords({ email, until, mostOpenings, password, copies }: MakeInput): string {
+  return [
+    email === null ? 'for anyone with it' : `for ${email}`,
+    `until ${until}`,
+    ...(mostOpenings === null ? [] : [`at most ${mostOpenings} openings`]),
+    ...(password === null ? [] : ['with a password']),
+    copies ? 'with copies' : 'without copies',
+  ].join(', ');
+}
+
+/** Links that an actor may know of: their own, and those to what they manage. */
+const linkIsKnown = (actor: Actor): SQL =>
+  sql`(${outsideLink.madeBy} = ${ownOf(actor)}::uuid
+    or ${outsideLink.documentId} in (select ${document.id} from ${document} where ${paperAllows(actor, 'manage')})
+    or ${outsideLink.placeId} in (select ${place.id} from ${place} where ${placeAllows(actor, 'manage')}))`;
+
+/** Withdraws a link: from this moment it opens nothing, to those who are reading by it either. */
+export async function withdrawLink(actor: Actor, { linkId }: ReadInputOf<'link.withdraw'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    const [gone] = await tx
+      .update(outsideLink)
+      .set({ withdrawnAt: now(), withdrawnBy: actor.personId })
+      .where(and(eq(outsideLink.id, linkId), isNull(outsideLink.withdrawnAt), linkIsKnown(actor)))
+      .returning();
+    if (!gone) refuse('not-found');
+    const [paper] =
+      gone.documentId === null
+        ? []
+        : await tx.select({ title: document.title }).from(document).where(eq(document.id, gone.documentId));
+    const detail = { name: paper?.title ?? gone.view?.name ?? '', linkId };
+    return {
+      entry: { act: 'link.withdrawn', subjects: [gone.documentId ?? gone.placeId ?? ''], detail },
+      result: null,
+    };
+  });
+}
+
+/** Outside links with their use, newest first: the last five hundred. */
+export async function listLinks(actor: Actor, { onId }: ReadInputOf<'links.list'>): Promise<OutsideLinkRow[]> {
+  const rows = await db()
+    .select({
+      link: outsideLink,
+      title: document.title,
+      madeByName: person.name,
+      openings: sql<number>`(select count(*) from ${outsideOpening} where ${outsideOpening.linkId} = ${outsideLink.id})::int`,
+      lastOpenedAt: sql<
+        string | null
+      >`(select to_char(max(${outsideOpening.at}) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"')
+        from ${outsideOpening} where ${outsideOpening.linkId} = ${outsideLink.id})`,
+    })
+    .from(outsideLink)
+    .innerJoin(person, eq(person.id, outsideLink.madeBy))
+    .leftJoin(document, eq(document.id, outsideLink.documentId))
+    .where(
+      and(
+        linkIsKnown(actor),
+        onId === null ? sql`true` : or(eq(outsideLink.documentId, onId), eq(outsideLink.placeId, onId)),
+      ),
+    )
+    .orderBy(desc(outsideLink.madeAt))
+    .limit(500);
+  const nowMs = now().getTime();
+  return rows.map(({ link, title, madeByName, openings, lastOpenedAt }) => ({
+    id: link.id,
+    name: title ?? link.view?.name ?? '',
+    on:
+      link.documentId === null
+        ? { kind: 'place' as const, id: link.placeId ?? '' }
+        : { kind: 'paper' as const, id: link.documentId },
+    email: link.email,
+    hasPassword: link.passwordHash !== null,
+    copies: link.copies,
+    expiresAt: link.expiresAt.toISOString(),
+    mostOpenings: link.mostOpenings,
+    openings,
+    lastOpenedAt,
+    madeBy: madeByName,
+    madeAt: link.madeAt.toISOString(),
+    ended: linkEnd(
+      {
+        withdrawn: link.withdrawnAt !== null,
+        expiresMs: link.expiresAt.getTime(),
+        mostOpenings: link.mostOpenings,
+        openings,
+        wrongTries: link.wrongTries,
+      },
+      nowMs,
+    ),
+  }));
+}

@@ -1,0 +1,38 @@
+import { refuse } from '@/core/errors/refusal';
+import type { PlacedPaper } from '@/core/documents/contract';
+import { papersInOrder } from '../documents/ledger';
+import { contentFor } from '../documents/content';
+import { papersOfSlice } from '../views/open';
+import type { Visitor } from './visit';
+
+/** The most papers of a view that someone outside is shown. */
+export const mostOutside = 2000;
+
+/** The papers that a visitor is shown, in order, and how many there are in all. */
+export async function papersOutside({ actor, shows }: Visitor): Promise<{ papers: PlacedPaper[]; lines: number }> {
+  const { ids, lines } = await idsOutside({ actor, shows });
+  return { papers: await papersInOrder(actor, ids), lines };
+}
+
+async function idsOutside({
+  actor,
+  shows,
+}: Pick<Visitor, 'actor' | 'shows'>): Promise<{ ids: readonly string[]; lines: number }> {
+  if (shows.kind === 'paper') return { ids: [shows.documentId], lines: 1 };
+  const { name: _name, ...slice } = shows.view;
+  return papersOfSlice(actor, { ...slice, placeId: shows.placeId }, mostOutside);
+}
+
+/** The present content of a paper for a visitor, of those they are shown alone. */
+export async function contentOutside(visitor: Visitor, documentId: string, capability: 'see' | 'take') {
+  await paperOutside(visitor, documentId);
+  return contentFor(visitor.actor, documentId, null, capability);
+}
+
+/** One paper of those that a visitor is shown. */
+export async function paperOutside(visitor: Visitor, documentId: string): Promise<PlacedPaper> {
+  const { ids } = await idsOutside(visitor);
+  if (!ids.includes(documentId)) refuse('not-found');
+  const [paper] = await papersInOrder(visitor.actor, [documentId]);
+  return paper ?? refuse('not-found');
+}

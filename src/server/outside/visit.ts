@@ -1,0 +1,199 @@
+import { randomBytes, randomInt, timingSafeEqual } from 'node:crypto';
+import { and, count, eq, gt, sql } from 'drizzle-orm';
+import type { z } from 'zod';
+import { bitOf, type CapabilitySet } from '@/core/access/capability';
+import { openingLets } from '@/core/access/resolve';
+import { refuse } from '@/core/errors/refusal';
+import type { openLinkSchema } from '@/core/outside/contract';
+import { linkEnd, visitMs, type SharedView } from '@/core/outside/model';
+import type { Actor } from '../access/actor';
+import { sightOfManaged } from '../access/seeAs';
+import type { Caller } from '../auth/door';
+import { isPassword } from '../auth/password';
+import { now } from '../clock';
+import { db, type Reader, type Tx } from '../db/client';
+import { outsideLink, outsideOpening } from '../db/schema';
+import { sendMail } from '../mail/outbox';
+import { secretHash } from './links';
+
+type Link = typeof outsideLink.$inferSelect;
+
+const codeMs = 10 * 60_000;
+const codeEveryMs = 60_000;
+
+/** What someone is told who comes with a link, before they have opened it: what they need to give. */
+export interface Gate {
+  readonly linkId: string;
+  readonly needsCode: boolean;
+  readonly needsPassword: boolean;
+}
+
+/** The link of a token that can still be opened; refused as gone whether it has ended or never was. */
+export async function gateOf(token: string): Promise<Gate> {
+  const link = await openableLink(db(), token);
+  return { linkId: link.id, needsCode: link.email !== null, needsPassword: link.passwordHash !== null };
+}
+
+async function linkOf(reader: Reader, token: string): Promise<Link> {
+  const [link] = await reader
+    .select()
+    .from(outsideLink)
+    .where(eq(outsideLink.tokenHash, secretHash(token)));
+  return link ?? refuse('gone');
+}
+
+async function openableLink(reader: Reader, token: string): Promise<Link> {
+  const link = await linkOf(reader, token);
+  const [used] = await reader
+    .select({ openings: count() })
+    .from(outsideOpening)
+    .where(eq(outsideOpening.linkId, link.id));
+  refuseEnded(link, used?.openings ?? 0);
+  return link;
+}
+
+function refuseEnded(link: Link, openings: number): void {
+  const state = {
+    withdrawn: link.withdrawnAt !== null,
+    expiresMs: link.expiresAt.getTime(),
+    mostOpenings: link.mostOpenings,
+    openings,
+    wrongTries: link.wrongTries,
+  };
+  if (linkEnd(state, now().getTime()) !== null) refuse('gone');
+}
+
+/** Sends a code to the address that a link is for, once a minute at most. It goes nowhere else, whoever asks. */
+export async function sendCode(token: string): Promise<null> {
+  const code = String(randomInt(0, 1_000_000)).padStart(6, '0');
+  const until = new Date(now().getTime() + codeMs);
+  const email = await db().transaction(async (tx) => {
+    await lockLink(tx, token);
+    const link = await openableLink(tx, token);
+    if (link.email === null) refuse('gone');
+    if (link.codeUntil !== null && link.codeUntil.getTime() > until.getTime() - codeEveryMs)
+      refuse('too-many', 'A code was sent less than a minute ago. Look for it, or wait a little.');
+    await tx
+      .update(outsideLink)
+      .set({ codeHash: codeHash(link, code), codeUntil: until })
+      .where(eq(outsideLink.id, link.id));
+    return link.email;
+  });
+  await sendMail({
+    to: { name: '', address: email },
+    subject: `${code} is your code`,
+    text: `Your code to open what was sent to you: ${code}\n\nIt is good for ten minutes, once.\n`,
+  });
+  return null;
+}
+
+/** A code under its link, so that the same code of another link is another. */
+const codeHash = (link: Link, code: string): string => secretHash(`${link.id} ${code}`);
+
+async function lockLink(tx: Tx, token: string): Promise<void> {
+  await tx
+    .select({ id: outsideLink.id })
+    .from(outsideLink)
+    .where(eq(outsideLink.tokenHash, secretHash(token)))
+    .for('update');
+}
+
+/**
+ * Opens a link: counted, and good for the rest of the day by the visit token that comes back. Wrong passwords and codes are
+ * counted too, and shut the link in the end.
+ */
+export async function openLink(
+  token: string,
+  given: z.output<typeof openLinkSchema>,
+  caller: Caller,
+): Promise<{ linkId: string; visit: string; until: Date }> {
+  const opened = await db().transaction(async (tx) => {
+    await lockLink(tx, token);
+    const link = await openableLink(tx, token);
+    if (!(await proves(link, given))) {
+      await tx
+        .update(outsideLink)
+        .set({ wrongTries: sql`${outsideLink.wrongTries} + 1` })
+        .where(eq(outsideLink.id, link.id));
+      return null;
+    }
+    const at = now();
+    const until = new Date(Math.min(at.getTime() + visitMs, link.expiresAt.getTime()));
+    const visit = randomBytes(32).toString('base64url');
+    await tx
+      .update(outsideLink)
+      .set({ wrongTries: 0, codeHash: null, codeUntil: null })
+      .where(eq(outsideLink.id, link.id));
+    await tx.insert(outsideOpening).values({ linkId: link.id, visitHash: secretHash(visit), at, until, ...caller });
+    return { linkId: link.id, visit, until };
+  });
+  // After the transaction, so that the wrong try stays counted.
+  return (
+    opened ?? refuse('wrong-password', 'That does not open it. Check what you typed, or ask who sent you the link.')
+  );
+}
+
+async function proves(link: Link, { password, code }: z.output<typeof openLinkSchema>): Promise<boolean> {
+  const rightPassword =
+    link.passwordHash === null || (await isPassword({ hash: link.passwordHash, password: password ?? '' }));
+  const rightCode =
+    link.email === null ||
+    (link.codeHash !== null &&
+      link.codeUntil !== null &&
+      link.codeUntil > now() &&
+      same(link.codeHash, codeHash(link, code ?? '')));
+  return rightPassword && rightCode;
+}
+
+const same = (a: string, b: string): boolean => timingSafeEqual(Buffer.from(a), Buffer.from(b));
+
+/** Someone outside who has opened a link: what they see, and whose sight of it they borrow. */
+export interface Visitor {
+  readonly actor: Actor;
+  readonly copies: boolean;
+  /** One paper, or the slice of a place that a view shows. */
+  readonly shows:
+    | { readonly kind: 'paper'; readonly documentId: string }
+    | { readonly kind: 'view'; readonly placeId: string; readonly view: SharedView };
+}
+
+/**
+ * Who holds a visit token to a link that has not ended. They see what its maker manages at this moment, and of that only
+ * what the link shows: where its maker loses the papers, so do they.
+ */
+export async function visitorOf(token: string, visit: string): Promise<Visitor | null> {
+  const at = now();
+  const [found] = await db()
+    .select({ link: outsideLink })
+    .from(outsideLink)
+    .innerJoin(
+      outsideOpening,
+      and(
+        eq(outsideOpening.linkId, outsideLink.id),
+        eq(outsideOpening.visitHash, secretHash(visit)),
+        gt(outsideOpening.until, at),
+      ),
+    )
+    .where(eq(outsideLink.tokenHash, secretHash(token)));
+  if (!found) return null;
+  const { link } = found;
+  // Used up only for those who have not opened it yet.
+  if (link.withdrawnAt !== null || link.expiresAt <= at) return null;
+  const lets: CapabilitySet = link.copies ? openingLets : bitOf('see');
+  const scopes = await sightOfManaged(link.madeBy, lets);
+  if (scopes === null) return null;
+  return {
+    actor: {
+      personId: link.madeBy,
+      name: 'Someone outside',
+      email: '',
+      keeper: false,
+      seenBy: { personId: link.madeBy, name: 'Someone outside', scopes },
+    },
+    copies: link.copies,
+    shows:
+      link.documentId === null
+        ? { kind: 'view', placeId: link.placeId ?? '', view: link.view ?? refuse('gone') }
+        : { kind: 'paper', documentId: link.documentId },
+  };
+}

@@ -1,0 +1,150 @@
+'use client';
+
+import { useState, type FormEvent } from 'react';
+import { listOf, readySets, setOf, type ReadySet } from '@/core/access/capability';
+import { setInWords } from '@/core/access/words';
+import { Refusal } from '@/core/errors/refusal';
+import type { TokenRow } from '@/core/people/account';
+import { whenInWords, dayInWords } from '@/core/text/moment';
+import { Button } from '../kit/button';
+import { Dialog, DialogActs } from '../kit/dialog';
+import { ChoiceField, TextField } from '../kit/field';
+import { say } from '../kit/notice';
+import { saysOf } from '../server/call';
+import { useAct } from '../server/useCall';
+import { useSurroundings } from '../shell/Surroundings';
+import { AccountPart } from './AccountPart';
+
+/** Ways in for programs, in one's own name and with no more than each is given. */
+export function Tokens({ tokens }: { readonly tokens: readonly TokenRow[] }) {
+  const { now, timeZone } = useSurroundings();
+  const [making, setMaking] = useState(false);
+  const withdraw = useAct('token.withdraw');
+  return (
+    <AccountPart title="API tokens">
+      <p className="mb-2 text-soft">
+        A program that shows a token asks in your name. It can do what you can, and of that only what the token allows.
+      </p>
+      <ul className="mb-3 empty:hidden">
+        {tokens.map((token) => (
+          <li key={token.id} className="flex items-center gap-3 border-b border-line py-1.5 last:border-0">
+            <span className="min-w-0 flex-1">
+              <span className="block font-medium">{token.name}</span>
+              <span className="block text-sm text-soft">
+                {setInWords(setOf(token.capabilities))} · until {dayInWords(token.until, timeZone)} ·{' '}
+                {token.usedAt === null ? 'never used' : `used ${whenInWords(token.usedAt, now, timeZone)}`}
+              </span>
+            </span>
+            <Button
+              aria-label={`Withdraw ${token.name}`}
+              onClick={() =>
+                withdraw.mutate(
+                  { tokenId: token.id },
+                  { onSuccess: () => say.done(`“${token.name}” opens nothing now`) },
+                )
+              }
+            >
+              Withdraw
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <Button onClick={() => setMaking(true)}>New token</Button>
+      {making && <TokenDialog onClose={() => setMaking(false)} />}
+    </AccountPart>
+  );
+}
+
+const sets: Readonly<Record<ReadySet, string>> = {
+  reader: 'See, and take copies',
+  contributor: 'See, take copies, add',
+  officer: 'See, take copies, add, amend',
+  manager: 'All that I may',
+};
+
+function TokenDialog({ onClose }: { readonly onClose: () => void }) {
+  const { now } = useSurroundings();
+  const [name, setName] = useState('');
+  const [set, setSet] = useState<ReadySet>('reader');
+  const [until, setUntil] = useState(() => {
+    const day = new Date(now);
+    day.setDate(day.getDate() + 90);
+    return day.toISOString().slice(0, 10);
+  });
+  const make = useAct('token.create', { quiet: true });
+  const fields = make.error instanceof Refusal ? make.error.issue.fields : undefined;
+  const wrong = (path: string) => fields?.find((field) => field.path === path)?.says;
+
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    make.mutate({ name, capabilities: listOf(readySets[set]), until });
+  }
+
+  if (make.data) {
+    const { token } = make.data;
+    return (
+      <Dialog
+        title={`The token “${name}”`}
+        about="It is shown this one time, and kept nowhere in this form. Whoever has it has what it allows."
+        open
+        onClose={onClose}
+      >
+        <TextField
+          label="Token"
+          readOnly
+          value={token}
+          onFocus={(event) => event.target.select()}
+          className="font-mono"
+          help="Sent with each request as “Authorization: Bearer …”."
+        />
+        <DialogActs>
+          <Button
+            look="main"
+            onClick={() => void navigator.clipboard.writeText(token).then(() => say.done('The token is copied'))}
+          >
+            Copy the token
+          </Button>
+          <Button onClick={onClose}>Done</Button>
+        </DialogActs>
+      </Dialog>
+    );
+  }
+  return (
+    <Dialog title="New token" open onClose={onClose}>
+      <form onSubmit={submit} noValidate>
+        <TextField
+          label="What it is for"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          wrong={wrong('name')}
+        />
+        <ChoiceField
+          label="What it may do"
+          value={set}
+          onChange={(event) =>
+            setSet(Object.keys(sets).find((each): each is ReadySet => each === event.target.value) ?? 'reader')
+          }
+        >
+          {Object.entries(sets).map(([key, words]) => (
+            <option key={key} value={key}>
+              {words}
+            </option>
+          ))}
+        </ChoiceField>
+        <TextField
+          label="Its last day"
+          type="date"
+          value={until}
+          onChange={(event) => setUntil(event.target.value)}
+          wrong={wrong('until') ?? (make.error && !fields ? saysOf(make.error) : undefined)}
+        />
+        <DialogActs>
+          <Button type="submit" look="main" disabled={make.isPending || name.trim() === ''}>
+            Make the token
+          </Button>
+          <Button onClick={onClose}>Not now</Button>
+        </DialogActs>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,243 @@
+import { execFileSync } from 'node:child_process';
+import { readFile, readdir } from 'node:fs/promises';
+import path from 'node:path';
+import { Key } from 'selenium-webdriver';
+import { fileBuffer } from '@/demo/file';
+import type { Actor } from '@/server/access/actor';
+import { config } from '@/server/config';
+import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords } from '../library';
+import { paperOn, say } from '../sheets';
+import { Browser } from './browser';
+import { WebServer } from './server';
+
+let keeper: Actor;
+let reader: Actor;
+let home: Awaited<ReturnType<typeof furnished>>;
+let paper: string;
+let server: WebServer;
+let browser: Browser;
+let outside: Browser;
+
+beforeAll(async () => {
+  keeper = await freshLibrary();
+  reader = await newcomer(keeper, 'Rea Der');
+  home = await furnished(keeper);
+  paper = await fileBuffer(keeper, home.year.id, 'Survey.txt', Buffer.from('Depths at low water.\n'));
+  await fileBuffer(keeper, home.year.id, 'Minutes.txt', Buffer.from('Not for outside.\n'));
+  server = await WebServer.start();
+  browser = await Browser.open();
+  outside = await Browser.open();
+});
+
+afterAll(async () => {
+  await browser.close();
+  await outside.close();
+  await server.end();
+  await dropLibrary();
+});
+
+/** The code of the moment as an independent program has it (OATH Toolkit): the second opinion on RFC 6238. */
+const codeNow = (secret: string): string =>
+  execFileSync('oathtool', ['--totp', '--base32', secret], { encoding: 'utf8' }).trim();
+
+describe('signing in in two steps', () => {
+  let secret = '';
+  let recovery = '';
+
+  it('is switched on with the password and a first code, and hands out recovery codes', async () => {
+    await browser.signIn(server.url, reader.email, passwords.others);
+    await browser.goTo(`${server.url}/account`);
+    await browser.click('button', 'Switch it on');
+    await browser.fill('Password', 'not the password');
+    await browser.click('button', 'Go on');
+    await browser.seesText('The e-mail address or the password is not right.');
+    await browser.fill('Password', passwords.others);
+    await browser.press(Key.ENTER);
+    await browser.get('textbox', 'The six digits it shows');
+    secret = (await browser.driver.findElement({ css: '[data-secret]' }).getText()).replaceAll(/\s/gu, '');
+    await browser.fill('The six digits it shows', '000000');
+    await browser.press(Key.ENTER);
+    await browser.seesText('That code is not right');
+    // Three codes in ten seconds are taken from one address, and no more: the next is waited for.
+    await browser.until('the code to be taken', async () => {
+      if (/Your recovery codes/u.test(await browser.text())) return true;
+      await browser.fill('The six digits it shows', codeNow(secret));
+      await browser.press(Key.ENTER);
+      return /Your recovery codes/u.test(await browser.text());
+    });
+    const codes = await browser.driver.findElements({ css: '[aria-label="Recovery codes"] li' });
+    expect(codes).toHaveLength(10);
+    recovery = (await codes[0]?.getText()) ?? '';
+    await browser.click('button', 'I have kept them');
+    await browser.seesText('10 recovery codes left');
+  });
+
+  it('asks for a code after the password; a recovery code lets in once', async () => {
+    const halfIn = async () => {
+      await browser.driver.manage().deleteAllCookies();
+      await browser.goTo(`${server.url}/sign-in`);
+      await browser.fill('E-mail address', reader.email);
+      await browser.fill('Password', passwords.others);
+      await browser.click('button', 'Sign in');
+      await browser.get('textbox', 'Code');
+    };
+    await halfIn();
+    // Half in is not in.
+    await browser.goTo(`${server.url}/desk`);
+    expect(await browser.path()).toBe('/sign-in');
+    await halfIn();
+    await browser.fill('Code', recovery);
+    await browser.click('button', 'Sign in');
+    await browser.until('the desk', async () => (await browser.path()) === '/desk');
+    await browser.goTo(`${server.url}/account`);
+    await browser.seesText('9 recovery codes left');
+    await browser.seesText('Two-step sign-in switched on');
+    await halfIn();
+    await browser.fill('Code', recovery);
+    await browser.click('button', 'Sign in');
+    await browser.seesText(/That code is not right|Too many tries/u);
+  });
+
+  it('is taken off by a keeper for someone who has lost everything', async () => {
+    await browser.signIn(server.url, keeper.email, passwords.keeper);
+    await browser.goTo(`${server.url}/people`);
+    await browser.click('button', 'More about Rea Der');
+    await browser.click('menuitem', 'Take two-step sign-in off');
+    await browser.seesText('Rea Der signs in with the password alone');
+    await browser.click('button', 'Sign-in journal');
+    await browser.seesText('Wrong code');
+  });
+});
+
+it('a forgotten password is renewed by a message to the account’s own address', async () => {
+  await outside.goTo(`${server.url}/sign-in`);
+  await outside.click('link', 'Forgotten the password?');
+  await outside.fill('E-mail address', reader.email);
+  await outside.click('button', 'Send me the link');
+  await outside.seesText('a message with a link is on its way');
+  const folder = config().EMBRIN_OUTBOX;
+  const mails = await Promise.all(
+    (await readdir(folder)).sort().map((name) => readFile(path.join(folder, name), 'utf8')),
+  );
+  const link = /http\S+\/new-password\/\S+/u.exec(
+    (mails.findLast((mail) => mail.includes(reader.email)) ?? '').replace(/=\r?\n/gu, ''),
+  )?.[0];
+  await outside.goTo(link ?? '');
+  await outside.fill('New password', 'too short');
+  await outside.click('button', 'Set the password');
+  await outside.seesText('At least 15 characters');
+  await outside.fill('New password', 'a new one of some length');
+  await outside.click('button', 'Set the password');
+  await outside.seesText('The password is new.');
+  await outside.signIn(server.url, reader.email, 'a new one of some length');
+});
+
+it('a token answers for its person until it is withdrawn', async () => {
+  await browser.goTo(`${server.url}/account`);
+  await browser.click('button', 'New token');
+  await browser.fill('What it is for', 'The accounts program');
+  await browser.click('button', 'Make the token');
+  const token = await (await browser.get('textbox', 'Token')).getAttribute('value');
+  const asked = (name: string, input: object) =>
+    fetch(`${server.url}/api/call/${name}`, {
+      method: 'POST',
+      headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
+      body: JSON.stringify(input),
+    });
+  expect((await asked('paper.docket', { documentId: paper })).status).toBe(200);
+  expect((await asked('folder.create', { parentId: home.year.id, name: 'By a program' })).status).toBe(403);
+  const copy = await fetch(`${server.url}/api/paper/${paper}/content?copy`, {
+    headers: { authorization: `Bearer ${token}` },
+  });
+  expect(await copy.text()).toBe('Depths at low water.\n');
+  await browser.click('button', 'Done');
+  await browser.click('button', 'Withdraw The accounts program');
+  await browser.seesText('“The accounts program” opens nothing now');
+  expect((await asked('paper.docket', { documentId: paper })).status).toBe(401);
+});
+
+describe('an outside link', () => {
+  it('is made in the docket, opens one paper to whoever has it and the password, and can be withdrawn at once', async () => {
+    await browser.goTo(`${server.url}/place/${home.year.id}?paper=${paper}`);
+    await browser.click('button', 'More to do with this paper');
+    await browser.click('menuitem', 'Outside link…');
+    await browser.fill('A password of its own', 'short');
+    await browser.click('button', 'Make the link');
+    await browser.seesText('At least eight characters.');
+    await browser.fill('A password of its own', 'low water springs');
+    await browser.click('button', 'Make the link');
+    const link = (await (await browser.get('textbox', 'Link')).getAttribute('value')) ?? '';
+    await browser.click('button', 'Done');
+
+    await outside.driver.manage().deleteAllCookies();
+    await outside.goTo(link);
+    await outside.get('heading', 'Opened to you');
+    expect(await outside.text()).not.toContain('Survey');
+    await outside.fill('Password of the link', 'high water neaps');
+    await outside.click('button', 'Open it');
+    await outside.seesText('That does not open it.');
+    await outside.fill('Password of the link', 'low water springs');
+    await outside.click('button', 'Open it');
+    await outside.click('link', 'Survey');
+    await outside.seesText('Depths at low water.');
+    expect(await outside.all('link', /Take a copy/u)).toEqual([]);
+    const cookie = (await outside.driver.manage().getCookies()).map(({ name, value }) => `${name}=${value}`).join('; ');
+    const content = (query: string) =>
+      fetch(`${link.replace('/outside/', '/api/outside/')}/paper/${paper}${query}`, { headers: { cookie } });
+    expect((await content('')).status).toBe(200);
+    expect((await content('?copy')).status).toBe(403);
+    // A visit is no session.
+    await outside.goTo(`${server.url}/desk`);
+    expect(await outside.path()).toBe('/sign-in');
+
+    await browser.goTo(`${server.url}/links`);
+    await browser.seesText('opened 1 time');
+    await browser.click('button', 'Withdraw the outside link to Survey');
+    await browser.seesText('opens nothing from now on');
+    expect((await content('')).status).toBe(410);
+    await outside.goTo(link);
+    await outside.seesText('This link opens nothing');
+  });
+
+  it('to a view shows its papers as they are, to be taken where copies are let', async () => {
+    await browser.goTo(`${server.url}/place/${home.year.id}?filter=surv`);
+    await browser.click('button', 'View');
+    await browser.click('menuitem', 'Outside link to this view…');
+    await browser.click('checkbox', 'They may take copies');
+    await browser.click('button', 'Make the link');
+    const link = (await (await browser.get('textbox', 'Link')).getAttribute('value')) ?? '';
+    await outside.goTo(link);
+    await outside.click('button', 'Open it');
+    await outside.get('link', 'Take a copy of Survey');
+    expect(await outside.text()).not.toContain('Minutes');
+    await fileBuffer(keeper, home.year.id, 'Survey of the bar.txt', Buffer.from('The bar.\n'));
+    await outside.driver.navigate().refresh();
+    await outside.seesText('Survey of the bar');
+  });
+});
+
+it('what is opened to someone by name lies on their desk, and is taken back from the desk of who did', async () => {
+  await say(keeper, paperOn(paper), [{ who: reader, gives: ['see'] }]);
+  await open(keeper, home.series.id, reader, 'reader');
+  await outside.signIn(server.url, reader.email, 'a new one of some length');
+  const list = await outside.get('region', 'Passed to me');
+  await outside.get('link', 'Survey', list);
+  await outside.click('button', 'Mark Survey as seen');
+  await outside.get('button', 'Mark Survey as not seen');
+  await outside.click('button', 'Take Committees out of the list');
+  await outside.until(
+    'it to go',
+    async () => (await outside.all('link', 'Committees', await outside.get('region', 'Passed to me'))).length === 0,
+  );
+  await outside.click('button', 'Undo');
+  await outside.get('button', 'Take Committees out of the list');
+
+  await browser.goTo(`${server.url}/desk`);
+  await browser.click('button', 'Withdraw Survey from Rea Der');
+  await browser.seesText('“Survey” is no longer open to Rea Der by you');
+  // By itself: whoever looks at their desk is told that something has changed.
+  await outside.until('it to go', async () => {
+    const [region] = await outside.all('region', 'Passed to me');
+    return region !== undefined && (await outside.all('link', 'Survey', region)).length === 0;
+  });
+});

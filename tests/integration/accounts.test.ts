@@ -1,0 +1,319 @@
+import { readFile, readdir } from 'node:fs/promises';
+import path from 'node:path';
+import { symmetricEncrypt } from 'better-auth/crypto';
+import { desc, eq } from 'drizzle-orm';
+import { capabilities, type Capability } from '@/core/access/capability';
+import { pauseRule } from '@/core/people/pause';
+import { fileBuffer } from '@/demo/file';
+import type { Actor } from '@/server/access/actor';
+import { dropSecondStep, endSession, openAccount } from '@/server/account/open';
+import { createToken, tokenActor, withdrawToken } from '@/server/account/tokens';
+import { actorFrom } from '@/server/auth/actorFrom';
+import { auth } from '@/server/auth/auth';
+import { watched } from '@/server/auth/watch';
+import { config } from '@/server/config';
+import { db } from '@/server/db/client';
+import { doorEvent, person, rateLimit, twoFactor } from '@/server/db/schema';
+import { papersByIds } from '@/server/documents/ledger';
+import { renamePaper } from '@/server/documents/amend';
+import { setActive } from '@/server/people/people';
+import { openView } from '@/server/views/open';
+import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords, plainQuestion, refusedAs } from '../library';
+
+let keeper: Actor;
+let officer: Actor;
+let year: { id: string };
+let paper: string;
+
+beforeAll(async () => {
+  keeper = await freshLibrary();
+  officer = await newcomer(keeper, 'Offi Cer');
+  const home = await furnished(keeper);
+  year = home.year;
+  paper = await fileBuffer(keeper, year.id, 'Minutes.txt', Buffer.from('Minutes\n'));
+  await open(keeper, home.series.id, officer, 'officer');
+});
+afterAll(dropLibrary);
+beforeEach(() => db().delete(rateLimit));
+
+/** Knocks at one of the doors as a browser would; cookies as a browser would send them. */
+async function knock(door: string, body: unknown, cookie = '', from = '192.0.2.1') {
+  const request = new Request(`${config().EMBRIN_URL}/api/auth/${door}`, {
+    method: 'POST',
+    headers: {
+      'content-type': 'application/json',
+      origin: config().EMBRIN_URL,
+      cookie,
+      'x-forwarded-for': from,
+      'user-agent': 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0',
+    },
+    body: JSON.stringify(body),
+  });
+  const response = await watched(door, request, (asked) => auth().handler(asked));
+  const cookies = response.headers
+    .getSetCookie()
+    .map((each) => each.split(';')[0] ?? '')
+    .filter((each) => !each.endsWith('='));
+  return {
+    status: response.status,
+    cookie: cookies.join('; '),
+    body: (await response.json()) as Record<string, unknown>,
+  };
+}
+const signIn = (who: Actor, password: string = passwords.others, from?: string) =>
+  knock('sign-in/email', { email: who.email, password }, '', from);
+const lastEvents = async (email: string, count: number) =>
+  (
+    await db()
+      .select({ event: doorEvent.event })
+      .from(doorEvent)
+      .where(eq(doorEvent.email, email))
+      .orderBy(desc(doorEvent.id))
+      .limit(count)
+  )
+    .map((row) => row.event)
+    .reverse();
+
+/** Runs work as if the machine's clock stood at a moment. */
+async function atClock<T>(seconds: number, work: () => Promise<T>): Promise<T> {
+  jest.useFakeTimers({
+    now: seconds * 1000,
+    doNotFake: [
+      'nextTick',
+      'setImmediate',
+      'clearImmediate',
+      'setTimeout',
+      'clearTimeout',
+      'setInterval',
+      'clearInterval',
+      'queueMicrotask',
+      'performance',
+      'hrtime',
+    ],
+  });
+  try {
+    return await work();
+  } finally {
+    jest.useRealTimers();
+  }
+}
+
+describe('codes of the second step', () => {
+  // RFC 6238, appendix B, SHA-1. The tables give eight digits; six are the last of them (RFC 4226, section 5.3).
+  const key = '12345678901234567890';
+  const vectors = [
+    [59, '94287082'],
+    [1111111109, '07081804'],
+    [1111111111, '14050471'],
+    [1234567890, '89005924'],
+    [2000000000, '69279037'],
+    [20000000000, '65353130'],
+  ] as const;
+
+  async function withSecret(who: Actor): Promise<void> {
+    const secret = await symmetricEncrypt({ key: config().EMBRIN_SECRET, data: key });
+    const backupCodes = await symmetricEncrypt({ key: config().EMBRIN_SECRET, data: '["aaaaa-bbbbb","ccccc-ddddd"]' });
+    await db().delete(twoFactor).where(eq(twoFactor.userId, who.personId));
+    await db().insert(twoFactor).values({ userId: who.personId, secret, backupCodes, verified: true });
+    await db().update(person).set({ twoFactorEnabled: true }).where(eq(person.id, who.personId));
+  }
+
+  it.each(vectors)('at second %d are those of RFC 6238, once', async (seconds, digits) => {
+    const code = digits.slice(-6);
+    await withSecret(officer);
+    await atClock(seconds, async () => {
+      await db().delete(rateLimit);
+      const half = await signIn(officer);
+      expect([half.status, half.body['twoFactorRedirect']]).toEqual([200, true]);
+      expect(await actorFrom(new Headers({ cookie: half.cookie }))).toBeNull();
+      const wrong = await knock(
+        'two-factor/verify-totp',
+        { code: code === '000000' ? '000001' : '000000' },
+        half.cookie,
+      );
+      expect(wrong.status).toBe(401);
+      const right = await knock('two-factor/verify-totp', { code }, half.cookie);
+      expect(right.status).toBe(200);
+      expect((await actorFrom(new Headers({ cookie: right.cookie })))?.personId).toBe(officer.personId);
+      const again = await signIn(officer);
+      expect((await knock('two-factor/verify-totp', { code }, again.cookie)).status).toBe(401);
+    });
+    expect(await lastEvents(officer.email, 5)).toEqual(['halfIn', 'wrongCode', 'signedIn', 'halfIn', 'wrongCode']);
+  });
+
+  it('can be stood in for by a recovery code, each once', async () => {
+    await withSecret(officer);
+    const half = await signIn(officer);
+    expect((await knock('two-factor/verify-backup-code', { code: 'aaaaa-bbbbb' }, half.cookie)).status).toBe(200);
+    const again = await signIn(officer);
+    expect((await knock('two-factor/verify-backup-code', { code: 'aaaaa-bbbbb' }, again.cookie)).status).toBe(401);
+    expect(await openAccount(officer)).toMatchObject({ twoStep: true, codesLeft: 1 });
+  });
+
+  it('are no longer asked for once a keeper has taken the second step off, and old sessions have ended', async () => {
+    await withSecret(officer);
+    const half = await signIn(officer);
+    const into = await knock('two-factor/verify-backup-code', { code: 'ccccc-ddddd' }, half.cookie);
+    expect(await refusedAs(dropSecondStep(officer, { personId: officer.personId }))).toBe('not-allowed');
+    await dropSecondStep(keeper, { personId: officer.personId });
+    expect(await actorFrom(new Headers({ cookie: into.cookie }))).toBeNull();
+    expect((await signIn(officer)).body['twoFactorRedirect']).toBeUndefined();
+  });
+});
+
+describe('the door', () => {
+  it('is paused after ten wrong passwords, for the right one too, and for an account there is not', async () => {
+    const someone = await newcomer(keeper, 'Pau Sed');
+    for (const email of [someone.email, 'nobody@test.example']) {
+      const answers = [];
+      for (let at = 0; at < pauseRule.wrongTries; at += 1) {
+        await db().delete(rateLimit);
+        answers.push((await knock('sign-in/email', { email, password: 'wrong wrong wrong wrong' })).status);
+      }
+      expect(new Set(answers)).toEqual(new Set([401]));
+      expect(await refusedAs(knock('sign-in/email', { email, password: passwords.others }))).toBe('too-many');
+    }
+    expect(await lastEvents(someone.email, 2)).toEqual(['wrongPassword', 'paused']);
+  });
+
+  it('counts tries that come all at once', async () => {
+    const someone = await newcomer(keeper, 'At Once');
+    const answers = await Promise.all(
+      Array.from({ length: 25 }, (_each, at) =>
+        refusedAs(
+          knock(
+            'sign-in/email',
+            { email: someone.email, password: `wrong number ${at} of many` },
+            '',
+            `192.0.2.${at + 10}`,
+          ),
+        ),
+      ),
+    );
+    expect(answers.filter((each) => each === 'done')).toHaveLength(pauseRule.wrongTries);
+  });
+
+  it('keeps no password that was typed where the address belongs', async () => {
+    await knock('sign-in/email', { email: 'my secret password', password: 'x' });
+    const [row] = await db().select().from(doorEvent).orderBy(desc(doorEvent.id)).limit(1);
+    expect(JSON.stringify(row)).not.toContain('my secret');
+  });
+
+  it('begins a new session at each sign-in, whatever cookie came along (session fixation)', async () => {
+    const planted = 'embrin.session_token=planted.by-someone';
+    const first = await knock('sign-in/email', { email: keeper.email, password: passwords.keeper }, planted);
+    const second = await knock('sign-in/email', { email: keeper.email, password: passwords.keeper }, first.cookie);
+    expect(first.cookie).not.toContain('planted');
+    expect(second.cookie).not.toBe(first.cookie);
+  });
+
+  it('is opened again by a new password that a message to the account’s own address allows; a link does so once', async () => {
+    const someone = await newcomer(keeper, 'For Got');
+    const into = await signIn(someone);
+    const asked = await knock('request-password-reset', { email: someone.email });
+    const unknown = await knock('request-password-reset', { email: 'nobody@test.example' });
+    expect(unknown).toEqual({ ...asked, cookie: unknown.cookie });
+    const folder = config().EMBRIN_OUTBOX;
+    const mails = await Promise.all(
+      (await readdir(folder)).sort().map((name) => readFile(path.join(folder, name), 'utf8')),
+    );
+    const mail = mails.findLast((each) => each.includes(someone.email) && each.includes('new-password')) ?? '';
+    const token = /new-password\/(?<token>[\w-]+)/u.exec(mail.replace(/=\r?\n/gu, ''))?.groups?.['token'];
+    const renewed = { newPassword: 'an entirely new password', token };
+    expect((await knock('reset-password', { ...renewed, newPassword: 'short' })).status).toBe(400);
+    expect((await knock('reset-password', renewed)).status).toBe(200);
+    expect((await knock('reset-password', renewed)).status).toBe(400);
+    expect(await actorFrom(new Headers({ cookie: into.cookie }))).toBeNull();
+    expect((await signIn(someone)).status).toBe(401);
+    expect((await signIn(someone, renewed.newPassword)).status).toBe(200);
+    expect(await lastEvents(someone.email, 3)).toEqual(['passwordRenewed', 'wrongPassword', 'signedIn']);
+  });
+
+  it('lists one’s own sessions with what one sits at, and ends them one by one, never another’s', async () => {
+    const someone = await newcomer(keeper, 'Ses Sions');
+    const [one, other] = [await signIn(someone), await signIn(someone, passwords.others, '198.51.100.7')];
+    const here = await actorFrom(new Headers({ cookie: one.cookie }));
+    if (!here) throw new Error('Not signed in');
+    const { sessions, door } = await openAccount(here);
+    expect(sessions.map((each) => [each.current, each.address, each.browser])).toEqual(
+      expect.arrayContaining([
+        [true, '192.0.2.1', 'Firefox 140 on Linux'],
+        [false, '198.51.100.7', 'Firefox 140 on Linux'],
+      ]),
+    );
+    expect(door.map((line) => line.event)).toEqual(['signedIn', 'signedIn']);
+    const away = sessions.find((each) => !each.current)?.id ?? '';
+    expect(await refusedAs(endSession(officer, { sessionId: away }))).toBe('not-found');
+    await endSession(here, { sessionId: away });
+    expect(await actorFrom(new Headers({ cookie: other.cookie }))).toBeNull();
+    expect(await actorFrom(new Headers({ cookie: one.cookie }))).not.toBeNull();
+  });
+});
+
+describe('a token', () => {
+  const until = new Date(Date.now() + 30 * 86_400_000).toISOString().slice(0, 10);
+  const make = async (who: Actor, some: readonly Capability[]): Promise<Actor> => {
+    const { token } = await createToken(who, { name: 'For a program', capabilities: [...some], until });
+    const actor = await actorFrom(new Headers({ authorization: `Bearer ${token}` }));
+    if (!actor) throw new Error('The token opens nothing');
+    return actor;
+  };
+  /** What can be tried with each capability, in order, as whoever has the token. */
+  const tried = async (actor: Actor) => {
+    const [row] = await papersByIds(keeper, { documentIds: [paper] });
+    return {
+      see: (await papersByIds(actor, { documentIds: [paper] })).length === 1,
+      add:
+        (await refusedAs(
+          fileBuffer(actor, year.id, `${crypto.randomUUID()}.txt`, Buffer.from(crypto.randomUUID())),
+        )) === 'done',
+      amend:
+        (await refusedAs(renamePaper(actor, { documentId: paper, title: 'Minutes', revision: row?.revision ?? 0 }))) ===
+        'done',
+      manage: (await refusedAs(open(actor, year.id, officer, 'officer'))) === 'done',
+    };
+  };
+  const nothing = { see: false, add: false, amend: false, manage: false };
+
+  it('does what its person may, and of that no more than it was given', async () => {
+    expect(await tried(await make(officer, ['see']))).toEqual({ ...nothing, see: true });
+    expect(await tried(await make(officer, ['amend']))).toEqual({ ...nothing, see: true, amend: true });
+    expect(await tried(await make(officer, ['manage']))).toEqual({ see: true, add: true, amend: true, manage: false });
+  });
+
+  it('of a keeper sees everything, and keeps nothing unless it was given that', async () => {
+    for (const capability of capabilities.filter((each) => each !== 'manage')) {
+      const actor = await make(keeper, [capability]);
+      expect(await tried(actor)).toEqual({
+        ...nothing,
+        see: true,
+        ...(capability === 'add' || capability === 'amend' ? { [capability]: true } : {}),
+      });
+      expect((await openView(actor, { ...plainQuestion, placeId: year.id })).lines).toBeGreaterThan(0);
+      expect(await refusedAs(setActive(actor, { personId: officer.personId, active: true }))).toBe('not-allowed');
+    }
+    expect(await tried(await make(keeper, ['manage']))).toEqual({ see: true, add: true, amend: true, manage: true });
+  });
+
+  it('reaches no account, not even its own person’s', async () => {
+    const actor = await make(keeper, ['manage']);
+    expect(await refusedAs(openAccount(actor))).toBe('not-allowed');
+    expect(await refusedAs(createToken(actor, { name: 'Another', capabilities: ['see'], until }))).toBe('not-allowed');
+  });
+
+  it('opens nothing once it is withdrawn, has run out, or its person is switched off; a made-up one never', async () => {
+    const someone = await newcomer(keeper, 'To Ken');
+    const { token } = await createToken(someone, { name: 'One', capabilities: ['see'], until });
+    expect((await tokenActor(token))?.personId).toBe(someone.personId);
+    expect(await tokenActor(`${token.slice(0, -2)}xx`)).toBeNull();
+    await setActive(keeper, { personId: someone.personId, active: false });
+    expect(await tokenActor(token)).toBeNull();
+    await setActive(keeper, { personId: someone.personId, active: true });
+    const [row] = (await openAccount(someone)).tokens;
+    expect(await refusedAs(withdrawToken(officer, { tokenId: row?.id ?? '' }))).toBe('not-found');
+    await withdrawToken(someone, { tokenId: row?.id ?? '' });
+    expect(await tokenActor(token)).toBeNull();
+    for (const day of ['2001-01-01', '2999-01-01'])
+      expect(await refusedAs(createToken(someone, { name: 'Two', capabilities: ['see'], until: day }))).toBe('invalid');
+  });
+});
