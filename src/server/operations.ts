@@ -4,6 +4,7 @@ import { setAccess, undoAccess, withdrawAccess } from './access/change';
 import { forecastAccess } from './access/forecast';
 import { accessMatrix } from './access/matrix';
 import { markPassed, passedByMe, passedToMe } from './access/passed';
+import { forecastStandstill, setLock, setStandstill } from './access/standstill';
 import { accessSheet, sortAddresses, subjectChoices } from './access/sheet';
 import { whyAccess } from './access/why';
 import { dropSecondStep, endSession, listDoor, openAccount } from './account/open';
@@ -155,6 +156,7 @@ export const operations: {
   'papers.reorder': reorderPapers,
   'papers.rows': papersByIds,
   'papers.setCells': setCells,
+  'papers.setLock': setLock,
   'papers.setValues': setValues,
   'papers.values': valuesOf,
   'passed.byMe': passedByMe,
@@ -176,11 +178,13 @@ export const operations: {
   'place.remove': removePlace,
   'place.rename': renamePlace,
   'place.reorder': reorderPlace,
+  'place.setStandstill': setStandstill,
   'places.choose': choosePlaces,
   'places.series': listSeries,
   'session.end': endSession,
   'series.create': createSeries,
   'series.setPattern': setPattern,
+  'standstill.forecast': forecastStandstill,
   'table.apply': applyTable,
   'table.preview': previewTable,
   'term.add': addTerm,

@@ -2,11 +2,12 @@ import { sql } from 'drizzle-orm';
 import { capabilities, has, noCapabilities, type Capability } from '@/core/access/capability';
 import { resolveLibrary, type AccessLibrary, type Resolved } from '@/core/access/library';
 import type { Grant } from '@/core/access/resolve';
+import { atStandstill, type Standstills } from '@/core/access/standstill';
 import type { Actor } from '@/server/access/actor';
 import { accessSheet } from '@/server/access/sheet';
 import { setAccess, undoAccess } from '@/server/access/change';
 import { partBelow, recomputeAllScopes, standings } from '@/server/access/scopes';
-import { paperAllows, placeAllows, placeIsKnown } from '@/server/access/visible';
+import { paperAllows, paperIsStill, placeAllows, placeIsKnown, placeIsStill } from '@/server/access/visible';
 import { atMoment } from '@/server/clock';
 import { db } from '@/server/db/client';
 import { document, groupTerm, place } from '@/server/db/schema';
@@ -16,7 +17,7 @@ import { createGroup } from '@/server/people/people';
 import { movePlace } from '@/server/places/move';
 import { Chance } from '../oracle/chance';
 import { PolicyEngine } from '../oracle/policyEngine';
-import { day, randomAccess, randomCast, randomStep, type Cast } from '../oracle/randomAccess';
+import { day, randomAccess, randomCast, randomStandstills, randomStep, type Cast } from '../oracle/randomAccess';
 import { dropLibrary, freshLibrary, newcomer } from '../library';
 
 let keeper: Actor;
@@ -122,6 +123,33 @@ const idsWhere = {
     new Set((await db().select({ id: document.id }).from(document).where(which)).map((row) => row.id)),
 };
 
+/** Writes what is locked and closed. */
+async function holdStill(still: Standstills): Promise<void> {
+  const rows = JSON.stringify([...still].map(([id, each]) => ({ id, ...each })));
+  const given = sql`jsonb_to_recordset(${rows}::jsonb) as given (id uuid, locked boolean, closed boolean)`;
+  await db().execute(sql`
+    update place set locked = given.locked, closed = given.closed from ${given} where given.id = place.id`);
+  await db().execute(sql`update document set locked = given.locked from ${given} where given.id = document.id`);
+}
+
+/** The same of what someone may do at this moment, with what is locked and closed. */
+async function stillAgainst(now: Resolved): Promise<string[]> {
+  const wrong: string[] = [];
+  for (const who of people)
+    for (const capability of ['see', 'add', 'amend'] as const)
+      for (const kind of ['places', 'papers'] as const) {
+        const let_ = await idsWhere[kind](
+          kind === 'places'
+            ? sql`${placeAllows(who, capability)} and not ${placeIsStill(capability)}`
+            : sql`${paperAllows(who, capability)} and not ${paperIsStill(capability)}`,
+        );
+        for (const [id, sight] of now[kind])
+          if (has(sight.get(who.personId) ?? noCapabilities, capability) !== let_.has(id))
+            wrong.push(`${who.name} ${capability} ${kind} ${id} now: ${let_.has(id) ? 'let in' : 'kept out'} by SQL`);
+      }
+  return wrong;
+}
+
 /** Where the gate in SQL lets someone through who, by `core/access`, may not, or the other way round. */
 async function gateAgainst(resolved: Resolved): Promise<string[]> {
   const wrong: string[] = [];
@@ -177,19 +205,25 @@ it('gives one answer in 10,000 random libraries by core/access, by SQL and by an
     const resolved = resolveLibrary(whole, cast.standings, new Map([[rootId, new Map()]]));
     expect(await gateAgainst(resolved)).toEqual([]);
     expect(await knownAgainst(resolved, libraries)).toEqual([]);
+    const still = new Map(libraries.flatMap((each) => [...randomStandstills(chance, each)]));
+    await holdStill(still);
+    const now = atStandstill(whole, resolved, still, new Map());
+    expect(await stillAgainst(now)).toEqual([]);
     papers += whole.papers.length;
     for (const library of libraries) {
-      const engine = new PolicyEngine(library, cast);
-      const also = chance.pick(capabilities);
+      const here = [...library.places, ...library.papers].flatMap(({ id }) => {
+        const standstill = still.get(id);
+        return standstill ? [[id, standstill] as const] : [];
+      });
+      const engine = new PolicyEngine(library, cast, new Map(here));
+      const also = chance.happens(0.5) ? 'amend' : chance.pick(capabilities);
       for (const { personId } of people)
         for (const { id } of library.papers)
           for (const capability of library.papers.length === 1
             ? new Set<Capability>(['see', also])
             : (['see'] as const)) {
             checks += 1;
-            if (
-              engine.atPaper(id, personId, capability) !== has(resolved.papers.get(id)?.get(personId) ?? 0, capability)
-            )
+            if (engine.atPaper(id, personId, capability) !== has(now.papers.get(id)?.get(personId) ?? 0, capability))
               throw new Error(`The engine says otherwise of ${capability} at the paper ${id}`);
           }
     }

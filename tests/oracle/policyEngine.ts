@@ -12,6 +12,7 @@ import { preparsePolicySet, statefulIsAuthorized, type EntityJson } from '@cedar
 import { capabilities, closed, has, type Capability, type CapabilitySet } from '@/core/access/capability';
 import type { AccessLibrary } from '@/core/access/library';
 import type { Grant, Subject } from '@/core/access/resolve';
+import type { Standstills } from '@/core/access/standstill';
 import { day, type Cast } from './randomAccess';
 
 // Node 20's V8 ends the process now and then when it gives up code into which it had inlined a call of WebAssembly.
@@ -26,8 +27,10 @@ export class PolicyEngine {
   constructor(
     private readonly library: AccessLibrary,
     cast: Cast,
+    still: Standstills = new Map(),
   ) {
-    const read = preparsePolicySet(setName, { staticPolicies: policiesOf(library).join('\n') });
+    const policies = [...policiesOf(library), ...standstillPolicies(library, still)];
+    const read = preparsePolicySet(setName, { staticPolicies: policies.join('\n') });
     if (read.type === 'failure') throw new Error(read.errors.map((each) => each.message).join('; '));
     this.#entities = [...castEntities(cast), ...libraryEntities(library)];
   }
@@ -71,19 +74,27 @@ function castEntities({ people, groups, terms }: Cast): EntityJson[] {
   ];
 }
 
+const yardOf = (kind: 'Place' | 'Paper', id: string) => uid('Yard', `${kind} ${id}`);
+
 function libraryEntities({ places, papers }: AccessLibrary): EntityJson[] {
   return [
     ...places.map(({ id, parentId, step }) => ({
       uid: uid('Place', id),
       attrs: {},
-      parents: step.follows && parentId !== null ? [uid('Place', parentId)] : [],
+      parents: [yardOf('Place', id), ...(step.follows && parentId !== null ? [uid('Place', parentId)] : [])],
     })),
+    ...places.map(({ id, parentId }) => ({
+      uid: yardOf('Place', id),
+      attrs: {},
+      parents: parentId === null ? [] : [yardOf('Place', parentId)],
+    })),
+    ...papers.map(({ id, homeId }) => ({ uid: yardOf('Paper', id), attrs: {}, parents: [yardOf('Place', homeId)] })),
     ...papers.flatMap(({ id, homeId, step, openings }) => [
       { uid: uid('Paper', id), attrs: {}, parents: [] },
       {
         uid: uid('Way', `${id} home`),
         attrs: {},
-        parents: [uid('Paper', id), ...(step.follows ? [uid('Place', homeId)] : [])],
+        parents: [uid('Paper', id), yardOf('Paper', id), ...(step.follows ? [uid('Place', homeId)] : [])],
       },
       ...openings.map((placeId) => ({
         uid: uid('Way', `${id} ${placeId}`),
@@ -139,6 +150,24 @@ function policiesOf({ places, papers }: AccessLibrary): string[] {
     }),
   );
   return [...permits, ...forbids];
+}
+
+/**
+ * What stands still is forbidden without exception. Standing alone is no matter for it, so the engine is told of the tree a
+ * second time: by a paper's or place's "yard", that stands in the yard of what it lies in, whatever it follows.
+ */
+function standstillPolicies({ places, papers }: AccessLibrary, still: Standstills): string[] {
+  const kinds = new Map([
+    ...places.map(({ id }) => [id, 'Place'] as const),
+    ...papers.map(({ id }) => [id, 'Paper'] as const),
+  ]);
+  return [...still].flatMap(([id, { locked, closed }]) => {
+    const yard = `resource in Yard::"${kinds.get(id) ?? 'Place'} ${id}"`;
+    return [
+      ...(locked ? [`forbid (principal, action == Action::"amend", ${yard});`] : []),
+      ...(closed ? [`forbid (principal, action in [Action::"add", Action::"amend"], ${yard});`] : []),
+    ];
+  });
 }
 
 const actions = (set: CapabilitySet): string =>

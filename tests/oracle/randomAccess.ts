@@ -1,6 +1,7 @@
 /** Random people, groups and libraries for tests of access: small, and full of all that decides who sees what. */
 import type { AccessChange, AccessLibrary, AccessPaper, AccessPlace } from '@/core/access/library';
 import type { Grant, Standing, Step, Subject } from '@/core/access/resolve';
+import type { Standstill, Standstills } from '@/core/access/standstill';
 import { groupsOn, type Term } from '@/core/people/belonging';
 import type { Chance } from './chance';
 
@@ -82,6 +83,15 @@ export function randomAccess(chance: Chance, cast: Cast, under: string | null = 
     });
   }
   return { places, papers };
+}
+
+/** Locks and closed places, here and there in a library. */
+export function randomStandstills(chance: Chance, { places, papers }: AccessLibrary): Standstills {
+  const held: [string, Standstill][] = [];
+  for (const { id } of places)
+    if (chance.happens(0.25)) held.push([id, { locked: chance.happens(0.6), closed: chance.happens(0.5) }]);
+  for (const { id } of papers) if (chance.happens(0.25)) held.push([id, { locked: true, closed: false }]);
+  return new Map(held);
 }
 
 export function randomChange(chance: Chance, cast: Cast, { places, papers }: AccessLibrary): AccessChange {

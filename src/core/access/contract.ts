@@ -129,6 +129,20 @@ export const accessContract = {
   ),
   'access.undo': act()(z.object({ entryId: z.number().int().positive() })),
   'access.withdraw': act<{ entryId: number; revision: number }>()(z.object({ on, subject: subjectSchema })),
+  'papers.setLock': act<{ turned: readonly string[] }>()(
+    z.object({ documentIds: z.array(id).min(1).max(5000), locked: z.boolean() }),
+  ),
+  'place.setStandstill': act<{ revision: number }>()(
+    z.object({
+      placeId: id,
+      locked: z.boolean(),
+      closed: z.boolean(),
+      /** Needed where something goes on again. */
+      reason: z.string().trim().max(400, 'A reason of at most 400 characters fits.'),
+      revision: z.number().int().nonnegative(),
+    }),
+  ),
+  'standstill.forecast': ask<readonly ImpactLine[]>()(z.object({ on, locked: z.boolean(), closed: z.boolean() })),
   'passed.byMe': ask<readonly PassedByMe[]>()(z.object({})),
   'passed.mark': act()(
     z.object({ on: z.array(on).min(1).max(500), as: z.enum(['seen', 'unseen', 'takenOut', 'back']) }),

@@ -1,9 +1,17 @@
 import { Chance } from '../../../tests/oracle/chance';
 import { plainAtPaper, plainAtPlace } from '../../../tests/oracle/plainAccess';
-import { randomAccess, randomCast, randomChange, randomId, type Cast } from '../../../tests/oracle/randomAccess';
+import {
+  randomAccess,
+  randomCast,
+  randomChange,
+  randomId,
+  randomStandstills,
+  type Cast,
+} from '../../../tests/oracle/randomAccess';
 import { listOf, noCapabilities, type CapabilitySet } from './capability';
 import { comesTo, explain, explainPaper, type NamedStep } from './explain';
 import { difference } from './impact';
+import { atStandstill } from './standstill';
 import { changed, resolveLibrary, type AccessLibrary, type Resolved } from './library';
 
 const libraries = 2000;
@@ -94,6 +102,36 @@ it('says as the impact of a change just what is different after it', () => {
     }
   }
   expect(shifts).toBeGreaterThan(1500);
+});
+
+it('says of locks and closings just what they stop, as plainly read from the leaf upwards', () => {
+  let stopped = 0;
+  for (const { chance, cast, library } of worlds(1500)) {
+    const still = randomStandstills(chance, library);
+    const resolved = resolveLibrary(library, cast.standings);
+    const now = atStandstill(library, resolved, still, new Map());
+    const parents = new Map<string, string | null>([
+      ...library.places.map(({ id, parentId }) => [id, parentId] as const),
+      ...library.papers.map(({ id, homeId }) => [id, homeId] as const),
+    ]);
+    const said = new Map(difference(resolved, now).map((each) => [each.personId, each]));
+    for (const id of parents.keys()) {
+      let [locked, closed] = [false, false];
+      for (let at: string | null = id; at !== null; at = parents.get(at) ?? null) {
+        locked ||= still.get(at)?.locked ?? false;
+        closed ||= still.get(at)?.closed ?? false;
+      }
+      const kind = library.papers.some((each) => each.id === id) ? 'papers' : 'places';
+      for (const personId of cast.people) {
+        const before = listOf(held(resolved, kind, id, personId));
+        const left = before.filter((each) => !(each === 'amend' && (locked || closed)) && !(each === 'add' && closed));
+        expect(listOf(held(now, kind, id, personId)).join()).toBe(left.join());
+        expect(said.get(personId)?.[kind].has(id) ?? false).toBe(left.length < before.length);
+        stopped += before.length - left.length;
+      }
+    }
+  }
+  expect(stopped).toBeGreaterThan(1500);
 });
 
 function check(

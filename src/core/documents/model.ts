@@ -62,7 +62,10 @@ export interface PaperDocket extends PaperRow {
   readonly filings: readonly PaperFiling[];
   /** Names from the series down to the home; empty for those who may not know of it. */
   readonly homePath: readonly { readonly id: string; readonly name: string }[];
+  /** What may be done with it at this moment. */
   readonly capabilities: readonly Capability[];
+  /** What keeps it from being changed, whoever asks: its own lock, or a place that is closed or locked. */
+  readonly still: 'locked' | 'lockedPlace' | 'closedPlace' | null;
   readonly openTo: number;
   readonly disposedAt: string | null;
   readonly versions: readonly PaperVersion[];

@@ -31,6 +31,7 @@ export const issueKinds = {
     says: 'Only an empty place can be removed, with nothing of it in the disposal tray. Nothing was removed.',
   },
   'closed-place': { status: 409, says: 'This place is closed. Nothing can be filed or changed in it.' },
+  locked: { status: 409, says: 'This is locked. Nothing was changed. Who manages it can unlock it.' },
   'last-keeper': { status: 409, says: 'The library needs at least one keeper. Make someone else a keeper first.' },
   gone: { status: 410, says: 'This link has been used or has run out. Ask a keeper for a new one.' },
   'too-large': { status: 413, says: 'The file is larger than this library takes. Nothing was sent.' },

@@ -1,4 +1,5 @@
 import type { Capability } from '../access/capability';
+import type { Standstill } from '../access/standstill';
 
 export const placeKinds = ['library', 'series', 'dossier', 'year', 'folder'] as const;
 export type PlaceKind = (typeof placeKinds)[number];
@@ -48,6 +49,7 @@ export interface PlaceRow {
   readonly filingYear: number | null;
   readonly colour: Hue | null;
   readonly closed: boolean;
+  readonly locked: boolean;
   /** Papers here and in everything below. */
   readonly paperCount: number;
   /** Present only as a step to something below: nothing in it is shown. */
@@ -68,7 +70,10 @@ export interface PlacePage {
   readonly path: readonly { readonly id: string; readonly name: string; readonly kind: PlaceKind }[];
   /** The places directly in it, in the keeper's order. */
   readonly children: readonly PlaceRow[];
+  /** What may be done at this moment. */
   readonly capabilities: readonly Capability[];
+  /** What a place above holds still here too. */
+  readonly stillAbove: Standstill;
   /** How many people may see it, and from which place that follows (null: granted here). */
   readonly openTo: number;
   readonly followsName: string | null;

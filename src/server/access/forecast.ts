@@ -32,7 +32,16 @@ export async function impactOf(reader: Reader, actor: Actor, part: Part, change:
   const known = new Map([...part.known, ...(await sightsAt(reader, targetsOf(change)))]);
   const before = resolveLibrary(part.library, people, known);
   const after = resolveLibrary(changed(part.library, change), people, known);
-  const impacts = difference(before, after);
+  return linesOf(reader, actor, part, difference(before, after));
+}
+
+/** Differences in words' parts: counted and named for who asks, people to whom the same happens together. */
+export async function linesOf(
+  reader: Reader,
+  actor: Actor,
+  part: Part,
+  impacts: readonly PersonImpact[],
+): Promise<ImpactLine[]> {
   if (impacts.length === 0) return [];
   const names = await peopleByName(
     reader,
@@ -52,9 +61,10 @@ export async function impactOf(reader: Reader, actor: Actor, part: Part, change:
   const lines = new Map<string, ImpactLine>();
   const losing = impacts.filter((each) => losesAll(each)).map((each) => each.personId);
   const elsewhere = await seeElsewhere(reader, losing, part);
-  for (const impact of impacts) {
-    const name = names.get(impact.personId);
-    if (name === undefined) continue;
+  const byPerson = new Map(impacts.map((each) => [each.personId, each]));
+  for (const [personId, name] of names) {
+    const impact = byPerson.get(personId);
+    if (!impact) continue;
     for (const line of linesFor(impact, places, papers, seen)) {
       const whole = { ...line, lastWay: line.kind === 'loses' && !elsewhere.has(impact.personId) };
       const key = JSON.stringify([whole.kind, whole.set, whole.papers, whole.places, whole.examples, whole.lastWay]);

@@ -1,6 +1,7 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { has, noCapabilities, type Capability, type CapabilitySet } from '@/core/access/capability';
 import { openingLets } from '@/core/access/resolve';
+import { moving, type Standstill } from '@/core/access/standstill';
 import { refuse } from '@/core/errors/refusal';
 import type { Reader } from '../db/client';
 import { document, place, scopeEntry } from '../db/schema';
@@ -40,6 +41,7 @@ const placeColumns = {
   filingYear: place.filingYear,
   position: place.position,
   closed: place.closed,
+  locked: place.locked,
   follows: place.follows,
   scopeId: place.scopeId,
   lineage: place.lineage,
@@ -65,24 +67,29 @@ export async function placeFor(
   if (!found) refuse('not-found');
   const held = await capabilitiesIn(reader, actor, found.scopeId);
   if (!has(held, capability)) refuse('not-allowed');
-  if (changes(capability) && !evenClosed) await refuseClosed(reader, found.lineage);
+  if (changes(capability) && !evenClosed) await refuseStill(reader, found.lineage, capability);
   return { ...found, held };
 }
 
 const changes = (capability: Capability): boolean => capability !== 'see' && capability !== 'take';
 
-/** Refuses where a place, or one above it, is closed. */
-export async function refuseClosed(reader: Reader, lineage: readonly string[]): Promise<void> {
-  if (await closedAbove(reader, lineage)) refuse('closed-place');
+/** Refuses where a place, or one above it, is closed, or is locked for what changes what is there already. */
+export async function refuseStill(reader: Reader, lineage: readonly string[], capability: Capability): Promise<void> {
+  const { closed, locked } = await standstillOf(reader, lineage);
+  if (closed) refuse('closed-place');
+  if (locked && capability !== 'add') refuse('locked');
 }
 
-async function closedAbove(reader: Reader, lineage: readonly string[]): Promise<boolean> {
-  const [closed] = await reader
-    .select({ id: place.id })
+/** What holds a place still, be it said there or above it. */
+export async function standstillOf(reader: Reader, lineage: readonly string[]): Promise<Standstill> {
+  const [found] = await reader
+    .select({
+      closed: sql<boolean>`coalesce(bool_or(${place.closed}), false)`,
+      locked: sql<boolean>`coalesce(bool_or(${place.locked}), false)`,
+    })
     .from(place)
-    .where(and(inArray(place.id, [...lineage]), eq(place.closed, true)))
-    .limit(1);
-  return closed !== undefined;
+    .where(inArray(place.id, [...lineage]));
+  return found ?? moving;
 }
 
 /** The papers of some ids, all of them, for a capability; refuses the whole act where one is not there for it. */
@@ -108,6 +115,7 @@ export async function papersFor(
       shownValues: document.shownValues,
       fixedValues: place.fixedValues,
       lineage: place.lineage,
+      locked: document.locked,
       allowed: sql<boolean>`${paperAllows(actor, capability)}`,
     })
     .from(document)
@@ -118,6 +126,9 @@ export async function papersFor(
   if (seen.length < unique.length) refuse('not-found');
   if (!seen.every((each) => each.allowed)) refuse('not-allowed');
   const places = [...new Set(seen.flatMap((each) => each.lineage))];
-  if (changes(capability) && !evenClosed) await refuseClosed(reader, places);
+  if (changes(capability) && !evenClosed) {
+    await refuseStill(reader, places, capability);
+    if (seen.some((each) => each.locked)) refuse('locked');
+  }
   return seen;
 }

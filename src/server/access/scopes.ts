@@ -57,7 +57,7 @@ export async function partBelow(reader: Reader, rootId: string): Promise<Part> {
     await readPapers(
       reader,
       sql`(${inArray(document.homeId, below)} or ${inArray(document.id, opened)}) and (
-      not ${document.follows} or ${document.scopeId} is not null
+      not ${document.follows} or ${document.scopeId} is not null or ${document.locked}
       or exists (select from ${accessGrant} where ${accessGrant.documentId} = ${document.id})
       or exists (select from ${filing} where ${filing.documentId} = ${document.id} and ${filing.kind} = 'opening'))`,
     ),

@@ -1,6 +1,7 @@
 import { sql, type SQL } from 'drizzle-orm';
 import { bitOf, has, type Capability } from '@/core/access/capability';
 import { openingLets } from '@/core/access/resolve';
+import { stoppedBy } from '@/core/access/standstill';
 import { document, filing, label, place, scope, scopeEntry } from '../db/schema';
 import { everywhere, mayEver, seesAll, type Actor, type SeenBy } from './actor';
 
@@ -58,6 +59,29 @@ function documentAllows(actor: Actor, capability: Capability): SQL {
   return sql`(${document.scopeId} in ${scopesWith(actor, capability)}
     or (${document.scopeId} is null and (${document.homeId} in ${places}${opened})))`;
 }
+
+/** Places where, at this moment, a capability counts for nothing: they are closed or locked, or one above them is. */
+export function placeIsStill(capability: Capability): SQL {
+  return sql`exists (select from ${place} as above where above.id = any(${place.lineage}) and ${stops('above', capability)})`;
+}
+
+/** The same for papers, which can be locked themselves. */
+export function paperIsStill(capability: Capability): SQL {
+  const own = has(stoppedBy({ locked: true, closed: false }), capability) ? sql`${document.locked}` : sql`false`;
+  return sql`(${own} or exists (select from ${place} as lying join ${place} as above on above.id = any(lying.lineage)
+    where lying.id = ${document.homeId} and ${stops('above', capability)}))`;
+}
+
+function stops(alias: string, capability: Capability): SQL {
+  const of = sql.raw(alias);
+  const closed = has(stoppedBy({ locked: false, closed: true }), capability) ? sql`${of}.closed` : sql`false`;
+  const locked = has(stoppedBy({ locked: true, closed: false }), capability) ? sql`${of}.locked` : sql`false`;
+  return sql`(${closed} or ${locked})`;
+}
+
+/** Papers in use that the actor may amend at this moment. */
+export const paperMayBeAmended = (actor: Actor): SQL =>
+  sql`(${paperAllows(actor, 'amend')} and not ${paperIsStill('amend')})`;
 
 /** Papers in use for which the actor has a capability. */
 export function paperAllows(actor: Actor, capability: Capability): SQL {

@@ -14,7 +14,7 @@ import { papersInWords } from '@/core/text/measure';
 import { perform, type Done } from '../act';
 import type { Actor } from '../access/actor';
 import { papersFor } from '../access/held';
-import { paperAllows } from '../access/visible';
+import { paperAllows, paperMayBeAmended } from '../access/visible';
 import type { Tx } from '../db/client';
 import { document, term, valueChange } from '../db/schema';
 import { allColumns, allLists, lexiconsOf, namesFor, vocabularyFor, type Lexicons } from './read';
@@ -177,7 +177,7 @@ async function visibleOf(tx: Tx, actor: Actor, ids: readonly string[]) {
   for (let from = 0; from < ids.length; from += 20_000) {
     const part = ids.slice(from, from + 20_000);
     const visible = await tx
-      .select({ id: document.id, amends: paperAllows(actor, 'amend') })
+      .select({ id: document.id, amends: paperMayBeAmended(actor) })
       .from(document)
       .where(and(inArray(document.id, part), paperAllows(actor, 'see')));
     for (const row of visible) known.add(row.id);

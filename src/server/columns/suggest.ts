@@ -4,7 +4,7 @@ import { columnsAlong } from '@/core/columns/given';
 import { nameShape, suggestValues } from '@/core/columns/suggest';
 import { refuse } from '@/core/errors/refusal';
 import type { Actor } from '../access/actor';
-import { paperAllows, placeIsKnown } from '../access/visible';
+import { paperAllows, paperMayBeAmended, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, place } from '../db/schema';
@@ -19,7 +19,7 @@ export async function suggest(actor: Actor, input: ReadInputOf<'values.suggest'>
     .select({ id: document.id, title: document.title, shown: document.shownValues, lineage: place.lineage })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
-    .where(and(inArray(document.id, input.documentIds), paperAllows(actor, 'amend')));
+    .where(and(inArray(document.id, input.documentIds), paperMayBeAmended(actor)));
   if (papers.length === 0) refuse('not-found');
   const [columns, lists] = await Promise.all([allColumns(db()), allLists(db())]);
   const lexicons = lexiconsOf(lists);

@@ -11,7 +11,7 @@ import { counted } from '@/core/text/measure';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { papersFor } from '../access/held';
-import { paperAllows, placeIsKnown } from '../access/visible';
+import { paperAllows, paperMayBeAmended, placeIsKnown } from '../access/visible';
 import { db, type Reader } from '../db/client';
 import { leftOutInWords, onlyCopiable } from '../documents/content';
 import { document, place } from '../db/schema';
@@ -35,7 +35,7 @@ async function tablePapers(reader: Reader, actor: Actor, placeId: string, only?:
       title: document.title,
       shown: document.shownValues,
       fixed: place.fixedValues,
-      mayAmend: sql<boolean>`${paperAllows(actor, 'amend')}`,
+      mayAmend: sql<boolean>`${paperMayBeAmended(actor)}`,
       lineage: place.lineage,
     })
     .from(document)

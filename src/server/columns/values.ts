@@ -5,7 +5,7 @@ import { sameValue } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
 import { searchKey } from '@/core/text/fold';
 import type { Actor } from '../access/actor';
-import { paperAllows, placeIsKnown } from '../access/visible';
+import { paperAllows, paperMayBeAmended, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, person, place } from '../db/schema';
@@ -21,7 +21,7 @@ export async function valuesOf(actor: Actor, input: ReadInputOf<'papers.values'>
       fixed: place.fixedValues,
       homeName: place.name,
       lineage: place.lineage,
-      amends: sql<boolean>`${paperAllows(actor, 'amend')}`,
+      amends: sql<boolean>`${paperMayBeAmended(actor)}`,
     })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))

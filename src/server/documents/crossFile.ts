@@ -8,7 +8,7 @@ import { papersInWords } from '@/core/text/measure';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { impactOf } from '../access/forecast';
-import { capabilitiesIn, papersFor, placeFor, refuseClosed } from '../access/held';
+import { capabilitiesIn, papersFor, placeFor, refuseStill } from '../access/held';
 import { partOfPapers, recomputePapers } from '../access/scopes';
 import { placeAllows, paperAllows } from '../access/visible';
 import { has } from '@/core/access/capability';
@@ -115,7 +115,7 @@ export async function forecastFiling(
 /** Papers are taken out of a place by who may amend in it, or manages them at home; not out of a closed one. */
 async function mayTakeOut(tx: Tx, actor: Actor, documentIds: readonly string[], placeId: string) {
   const at = await placeFor(tx, actor, placeId, 'see');
-  await refuseClosed(tx, at.lineage);
+  await refuseStill(tx, at.lineage, 'amend');
   if (!has(at.held, 'amend')) await papersFor(tx, actor, documentIds, 'manage');
   return at;
 }

@@ -1,9 +1,10 @@
 import { and, desc, eq, or, sql } from 'drizzle-orm';
 import { listOf } from '@/core/access/capability';
+import { stoppedBy } from '@/core/access/standstill';
 import type { PaperDocket } from '@/core/documents/model';
 import { refuse } from '@/core/errors/refusal';
 import type { Actor } from '../access/actor';
-import { capabilitiesOn } from '../access/held';
+import { capabilitiesOn, standstillOf } from '../access/held';
 import { namesIn, waysInto } from '../access/scopes';
 import { labelIsKnown, paperAllows, paperIsDisposed } from '../access/visible';
 import { db } from '../db/client';
@@ -38,6 +39,7 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
       homeId: standId(actor),
       isHome: sql<boolean>`${standId(actor)} = ${document.homeId}`,
       lineage: place.lineage,
+      locked: document.locked,
       hasPicture: sql<boolean>`${preview.picture} is not null`,
     })
     .from(document)
@@ -50,9 +52,10 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
   const versions = await versionsOf(documentId);
   const current = versions[0];
   if (!current) throw new Error(`The paper ${documentId} has no version`);
-  const { lineage, filedAt, changedAt, disposedAt, fixedValues, ...shown } = paper;
-  const [held, names, homePath, filings] = await Promise.all([
+  const { lineage, filedAt, changedAt, disposedAt, fixedValues, locked, ...shown } = paper;
+  const [held, still, names, homePath, filings] = await Promise.all([
     capabilitiesOn(db(), actor, documentId),
+    standstillOf(db(), lineage),
     waysInto(db(), documentId).then(({ home, openings }) => namesIn(db(), [home, ...openings])),
     paper.isHome ? namedPath(db(), actor, lineage) : [],
     filingsOf(db(), actor, documentId),
@@ -68,7 +71,8 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
     sha256: current.sha256,
     filings,
     homePath: homePath.map(({ id, name }) => ({ id, name })),
-    capabilities: listOf(held),
+    capabilities: listOf(held & ~stoppedBy({ ...still, locked: locked || still.locked })),
+    still: locked ? 'locked' : still.closed ? 'closedPlace' : still.locked ? 'lockedPlace' : null,
     openTo: names.length,
     versions,
   };

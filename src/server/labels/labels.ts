@@ -8,7 +8,7 @@ import { counted } from '@/core/text/measure';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { papersFor } from '../access/held';
-import { labelIsKnown, paperAllows } from '../access/visible';
+import { labelIsKnown, paperAllows, paperMayBeAmended } from '../access/visible';
 import { db, type Reader, type Tx } from '../db/client';
 import { document, documentLabel, label } from '../db/schema';
 import { placedPapers } from '../documents/ledger';
@@ -35,7 +35,7 @@ export const allLabels = (actor: Actor): Promise<Label[]> => labels(db(), actor,
 /** How many of some papers bear each label. */
 export async function labelsOn(actor: Actor, { documentIds }: { documentIds: readonly string[] }) {
   const seen = await db()
-    .select({ id: document.id, amends: sql<boolean>`${paperAllows(actor, 'amend')}` })
+    .select({ id: document.id, amends: sql<boolean>`${paperMayBeAmended(actor)}` })
     .from(document)
     .where(and(inArray(document.id, [...documentIds]), paperAllows(actor, 'see')));
   const rows =

@@ -1,9 +1,10 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { listOf } from '@/core/access/capability';
+import { stoppedBy } from '@/core/access/standstill';
 import { refuse } from '@/core/errors/refusal';
 import type { PlacePage, PlaceRow } from '@/core/places/model';
 import type { Actor } from '../access/actor';
-import { capabilitiesIn } from '../access/held';
+import { capabilitiesIn, standstillOf } from '../access/held';
 import { namesIn } from '../access/scopes';
 import { placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
@@ -41,7 +42,8 @@ async function knownPlace(actor: Actor, placeId: string) {
 export async function openPlace(actor: Actor, { placeId }: { placeId: string }): Promise<PlacePage> {
   const found = await knownPlace(actor, placeId);
   const held = await capabilitiesIn(db(), actor, found.scopeId);
-  const [row, path, children, names, follows] = await Promise.all([
+  const [still, row, path, children, names, follows] = await Promise.all([
+    standstillOf(db(), found.lineage),
     placeRow(db(), actor, placeId),
     namedPath(db(), actor, found.lineage.slice(0, -1)),
     placeRows(db(), actor, eq(place.parentId, placeId)),
@@ -58,7 +60,8 @@ export async function openPlace(actor: Actor, { placeId }: { placeId: string }):
     },
     path,
     children,
-    capabilities: listOf(held),
+    capabilities: listOf(held & ~stoppedBy(still)),
+    stillAbove: { closed: still.closed && !row.closed, locked: still.locked && !row.locked },
     openTo: row.bareStep ? 0 : names.length,
     followsName: follows,
   };

@@ -17,6 +17,7 @@ export async function placeRows(reader: Reader, actor: Actor, which: SQL): Promi
       filingYear: place.filingYear,
       colour: place.colour,
       closed: place.closed,
+      locked: place.locked,
       revision: place.revision,
       depth: sql<number>`array_length(${place.lineage}, 1)`,
       // A bare expression here would lose its table name: drizzle drops it in the fields of a one-table select.

@@ -15,6 +15,7 @@ import { JournalList } from '../journal/JournalList';
 import { Button } from '../kit/button';
 import { OutsideLinkDialog } from '../outside/OutsideLinkDialog';
 import { Menu } from '../kit/menu';
+import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
 import { CrossFileDialog } from './CrossFileDialog';
@@ -44,6 +45,12 @@ const Heading = ({ children }: { readonly children: string }) => (
   <h3 className="mb-1 w-full font-condensed text-[11.5px] tracking-wide text-soft uppercase">{children}</h3>
 );
 
+const stillWords: Readonly<Record<NonNullable<PaperDocket['still']>, string>> = {
+  locked: 'Locked: it is not changed, renamed, moved or disposed of.',
+  lockedPlace: 'It lies in a locked place, where nothing is changed.',
+  closedPlace: 'It lies in a closed place, where nothing is filed or changed.',
+};
+
 const section = 'border-t border-line px-4 py-3';
 
 function Shown({ paper }: { readonly paper: PaperDocket }) {
@@ -52,6 +59,17 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
   const [renaming, setRenaming] = useState(false);
   const rename = useAct('paper.rename');
   const acts = usePaperActs();
+  const setLock = useAct('papers.setLock');
+  const lock = (locked: boolean) =>
+    setLock.mutate(
+      { documentIds: [paper.id], locked },
+      {
+        onSuccess: () =>
+          say.undoable(locked ? `“${paper.title}” is locked` : `“${paper.title}” can be changed again`, () =>
+            setLock.mutate({ documentIds: [paper.id], locked: !locked }),
+          ),
+      },
+    );
   const labels = useLabels();
   const hand = useHand();
   const may = new Set(paper.capabilities);
@@ -75,9 +93,16 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
   ];
   const more = [
     ...(may.has('amend') ? [{ label: 'Rename', keys: 'F2', act: () => setRenaming(true) }] : []),
-    ...(may.has('manage') ? [{ label: 'Move…', act: () => setDialog('move') }] : []),
+    ...(may.has('manage') && paper.still === null ? [{ label: 'Move…', act: () => setDialog('move') }] : []),
     { label: 'File elsewhere as well…', act: () => setDialog('file') },
     ...(may.has('manage') ? [{ label: 'Outside link…', act: () => setDialog('link') }] : []),
+    ...(may.has('manage')
+      ? [
+          paper.still === 'locked'
+            ? { label: 'Unlock', act: () => lock(false) }
+            : { label: 'Lock against change', act: () => lock(true) },
+        ]
+      : []),
     ...(may.has('amend')
       ? [{ label: 'Dispose of', keys: 'Del', act: () => void acts.dispose([paper]), apart: true }]
       : []),
@@ -91,6 +116,12 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
           <Button look="straw" onClick={() => void acts.putBack([paper]).catch(() => undefined)}>
             Put back
           </Button>
+        </div>
+      )}
+      {paper.still !== null && (
+        <div className="flex items-center gap-2 border-b border-line bg-fog px-4 py-2">
+          <span className="flex-1">{stillWords[paper.still]}</span>
+          {paper.still === 'locked' && may.has('manage') && <Button onClick={() => lock(false)}>Unlock</Button>}
         </div>
       )}
       {paper.hasPicture && (

@@ -16,6 +16,15 @@ import { Menu, type MenuAct } from '../kit/menu';
 import { useSurroundings } from '../shell/Surroundings';
 import { useUploads } from '../uploads/uploadsContext';
 import { PlaceDialogs, type PlaceDialogKind } from './PlaceDialogs';
+import { StandstillDialog } from './StandstillDialog';
+
+/** What holds the place still, after who it is open to: nothing where nothing does. */
+function stillInWords({ place, stillAbove }: PlacePage): string {
+  if (place.closed || stillAbove.closed)
+    return ` · closed${place.closed ? '' : ' above'}: nothing can be filed or changed`;
+  if (place.locked || stillAbove.locked) return ` · locked${place.locked ? '' : ' above'}: what is here is not changed`;
+  return '';
+}
 
 /** The strip over the papers: the way here, the name, who it is open to, and what can be done with the place. */
 export function PlaceStrip({
@@ -34,7 +43,7 @@ export function PlaceStrip({
   const { me } = useSurroundings();
   const router = useRouter();
   const { offer } = useUploads();
-  const [dialog, setDialog] = useState<PlaceDialogKind | 'access' | 'given' | 'table' | null>(null);
+  const [dialog, setDialog] = useState<PlaceDialogKind | 'access' | 'given' | 'table' | 'still' | null>(null);
   const { place } = page;
   const may = new Set(page.capabilities);
   const isYear = place.kind === 'year';
@@ -70,6 +79,7 @@ export function PlaceStrip({
     { label: 'Columns…', act: () => router.push(`/columns/${place.id}`) },
     { label: 'Values as a table…', act: () => setDialog('table') },
     ...(may.has('manage') ? [{ label: 'Who can open it…', act: () => setDialog('access') }] : []),
+    ...(may.has('manage') ? [{ label: 'Close or lock…', act: () => setDialog('still') }] : []),
     ...(may.has('manage') && !isYear
       ? [{ label: 'Remove, if empty…', act: () => setDialog('remove'), apart: true }]
       : []),
@@ -107,7 +117,7 @@ export function PlaceStrip({
                 openToWords(page.openTo)
               )}
               {page.followsName !== null && ` · follows ${page.followsName}`}
-              {place.closed && ' · closed: nothing can be filed or changed'}
+              {stillInWords(page)}
             </>
           )}
         </p>
@@ -135,6 +145,7 @@ export function PlaceStrip({
           ))}
         </p>
       )}
+      {dialog === 'still' && <StandstillDialog page={page} onClose={() => setDialog(null)} />}
       {dialog === 'given' && <GivenDialog place={place} onClose={() => setDialog(null)} />}
       {dialog === 'table' && <TableDialog place={place} onClose={() => setDialog(null)} />}
       {dialog === 'access' ? (
@@ -142,6 +153,7 @@ export function PlaceStrip({
       ) : (
         dialog !== null &&
         dialog !== 'given' &&
+        dialog !== 'still' &&
         dialog !== 'table' && <PlaceDialogs kind={dialog} page={page} onClose={() => setDialog(null)} />
       )}
     </div>

@@ -65,6 +65,8 @@ export const document = pgTable(
     /** Its own scope, where it has a say of its own; null where it has exactly its home's access. */
     scopeId: uuid().references(() => scope.id),
     accessRevision: integer().notNull().default(0),
+    /** Not amended, renamed, moved or disposed of until it is unlocked. */
+    locked: boolean().notNull().default(false),
     disposedAt: instant(),
     disposedBy: uuid().references(() => person.id),
     revision: integer().notNull().default(0),

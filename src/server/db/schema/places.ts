@@ -62,6 +62,8 @@ export const place = pgTable(
     position: integer().notNull(),
     colour: text({ enum: hues }),
     closed: boolean().notNull().default(false),
+    /** Nothing here or below is amended until it is unlocked. */
+    locked: boolean().notNull().default(false),
     follows: boolean().notNull().default(true),
     scopeId: uuid().references((): AnyPgColumn => scope.id),
     /** The day of the meeting whose folder it is. */
