@@ -199,6 +199,30 @@ describe('the door', () => {
     expect(JSON.stringify(row)).not.toContain('my secret');
   });
 
+  it.each([
+    ['passwordpassword', 'a common word twice'],
+    ['aaaaaaaaaaaaaaaaaaaa', 'one letter'],
+    ['12345678901234567890', 'digits in a row'],
+    ['qwertyuiopasdfghjkl', 'keys in a row'],
+    ['offi.cer@test.example', 'their own address'],
+    ['summer2026summer2026', 'a word and a year twice'],
+  ])(
+    'takes no new password like %s (%s), and does so by the list alone, not by composition (NIST SP 800-63B-4, 3.1.1.2)',
+    async (guessable) => {
+      const into = await signIn(officer);
+      const change = (newPassword: string) =>
+        refusedAs(knock('change-password', { currentPassword: passwords.others, newPassword }, into.cookie));
+      expect(await change(guessable)).toBe('invalid');
+      expect((await signIn(officer)).status).toBe(200);
+      // Sixty-four characters and more, spaces, no capital and no digit: all fit.
+      const long = 'the tide turns twice a day and the pilots know it better than anyone else';
+      expect(await change(long)).toBe('done');
+      expect((await signIn(officer, long)).status).toBe(200);
+      const again = await signIn(officer, long);
+      await knock('change-password', { currentPassword: long, newPassword: passwords.others }, again.cookie);
+    },
+  );
+
   it('begins a new session at each sign-in, whatever cookie came along (session fixation)', async () => {
     const planted = 'embrin.session_token=planted.by-someone';
     const first = await knock('sign-in/email', { email: keeper.email, password: passwords.keeper }, planted);
@@ -220,12 +244,16 @@ describe('the door', () => {
     const mail = mails.findLast((each) => each.includes(someone.email) && each.includes('new-password')) ?? '';
     const token = /new-password\/(?<token>[\w-]+)/u.exec(mail.replace(/=\r?\n/gu, ''))?.groups?.['token'];
     const renewed = { newPassword: 'an entirely new password', token };
-    expect((await knock('reset-password', { ...renewed, newPassword: 'short' })).status).toBe(400);
+    expect((await knock('reset-password', { ...renewed, newPassword: 'xq7 vb!2 zt' })).status).toBe(400);
     expect((await knock('reset-password', renewed)).status).toBe(200);
     expect((await knock('reset-password', renewed)).status).toBe(400);
     expect(await actorFrom(new Headers({ cookie: into.cookie }))).toBeNull();
     expect((await signIn(someone)).status).toBe(401);
     expect((await signIn(someone, renewed.newPassword)).status).toBe(200);
+    const after = await Promise.all(
+      (await readdir(folder)).sort().map((name) => readFile(path.join(folder, name), 'utf8')),
+    );
+    expect(after.findLast((each) => each.includes(someone.email))).toContain('Your account: password renewed');
     expect(await lastEvents(someone.email, 3)).toEqual(['passwordRenewed', 'wrongPassword', 'signedIn']);
   });
 

@@ -119,7 +119,8 @@ export const accessContract = {
     wrong: readonly string[];
   }>()(z.object({ on, text: z.string().max(20_000) })),
   'access.forecast': ask<readonly ImpactLine[]>()(z.object(sheet)),
-  'access.set': act<{ entryId: number | null; revision: number }>()(
+  /** `untold`: names of those to whom the message could not be sent. */
+  'access.set': act<{ entryId: number | null; revision: number; untold: readonly string[] }>()(
     z.object({
       ...sheet,
       revision: z.number().int().nonnegative(),

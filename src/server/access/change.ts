@@ -37,7 +37,7 @@ const bitsOf = (some: Sheet['grants'][number]['withholds']): CapabilitySet =>
 export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>): Promise<OutputOf<'access.set'>> {
   const step = readSheet(input);
   const told: Told[] = [];
-  const done = await perform<OutputOf<'access.set'>>(actor, async (tx) => {
+  const done = await perform<OutputOf<'access.withdraw'> | { entryId: null; revision: number }>(actor, async (tx) => {
     const found = await managed(tx, actor, input.on);
     if (found.parentId === null) refuse('not-allowed', 'The library itself is open to keepers alone.');
     if (found.revision !== input.revision) refuse('conflict');
@@ -53,8 +53,9 @@ export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>):
       );
     return recorded(tx, actor, found, step);
   });
-  await Promise.all(told.map((each) => tell(actor, input, each)));
-  return done;
+  // The sheet is saved by now: who could not be told is named, and nothing is undone.
+  const sent = await Promise.allSettled(told.map((each) => tell(actor, input, each)));
+  return { ...done, untold: told.filter((_each, at) => sent[at]?.status === 'rejected').map((each) => each.name) };
 }
 
 /** Takes someone's line off a sheet: what was passed on is passed on no longer. Undone like any change of access. */

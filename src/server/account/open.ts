@@ -6,7 +6,7 @@ import { refuse } from '@/core/errors/refusal';
 import { auth } from '../auth/auth';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
-import { noteAtDoor } from '../auth/door';
+import { noteAtDoor, tellOfChange } from '../auth/door';
 import { now } from '../clock';
 import { db } from '../db/client';
 import { doorEvent, person, session, twoFactor } from '../db/schema';
@@ -109,7 +109,8 @@ export async function endSession(actor: Actor, { sessionId }: ReadInputOf<'sessi
 /** Takes the second step off an account whose person has lost both telephone and recovery codes, and ends its sessions. */
 export async function dropSecondStep(actor: Actor, { personId }: ReadInputOf<'person.dropSecondStep'>): Promise<null> {
   requireKeeper(actor);
-  return perform(actor, async (tx) => {
+  const told = { name: '', email: '' };
+  await perform(actor, async (tx) => {
     const [who] = await tx
       .update(person)
       .set({ twoFactorEnabled: false })
@@ -118,9 +119,12 @@ export async function dropSecondStep(actor: Actor, { personId }: ReadInputOf<'pe
     if (!who) refuse('not-found');
     await tx.delete(twoFactor).where(eq(twoFactor.userId, personId));
     await tx.delete(session).where(eq(session.userId, personId));
+    Object.assign(told, { name: who.name, email: who.email });
     return {
       entry: { act: 'person.secondStepDropped', subjects: [personId], detail: { name: who.name } },
       result: null,
     };
   });
+  await tellOfChange(told, 'twoStepOff');
+  return null;
 }

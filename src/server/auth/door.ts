@@ -1,8 +1,10 @@
 import { and, desc, eq, gt, inArray, sql } from 'drizzle-orm';
-import type { DoorEvent } from '@/core/people/account';
+import { doorWords, type DoorEvent } from '@/core/people/account';
 import { emailSchema } from '@/core/people/contract';
 import { pauseOfAccount, pauseOfAddress, pauseRule } from '@/core/people/pause';
 import { now } from '../clock';
+import { config } from '../config';
+import { sendMail } from '../mail/outbox';
 import { db, type Reader, type Tx } from '../db/client';
 import { doorEvent, person } from '../db/schema';
 
@@ -19,11 +21,33 @@ export const callerOf = (headers: Headers): Caller => ({
 
 /** Writes a line of the sign-in journal for someone who is known. */
 export async function noteAtDoor(event: DoorEvent, personId: string, caller: Caller): Promise<void> {
-  const [who] = await db().select({ email: person.email }).from(person).where(eq(person.id, personId));
-  if (who)
-    await db()
-      .insert(doorEvent)
-      .values({ at: now(), event, personId, email: who.email, ...caller });
+  const [who] = await db()
+    .select({ name: person.name, email: person.email })
+    .from(person)
+    .where(eq(person.id, personId));
+  if (!who) return;
+  await db()
+    .insert(doorEvent)
+    .values({ at: now(), event, personId, email: who.email, ...caller });
+  if (toldByMail.has(event)) await tellOfChange(who, event);
+}
+
+/** What its person is told by mail: a change to how the account is entered that may not have been theirs. */
+const toldByMail: ReadonlySet<DoorEvent> = new Set([
+  'passwordChanged',
+  'passwordRenewed',
+  'twoStepOn',
+  'twoStepOff',
+  'codesMade',
+]);
+
+/** Tells an account's own address that how it is entered has changed. */
+export async function tellOfChange(who: { name: string; email: string }, event: DoorEvent): Promise<void> {
+  await sendMail({
+    to: { name: who.name, address: who.email },
+    subject: `Your account: ${doorWords[event].toLowerCase()}`,
+    text: `${doorWords[event]}, on ${now().toUTCString()}.\n\nIf it was not you, ask for a new password at ${config().EMBRIN_URL}/new-password and tell a keeper.\n`,
+  });
 }
 
 /**

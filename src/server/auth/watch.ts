@@ -5,6 +5,7 @@ import { db } from '../db/client';
 import { verification } from '../db/schema';
 import { auth } from './auth';
 import { beginTry, callerOf, endTry, noteAtDoor } from './door';
+import { requireUnguessable } from './guessable';
 
 type Answer = (request: Request) => Promise<Response>;
 
@@ -23,6 +24,7 @@ const noted: Readonly<Record<string, DoorEvent>> = {
 export async function watched(path: string, request: Request, answer: Answer): Promise<Response> {
   if (path === 'sign-in/email') return signIn(request, answer);
   if (path === 'two-factor/verify-totp' || path === 'two-factor/verify-backup-code') return secondStep(request, answer);
+  if (path === 'change-password' || path === 'reset-password') await refuseGuessable(request);
   const event = noted[path];
   // Asked before: afterwards the session may be another, or gone.
   const who = event ? await signedIn(request.headers) : null;
@@ -31,12 +33,23 @@ export async function watched(path: string, request: Request, answer: Answer): P
   return response;
 }
 
-async function signIn(request: Request, answer: Answer): Promise<Response> {
+async function refuseGuessable(request: Request): Promise<void> {
+  const password = await fieldOf(request, 'newPassword');
+  const who = (await auth().api.getSession({ headers: request.headers }))?.user;
+  if (typeof password === 'string') requireUnguessable('newPassword', password, who ? [who.name, who.email] : []);
+}
+
+/** One field of what a request brings; the request can still be read afterwards. */
+async function fieldOf(request: Request, name: string): Promise<unknown> {
   const asked: unknown = await request
     .clone()
     .json()
     .catch(() => null);
-  const email = asked !== null && typeof asked === 'object' && 'email' in asked ? asked.email : '';
+  return asked !== null && typeof asked === 'object' ? (asked as Record<string, unknown>)[name] : undefined;
+}
+
+async function signIn(request: Request, answer: Answer): Promise<Response> {
+  const email = await fieldOf(request, 'email');
   const tryId = await beginTry(email, callerOf(request.headers));
   if (tryId === null)
     refuse('too-many', 'Too many tries went wrong. The door is shut for a quarter of an hour; after that, try again.');

@@ -8,6 +8,7 @@ import { searchKey, nameKey } from '@/core/text/fold';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { lockAccess, recomputeAllScopes } from '../access/scopes';
+import { requireUnguessable } from '../auth/guessable';
 import { hashPassword } from '../auth/password';
 import { config } from '../config';
 import { db, type Tx } from '../db/client';
@@ -130,6 +131,7 @@ export async function addPerson(
   made: { name: string; email: string; keeper: boolean; password: string },
 ): Promise<string> {
   const { password, ...who } = made;
+  requireUnguessable('password', password, [who.name, who.email]);
   const hashed = await hashPassword(password);
   const [row] = await tx
     .insert(person)

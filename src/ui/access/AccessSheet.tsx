@@ -221,8 +221,12 @@ function IfSaved({
     save.mutate(
       { on, follows, grants, revision: sheet.revision, message: newcomers ? message : null },
       {
-        onSuccess: ({ entryId }) => {
+        onSuccess: ({ entryId, untold }) => {
           onClose();
+          if (untold.length > 0)
+            say.refusal(
+              `The sheet is saved. The message could not be sent to ${untold.join(', ')}; tell them yourself.`,
+            );
           const words = `Who can open “${sheet.name}” is saved`;
           if (entryId === null) say.done(words);
           else say.undoable(words, () => undo.mutate({ entryId }));

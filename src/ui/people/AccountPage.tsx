@@ -2,6 +2,7 @@
 
 import { useState, type FormEvent } from 'react';
 import type { DoorLine, SessionRow } from '@/core/people/account';
+import { Refusal } from '@/core/errors/refusal';
 import { passwordMinLength, passwordSchema } from '@/core/people/password';
 import { momentInWords, whenInWords } from '@/core/text/moment';
 import { Button } from '../kit/button';
@@ -50,6 +51,8 @@ function Own() {
   );
 }
 
+const isInvalid = (error: unknown): boolean => error instanceof Refusal && error.issue.kind === 'invalid';
+
 function ChangePassword() {
   const [current, setCurrent] = useState('');
   const [next, setNext] = useState('');
@@ -68,7 +71,7 @@ function ChangePassword() {
       setNext('');
       say.done('The password is changed; all other sessions have ended');
     } catch (error) {
-      setWrong({ current: saysOf(error) });
+      setWrong(isInvalid(error) ? { next: saysOf(error) } : { current: saysOf(error) });
     }
     setBusy(false);
   }

@@ -18,6 +18,7 @@ async function told<T>(asked: Promise<Answer<T>>, otherwise: IssueKind): Promise
   if (!error) return data;
   // A refusal of ours says itself what is to be said.
   if (error.status === 429) throw new Refusal(issue('too-many', error.title));
+  if (error.status === 422) throw new Refusal(issue('invalid', error.title));
   if (error.status >= 500 || error.status === 0) throw new Refusal(issue('unavailable'));
   throw new Refusal(issue(otherwise));
 }
