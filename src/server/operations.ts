@@ -44,6 +44,8 @@ import { crossFile, forecastFiling, leavePlace } from './documents/crossFile';
 import { docketOf } from './documents/docket';
 import { disposedPapers, latelyChanged, papersByIds } from './documents/ledger';
 import { reorderPapers } from './documents/reorder';
+import { makeMeetings, meetingsOf, removeMeeting } from './filing/meetings';
+import { forecastPlan, planOf, setPlan } from './filing/plans';
 import { journalOf } from './journal/read';
 import {
   allLabels,
@@ -138,6 +140,9 @@ export const operations: {
   'list.import': importList,
   'list.rename': renameList,
   'lists.all': listsWithUses,
+  'meeting.remove': removeMeeting,
+  'meetings.make': makeMeetings,
+  'meetings.of': meetingsOf,
   'paper.docket': docketOf,
   'paper.leave': leavePlace,
   'paper.rename': renamePaper,
@@ -182,6 +187,9 @@ export const operations: {
   'places.choose': choosePlaces,
   'places.series': listSeries,
   'session.end': endSession,
+  'plan.forecast': forecastPlan,
+  'plan.of': planOf,
+  'plan.set': setPlan,
   'series.create': createSeries,
   'series.setPattern': setPattern,
   'standstill.forecast': forecastStandstill,

@@ -252,7 +252,8 @@ it('says what moving it to another committee will change, and does so', async ()
 
 it('makes a label in the panel, which stays open while what is in hand changes, and leads to its papers', async () => {
   await browser.goTo(`${server.url}/place/${sixty}`);
-  await browser.seesText('Agenda 1');
+  // In the ledger, not in the journal beside it, which names it too.
+  await browser.seesText(/Agenda 1\s+TEXT/u);
   await (await grid()).sendKeys(Key.HOME, ' ');
   await browser.click('button', 'Label');
   await browser.seesText('on 1 paper');

@@ -128,6 +128,7 @@ const pages: Readonly<Record<string, (ids: Ids) => string>> = {
   '/paper/[documentId]': ({ documentId }) => `/paper/${documentId}`,
   '/people': () => '/people',
   '/place/[placeId]': ({ placeId }) => `/place/${placeId}`,
+  '/plan/[placeId]': ({ placeId }) => `/plan/${placeId}`,
   '/print/[placeId]': ({ placeId }) => `/print/${placeId}`,
   '/settings': () => '/settings',
   '/tray': () => '/tray',

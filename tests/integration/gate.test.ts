@@ -14,6 +14,7 @@ import {
   apiToken,
   document,
   journal,
+  meeting as meetingTable,
   place,
   scope,
   session as sessionTable,
@@ -46,6 +47,7 @@ interface Ids {
   readonly session: string;
   readonly token: string;
   readonly link: string;
+  readonly meeting: string;
   readonly entry: number;
 }
 
@@ -65,6 +67,7 @@ const made: Ids = {
   session: '00000000-0000-4000-8000-00000000000e',
   token: '00000000-0000-4000-8000-00000000000f',
   link: '00000000-0000-4000-8000-000000000010',
+  meeting: '00000000-0000-4000-8000-000000000011',
   entry: 987_654_321,
 };
 
@@ -181,6 +184,9 @@ const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } = {
   'list.import': ({ list }) => ({ listId: list, form: 'csv', text: 'Mine' }),
   'list.rename': ({ list }) => ({ listId: list, name: 'Mine', revision: 0 }),
   'lists.all': () => ({}),
+  'meeting.remove': ({ meeting }) => ({ meetingId: meeting, revision: 0 }),
+  'meetings.make': ({ other }) => ({ dossierId: other, days: ['2026-07-14'], title: 'Mine', venue: '' }),
+  'meetings.of': ({ other }) => ({ dossierId: other }),
   'paper.docket': ({ paper }) => ({ documentId: paper }),
   'paper.leave': ({ paper, place }) => ({ documentId: paper, placeId: place }),
   'paper.rename': ({ paper }) => ({ documentId: paper, title: 'Mine', revision: 0 }),
@@ -220,6 +226,9 @@ const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } = {
   'places.choose': () => ({ words: 'secret', capability: 'add' }),
   'places.series': () => ({}),
   'session.end': ({ session }) => ({ sessionId: session }),
+  'plan.forecast': ({ series }) => ({ seriesId: series, folders: [] }),
+  'plan.of': ({ series }) => ({ seriesId: series }),
+  'plan.set': ({ series }) => ({ seriesId: series, folders: [], revision: 0 }),
   'series.create': () => ({ name: 'Mine', referencePattern: null }),
   'series.setPattern': ({ series }) => ({ placeId: series, referencePattern: 'M-##', revision: 0 }),
   'standstill.forecast': ({ paper }) => ({ on: { kind: 'paper', id: paper }, locked: true, closed: false }),
@@ -314,6 +323,10 @@ beforeAll(async () => {
     .insert(apiToken)
     .values({ personId: keeper.personId, name: 'Secret token', tokenHash: 'secret', capabilities: 31, expiresAt: soon })
     .returning();
+  const [meetingRow] = await db()
+    .insert(meetingTable)
+    .values({ dossierId: dossier.id, day: '2026-07-14', title: 'Secret meeting' })
+    .returning();
   const link = await makeLink(keeper, {
     on: { kind: 'paper', id: paper },
     email: null,
@@ -339,6 +352,7 @@ beforeAll(async () => {
     session: session?.id ?? '',
     token: token?.id ?? '',
     link: link.id,
+    meeting: meetingRow?.id ?? '',
     entry: entryId ?? 0,
   };
   await open(keeper, series.id, reader, 'reader');

@@ -3,6 +3,7 @@ import { accessContract } from '../access/contract';
 import { accountContract } from '../people/accountContract';
 import { columnsContract } from '../columns/contract';
 import { documentsContract } from '../documents/contract';
+import { filingContract } from '../filing/contract';
 import { journalContract } from '../journal/contract';
 import { labelsContract } from '../labels/contract';
 import { libraryContract } from '../library/contract';
@@ -19,6 +20,7 @@ export const contract = {
   ...accountContract,
   ...columnsContract,
   ...documentsContract,
+  ...filingContract,
   ...journalContract,
   ...labelsContract,
   ...libraryContract,

@@ -11,6 +11,7 @@ import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
 import { db, type Tx } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
+import { keepToPlan } from '../filing/plans';
 import { recomputeGiven } from '../columns/given';
 import { placeRow } from './rows';
 import { now } from '../clock';
@@ -111,6 +112,7 @@ export async function createDossier(actor: Actor, input: ReadInputOf<'dossier.cr
       typed === '' ? await nextIn(tx, series.id, series.referencePattern) : orRefuse(readReference(typed));
     const id = await insertPlace(tx, actor, series, { kind: 'dossier', name: input.name, reference });
     await addYears(tx, actor, id);
+    await keepToPlan(tx, actor, series.id, id);
     return {
       entry: { act: 'dossier.created', subjects: [id, series.id], detail: { name: input.name, reference } },
       result: await placeRow(tx, actor, id),
@@ -144,6 +146,8 @@ export async function openYear(actor: Actor, { startYear }: { startYear: number 
     for (const dossier of dossiers) {
       await insertPlace(tx, actor, dossier, { kind: 'year', name: label, filingYear: startYear });
     }
+    for (const seriesId of new Set(dossiers.flatMap((dossier) => dossier.parentId ?? [])))
+      await keepToPlan(tx, actor, seriesId, null);
     return {
       entry: { act: 'year.opened', subjects: [], detail: { label, dossiers: dossiers.length } },
       result: { made: dossiers.length },

@@ -11,6 +11,7 @@ import { mayHold, type PlacePage } from '@/core/places/model';
 import { AccessSheetDialog } from '../access/AccessSheetDialog';
 import { GivenDialog } from '../columns/GivenDialog';
 import { TableDialog } from '../columns/TableDialog';
+import { MeetingsDialog } from '../filing/MeetingsDialog';
 import { Button } from '../kit/button';
 import { Menu, type MenuAct } from '../kit/menu';
 import { useSurroundings } from '../shell/Surroundings';
@@ -43,7 +44,9 @@ export function PlaceStrip({
   const { me } = useSurroundings();
   const router = useRouter();
   const { offer } = useUploads();
-  const [dialog, setDialog] = useState<PlaceDialogKind | 'access' | 'given' | 'table' | 'still' | null>(null);
+  const [dialog, setDialog] = useState<PlaceDialogKind | 'access' | 'given' | 'table' | 'still' | 'meetings' | null>(
+    null,
+  );
   const { place } = page;
   const may = new Set(page.capabilities);
   const isYear = place.kind === 'year';
@@ -76,6 +79,8 @@ export function PlaceStrip({
     ...(may.has('amend') && place.kind === 'folder'
       ? [{ label: 'The meeting whose folder it is…', act: () => setDialog('meeting') }]
       : []),
+    ...(place.kind === 'series' ? [{ label: 'Filing plan…', act: () => router.push(`/plan/${place.id}`) }] : []),
+    ...(place.kind === 'dossier' ? [{ label: 'Meetings…', act: () => setDialog('meetings') }] : []),
     { label: 'Columns…', act: () => router.push(`/columns/${place.id}`) },
     { label: 'Values as a table…', act: () => setDialog('table') },
     ...(may.has('manage') ? [{ label: 'Who can open it…', act: () => setDialog('access') }] : []),
@@ -145,6 +150,9 @@ export function PlaceStrip({
           ))}
         </p>
       )}
+      {dialog === 'meetings' && (
+        <MeetingsDialog dossier={place} mayChange={may.has('amend')} onClose={() => setDialog(null)} />
+      )}
       {dialog === 'still' && <StandstillDialog page={page} onClose={() => setDialog(null)} />}
       {dialog === 'given' && <GivenDialog place={place} onClose={() => setDialog(null)} />}
       {dialog === 'table' && <TableDialog place={place} onClose={() => setDialog(null)} />}
@@ -154,6 +162,7 @@ export function PlaceStrip({
         dialog !== null &&
         dialog !== 'given' &&
         dialog !== 'still' &&
+        dialog !== 'meetings' &&
         dialog !== 'table' && <PlaceDialogs kind={dialog} page={page} onClose={() => setDialog(null)} />
       )}
     </div>

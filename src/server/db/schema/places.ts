@@ -17,6 +17,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { Values } from '@/core/columns/model';
+import type { PlannedFolder } from '@/core/filing/plan';
 import { placeKinds, hues } from '@/core/places/model';
 import { person, personGroup } from './people';
 import { naturalText } from './types';
@@ -38,6 +39,32 @@ export const library = pgTable(
     membershipDay: date({ mode: 'string' }),
   },
   (table) => [check('library_is_one', sql`${table.id} = 1`)],
+);
+
+/** How the papers of each dossier of a series are arranged. */
+export const filingPlan = pgTable('filing_plan', {
+  seriesId: uuid()
+    .primaryKey()
+    .references((): AnyPgColumn => place.id, { onDelete: 'cascade' }),
+  folders: jsonb().$type<readonly PlannedFolder[]>().notNull(),
+  revision: integer().notNull().default(0),
+});
+
+/** A meeting of a dossier. */
+export const meeting = pgTable(
+  'meeting',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    dossierId: uuid()
+      .notNull()
+      .references((): AnyPgColumn => place.id, { onDelete: 'cascade' }),
+    day: date({ mode: 'string' }).notNull(),
+    title: text().notNull(),
+    /** Where it is held. */
+    venue: text().notNull().default(''),
+    revision: integer().notNull().default(0),
+  },
+  (table) => [index('meeting_dossier').on(table.dossierId, table.day)],
 );
 
 /** The filing years that are kept, each by the calendar year in which it starts. */
@@ -68,6 +95,10 @@ export const place = pgTable(
     scopeId: uuid().references((): AnyPgColumn => scope.id),
     /** The day of the meeting whose folder it is. */
     meetingDay: date({ mode: 'string' }),
+    /** What of its series' plan it was made as, with the year or meeting it is for; null where a person made it. */
+    plannedKey: text(),
+    /** The name that the plan last gave it. */
+    plannedName: text(),
     /** What it gives to papers in the end, from its own sheet and those above: kept in step by `recomputeGiven`. */
     fixedValues: jsonb().$type<Values>().notNull().default({}),
     offeredValues: jsonb().$type<Values>().notNull().default({}),
@@ -88,6 +119,7 @@ export const place = pgTable(
     uniqueIndex('place_one_library')
       .on(table.kind)
       .where(sql`${table.kind} = 'library'`),
+    index('place_planned').on(table.plannedKey),
     index('place_lineage').using('gin', table.lineage),
     index('place_scope').on(table.scopeId),
     index('place_search').using('gin', sql`${table.searchKey} gin_trgm_ops`),

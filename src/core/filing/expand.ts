@@ -1,0 +1,83 @@
+import { nameKey } from '../text/fold';
+import { fillName, readNamePattern, type NameFacts } from './namePattern';
+import type { FilingPlan, PlannedFolder } from './plan';
+
+/** A dossier as its plan is read for it. */
+export interface PlannedDossier {
+  readonly name: string;
+  readonly reference: string | null;
+  /** The filing years that are kept, closed ones left out: nothing is made or changed in those. */
+  readonly years: readonly { readonly startYear: number; readonly label: string }[];
+  /** `startYear`: the filing year in which it falls. */
+  readonly meetings: readonly {
+    readonly id: string;
+    readonly day: string;
+    readonly title: string;
+    readonly startYear: number;
+  }[];
+}
+
+/** A folder as it ought to be. */
+export interface WantedFolder {
+  /** The planned folder, with the year or the meeting it is made for: the same for the same folder, always. */
+  readonly key: string;
+  /** Another wanted folder; null where it stands in the dossier, or in the place of its year. */
+  readonly parentKey: string | null;
+  /** The filing year in whose place it stands; null for one that is made once. */
+  readonly startYear: number | null;
+  readonly name: string;
+  /** The meeting whose own folder it is: the topmost of those made for it. */
+  readonly meetingId: string | null;
+  readonly meetingDay: string | null;
+}
+
+/**
+ * What a plan comes to in one dossier: every planned folder once for all it is made for, each after the one it stands in.
+ * Where two would have one name beside each other (a dossier called as a folder is, two meetings on a day), the later is told
+ * apart by a number. A pattern that gives nothing for this dossier (no reference) falls back on the plan's own words.
+ */
+export function expandPlan(plan: FilingPlan, dossier: PlannedDossier): WantedFolder[] {
+  const wanted: WantedFolder[] = [];
+  const taken = new Set<string>();
+  const add = (folder: PlannedFolder, of: string, facts: NameFacts, startYear: number | null): void => {
+    const parentKey = folder.parentId === null ? null : `${folder.parentId}${of}`;
+    const name = freeName(nameOf(folder, facts), (one) => `${parentKey ?? `in ${startYear}`} ${nameKey(one)}`, taken);
+    const isMeeting = folder.timing === 'meeting' && folder.parentId === null;
+    wanted.push({
+      key: `${folder.id}${of}`,
+      parentKey,
+      startYear,
+      name,
+      meetingId: isMeeting ? of.slice(1) : null,
+      meetingDay: isMeeting ? (facts.meeting?.day ?? null) : null,
+    });
+  };
+  const base = { dossier: dossier.name, reference: dossier.reference, year: null, meeting: null };
+  for (const folder of plan.folders) {
+    if (folder.timing === 'once') add(folder, '', base, null);
+    if (folder.timing === 'year')
+      for (const year of dossier.years) add(folder, ` ${year.startYear}`, { ...base, year }, year.startYear);
+    if (folder.timing === 'meeting')
+      for (const { id, startYear, ...meeting } of dossier.meetings) {
+        const year = dossier.years.find((each) => each.startYear === startYear);
+        if (year) add(folder, ` ${id}`, { ...base, year, meeting }, startYear);
+      }
+  }
+  return wanted;
+}
+
+function nameOf(folder: PlannedFolder, facts: NameFacts): string {
+  const read = readNamePattern(folder.pattern, folder.timing);
+  const name = read.ok ? fillName(read.value, facts) : read;
+  return name.ok ? name.value : folder.pattern.replace(/[{}]/gu, '').trim() || 'Folder';
+}
+
+function freeName(name: string, keyOf: (name: string) => string, taken: Set<string>): string {
+  for (let number = 1; ; number += 1) {
+    const tried = number === 1 ? name : `${name} (${number})`;
+    const key = keyOf(tried);
+    if (taken.has(key)) continue;
+    taken.add(key);
+    return tried;
+  }
+}

@@ -1,0 +1,38 @@
+import { RRule } from 'rrule';
+
+/** "Every second month on the third Tuesday": how meetings come round. Days are ISO 8601, both ends included. */
+export interface Recurrence {
+  readonly everyMonths: number;
+  /** 1 to 4; -1 is the last. */
+  readonly week: 1 | 2 | 3 | 4 | -1;
+  /** 0 Monday to 6 Sunday (ISO 8601 counts them 1 to 7). */
+  readonly weekday: number;
+  readonly from: string;
+  readonly until: string;
+}
+
+const weekdays = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const;
+export const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const;
+
+/** The rule as RFC 5545 writes it (section 3.3.10). */
+export const ruleOf = ({ everyMonths, week, weekday, until }: Recurrence): string =>
+  `FREQ=MONTHLY;INTERVAL=${everyMonths};BYDAY=${week}${weekdays[weekday] ?? 'MO'};UNTIL=${until.replaceAll('-', '')}`;
+
+/**
+ * The days on which a rule falls, from its first day on, at most as many as asked for. Days of the calendar, in no time zone.
+ * @param rule a recurrence rule by RFC 5545, without the beginning
+ * @throws where the rule cannot be read
+ */
+export function daysOfRule(rule: string, from: string, most: number): string[] {
+  const start = new Date(`${from}T00:00:00Z`);
+  const read = new RRule({ ...RRule.parseString(rule), dtstart: start });
+  const days: string[] = [];
+  read.all((each, at) => {
+    if (at < most) days.push(each.toISOString().slice(0, 10));
+    return at < most - 1;
+  });
+  return days;
+}
+
+export const daysOf = (recurrence: Recurrence, most: number): string[] =>
+  daysOfRule(ruleOf(recurrence), recurrence.from, most);

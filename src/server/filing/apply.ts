@@ -1,0 +1,140 @@
+import { eq, inArray, sql } from 'drizzle-orm';
+import type { WantedFolder } from '@/core/filing/expand';
+import { freeTitle } from '@/core/filing/title';
+import { nameKey, searchKey } from '@/core/text/fold';
+import type { Actor } from '../access/actor';
+import { recomputeScopes } from '../access/scopes';
+import { recomputeGiven } from '../columns/given';
+import type { Tx } from '../db/client';
+import { place } from '../db/schema';
+import { insertFolders, type NewFolder } from '../places/insertMany';
+import type { Arranged } from './read';
+
+/**
+ * Makes dossiers what their plan says. What comes free goes first: names and empty folders; then folders move and take their
+ * names, and what is missing is made. `rootId`: the place below which they all lie.
+ */
+export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: readonly Arranged[]): Promise<void> {
+  const removed = arranged.flatMap(({ difference }) => difference.remove.map((folder) => folder.id));
+  // The innermost first: a folder is removed after what stood in it.
+  for (let left = removed; left.length > 0;) {
+    const gone = await tx
+      .delete(place)
+      .where(
+        sql`${inArray(place.id, left)} and not exists (select from ${place} as inner_place where inner_place.parent_id = ${place.id})`,
+      )
+      .returning({ id: place.id });
+    if (gone.length === 0) throw new Error('An empty folder of the plan could not be removed');
+    const done = new Set(gone.map((row) => row.id));
+    left = left.filter((id) => !done.has(id));
+  }
+  const leaving = arranged.flatMap(({ difference }) => difference.leave.map((folder) => folder.id));
+  if (leaving.length > 0)
+    await tx.update(place).set({ plannedKey: null, plannedName: null }).where(inArray(place.id, leaving));
+  const added: NewFolder[] = [];
+  let moved = false;
+  for (const dossier of arranged) {
+    const { difference } = dossier;
+    if (difference.adopt.length + difference.rename.length + difference.move.length + difference.add.length === 0)
+      continue;
+    const names = await namesBeside(tx, dossier.id);
+    const ids = new Map(
+      (
+        await tx
+          .select({ id: place.id, key: place.plannedKey })
+          .from(place)
+          .where(sql`${place.lineage}[3] = ${dossier.id}::uuid and ${place.plannedKey} is not null`)
+      ).map((row) => [row.key ?? '', row.id]),
+    );
+    for (const { id, wanted } of difference.adopt) {
+      ids.set(wanted.key, id);
+      await tx
+        .update(place)
+        .set({ plannedKey: wanted.key, plannedName: sql`${place.name}`, meetingDay: wanted.meetingDay })
+        .where(eq(place.id, id));
+    }
+    const parentOf = (wanted: WantedFolder): string => {
+      const parent =
+        wanted.parentKey !== null
+          ? ids.get(wanted.parentKey)
+          : wanted.startYear === null
+            ? dossier.id
+            : dossier.yearPlaces.get(wanted.startYear);
+      if (parent === undefined) throw new Error(`The plan has ${wanted.name} in what is not there`);
+      return parent;
+    };
+    for (const { id, from, wanted } of difference.rename) {
+      const beside = names.get(parentOf(wanted)) ?? new Set<string>();
+      beside.delete(nameKey(from));
+      const name = freeTitle(wanted.name, beside, nameKey);
+      names.set(parentOf(wanted), beside.add(nameKey(name)));
+      await tx
+        .update(place)
+        .set({
+          name,
+          nameKey: nameKey(name),
+          searchKey: searchKey(name),
+          plannedName: name,
+          meetingDay: wanted.meetingDay,
+        })
+        .where(eq(place.id, id));
+    }
+    for (const { id, name, wanted } of difference.move) {
+      moved = true;
+      await movePlanned(tx, id, name, parentOf(wanted), names);
+    }
+    for (const wanted of difference.add) {
+      const parentId = parentOf(wanted);
+      const beside = names.get(parentId) ?? new Set<string>();
+      const name = freeTitle(wanted.name, beside, nameKey);
+      names.set(parentId, beside.add(nameKey(name)));
+      const id = crypto.randomUUID();
+      ids.set(wanted.key, id);
+      added.push({ id, parentId, name, meetingDay: wanted.meetingDay, plannedKey: wanted.key });
+    }
+  }
+  await insertFolders(tx, actor, added);
+  if (moved) await recomputeScopes(tx, rootId);
+  await recomputeGiven(tx, rootId);
+}
+
+/** The names in use in each place of a dossier. */
+async function namesBeside(tx: Tx, dossierId: string): Promise<Map<string, Set<string>>> {
+  const rows = await tx
+    .select({ parentId: place.parentId, key: place.nameKey })
+    .from(place)
+    .where(sql`${place.lineage}[3] = ${dossierId}::uuid and ${place.id} <> ${dossierId}::uuid`);
+  const names = new Map<string, Set<string>>();
+  for (const { parentId, key } of rows) names.set(parentId ?? '', (names.get(parentId ?? '') ?? new Set()).add(key));
+  return names;
+}
+
+async function movePlanned(
+  tx: Tx,
+  id: string,
+  name: string,
+  parentId: string,
+  names: Map<string, Set<string>>,
+): Promise<void> {
+  const [target] = await tx.select().from(place).where(eq(place.id, parentId));
+  const [folder] = await tx.select().from(place).where(eq(place.id, id));
+  if (!target || !folder) throw new Error('A folder of the plan is not where it was');
+  const beside = names.get(parentId) ?? new Set<string>();
+  const free = freeTitle(folder.name, beside, nameKey);
+  names.set(parentId, beside.add(nameKey(free)));
+  await tx
+    .update(place)
+    .set({
+      parentId,
+      name: free,
+      nameKey: nameKey(free),
+      ...(free === name ? {} : { plannedName: free }),
+      position: sql`(select coalesce(max(beside.position), 0) + 1 from ${place} as beside where beside.parent_id = ${parentId}::uuid)`,
+    })
+    .where(eq(place.id, id));
+  await tx.execute(sql`
+    update ${place}
+    set lineage = ${sql.param(target.lineage)}::uuid[] || ${place.lineage}[${sql.raw(String(folder.lineage.length))}:],
+        filing_year = ${target.filingYear}::integer
+    where ${place.lineage} @> array[${id}::uuid]`);
+}

@@ -1,0 +1,70 @@
+import { and, eq } from 'drizzle-orm';
+import type { MeetingRow } from '@/core/filing/contract';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import { counted } from '@/core/text/measure';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { placeFor } from '../access/held';
+import { db, type Reader } from '../db/client';
+import { meeting, place } from '../db/schema';
+import { keepToPlan } from './plans';
+
+async function dossierFor(reader: Reader, actor: Actor, dossierId: string, capability: 'see' | 'amend') {
+  const found = await placeFor(reader, actor, dossierId, capability);
+  if (found.kind !== 'dossier' || found.parentId === null) refuse('invalid', 'Meetings belong to a dossier.');
+  return { ...found, seriesId: found.parentId };
+}
+
+/** The meetings of a dossier, in order. */
+export async function meetingsOf(actor: Actor, { dossierId }: ReadInputOf<'meetings.of'>): Promise<MeetingRow[]> {
+  await dossierFor(db(), actor, dossierId, 'see');
+  return db()
+    .select({
+      id: meeting.id,
+      day: meeting.day,
+      title: meeting.title,
+      venue: meeting.venue,
+      revision: meeting.revision,
+    })
+    .from(meeting)
+    .where(eq(meeting.dossierId, dossierId))
+    .orderBy(meeting.day, meeting.id);
+}
+
+/** Makes meetings on some days, each with the folders that the plan has for one. */
+export async function makeMeetings(
+  actor: Actor,
+  input: ReadInputOf<'meetings.make'>,
+): Promise<OutputOf<'meetings.make'>> {
+  return perform(actor, async (tx) => {
+    const dossier = await dossierFor(tx, actor, input.dossierId, 'amend');
+    await tx.select({ id: place.id }).from(place).where(eq(place.id, dossier.id)).for('update');
+    const { title, venue } = input;
+    const days = [...new Set(input.days)].sort();
+    await tx.insert(meeting).values(days.map((day) => ({ dossierId: dossier.id, day, title, venue })));
+    const folders = await keepToPlan(tx, actor, dossier.seriesId, dossier.id);
+    const detail = { name: dossier.name, count: counted(days.length, 'meeting'), first: days[0] ?? '' };
+    return {
+      entry: { act: 'meetings.made', subjects: [dossier.id], detail },
+      result: { made: days.length, folders },
+    };
+  });
+}
+
+/** Takes a meeting away; its folders go where they are empty, and stay as a person's own where they are not. */
+export async function removeMeeting(actor: Actor, input: ReadInputOf<'meeting.remove'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    const [found] = await tx.select().from(meeting).where(eq(meeting.id, input.meetingId));
+    if (!found) refuse('not-found');
+    const dossier = await dossierFor(tx, actor, found.dossierId, 'amend');
+    const gone = await tx
+      .delete(meeting)
+      .where(and(eq(meeting.id, found.id), eq(meeting.revision, input.revision)))
+      .returning();
+    if (gone.length === 0) refuse('conflict');
+    await keepToPlan(tx, actor, dossier.seriesId, dossier.id);
+    const detail = { name: dossier.name, day: found.day, title: found.title };
+    return { entry: { act: 'meeting.removed', subjects: [dossier.id], detail }, result: null };
+  });
+}

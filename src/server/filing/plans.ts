@@ -1,0 +1,106 @@
+import { and, eq, sql } from 'drizzle-orm';
+import { has } from '@/core/access/capability';
+import type { PlanForecast, PlanLine, PlanOf } from '@/core/filing/contract';
+import { checkPlan, type FilingPlan } from '@/core/filing/plan';
+import { orRefuse, refuse } from '@/core/errors/refusal';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { placeFor } from '../access/held';
+import { db, type Reader, type Tx } from '../db/client';
+import { filingPlan, place } from '../db/schema';
+import { applyPlan } from './apply';
+import { arrange, planOfSeries, type Arranged } from './read';
+
+/** The most lines of a forecast that are told one by one. */
+const mostLines = 200;
+
+const dossiersOf = (seriesId: string) => sql`${place.parentId} = ${seriesId}::uuid`;
+
+/** The plan of a series, for whoever may see the series. */
+export async function planOf(actor: Actor, { seriesId }: ReadInputOf<'plan.of'>): Promise<PlanOf> {
+  const series = await seriesFor(db(), actor, seriesId, 'see');
+  const { folders, revision } = await planOfSeries(db(), seriesId);
+  const dossiers = await db().$count(place, and(eq(place.kind, 'dossier'), dossiersOf(seriesId)));
+  return { folders, revision, mayChange: has(series.held, 'manage'), dossiers };
+}
+
+async function seriesFor(reader: Reader, actor: Actor, seriesId: string, capability: 'see' | 'manage') {
+  const found = await placeFor(reader, actor, seriesId, capability);
+  if (found.kind !== 'series') refuse('invalid', 'A filing plan belongs to a series.');
+  return found;
+}
+
+/** What a plan would change in all dossiers of its series, were it saved. */
+export async function forecastPlan(actor: Actor, input: ReadInputOf<'plan.forecast'>): Promise<PlanForecast> {
+  await seriesFor(db(), actor, input.seriesId, 'manage');
+  const plan = orRefuse(checkPlan(input));
+  return told(await arrange(db(), plan, dossiersOf(input.seriesId)));
+}
+
+/** Saves the plan of a series, and makes all its dossiers what it says, in one act. */
+export async function setPlan(actor: Actor, input: ReadInputOf<'plan.set'>): Promise<OutputOf<'plan.set'>> {
+  const plan = orRefuse(checkPlan(input));
+  return perform<OutputOf<'plan.set'>>(actor, async (tx) => {
+    const series = await seriesFor(tx, actor, input.seriesId, 'manage');
+    // One at a time: two plans side by side would each make the same folders.
+    await tx.select({ id: place.id }).from(place).where(eq(place.id, series.id)).for('update');
+    const before = await planOfSeries(tx, series.id);
+    if (before.revision !== input.revision) refuse('conflict');
+    const revision = before.revision + 1;
+    await tx
+      .insert(filingPlan)
+      .values({ seriesId: series.id, folders: plan.folders, revision })
+      .onConflictDoUpdate({ target: filingPlan.seriesId, set: { folders: plan.folders, revision } });
+    const arranged = await arrange(tx, plan, dossiersOf(series.id));
+    await applyPlan(tx, actor, series.id, arranged);
+    const forecast = told(arranged);
+    const { add, rename, remove } = forecast.counts;
+    const detail = { name: series.name, folders: plan.folders.length, made: add, renamed: rename, removed: remove };
+    return { entry: { act: 'plan.set', subjects: [series.id], detail }, result: { ...forecast, revision } };
+  });
+}
+
+/** Brings one dossier, or all of a series, into step with the plan as it stands: a new dossier, a new year, a new meeting. */
+export async function keepToPlan(
+  tx: Tx,
+  actor: Actor,
+  seriesId: string,
+  dossierId: string | null,
+  plan?: FilingPlan,
+): Promise<number> {
+  const arranged = await arrange(
+    tx,
+    plan ?? (await planOfSeries(tx, seriesId)),
+    dossierId === null ? dossiersOf(seriesId) : sql`${place.id} = ${dossierId}::uuid`,
+  );
+  await applyPlan(tx, actor, dossierId ?? seriesId, arranged);
+  return arranged.reduce((sum, { difference }) => sum + difference.add.length, 0);
+}
+
+function told(arranged: readonly Arranged[]): PlanForecast {
+  const counts: Record<PlanLine['what'], number> = {
+    add: 0,
+    adopt: 0,
+    rename: 0,
+    move: 0,
+    remove: 0,
+    leave: 0,
+    closed: 0,
+  };
+  const lines: PlanLine[] = [];
+  const say = (dossier: string, what: PlanLine['what'], name: string, to: string | null = null) => {
+    counts[what] += 1;
+    if (lines.length < mostLines) lines.push({ dossier, what, name, to });
+  };
+  for (const { name: dossier, difference } of arranged) {
+    for (const each of difference.leave) say(dossier, 'leave', each.name);
+    for (const each of difference.remove) say(dossier, 'remove', each.name);
+    for (const each of difference.rename) say(dossier, 'rename', each.from, each.wanted.name);
+    for (const each of difference.move) say(dossier, 'move', each.name);
+    for (const each of difference.adopt) say(dossier, 'adopt', each.wanted.name);
+    for (const each of difference.add) say(dossier, 'add', each.name);
+    for (const each of difference.closed) say(dossier, 'closed', each.name);
+  }
+  return { dossiers: arranged.length, counts, lines };
+}

@@ -1,0 +1,145 @@
+import { and, eq, sql } from 'drizzle-orm';
+import { expandPlan, type PlannedDossier, type WantedFolder } from '@/core/filing/expand';
+import { filingYearLabel, filingYearOf } from '@/core/filing/filingYear';
+import type { FilingPlan } from '@/core/filing/plan';
+import { planDifference, type PlanDifference, type RealFolder } from '@/core/filing/planDifference';
+import type { Reader } from '../db/client';
+import { document, filing, filingPlan, filingYear, library, meeting, place } from '../db/schema';
+
+/** A dossier, what its plan wants in it, what is there, and what makes the one the other. */
+export interface Arranged {
+  readonly id: string;
+  readonly name: string;
+  readonly yearPlaces: ReadonlyMap<number, string>;
+  readonly wanted: readonly WantedFolder[];
+  readonly difference: PlanDifference;
+}
+
+/** The plan of a series, and its revision; an empty one where none was made. */
+export async function planOfSeries(reader: Reader, seriesId: string): Promise<FilingPlan & { revision: number }> {
+  const [row] = await reader.select().from(filingPlan).where(eq(filingPlan.seriesId, seriesId));
+  return { folders: row?.folders ?? [], revision: row?.revision ?? 0 };
+}
+
+/** Some dossiers of a series as a plan would have them. `which` speaks of `place`, the dossiers. */
+export async function arrange(reader: Reader, plan: FilingPlan, which: ReturnType<typeof sql>): Promise<Arranged[]> {
+  const dossiers = await reader
+    .select({ id: place.id, name: place.name, reference: place.reference, still: sql<boolean>`(select ${stillHere})` })
+    .from(place)
+    .where(and(eq(place.kind, 'dossier'), which))
+    .orderBy(place.position, place.id);
+  if (dossiers.length === 0) return [];
+  const ids = dossiers.map((each) => each.id);
+  const [rule] = await reader.select({ startMonth: library.yearStartMonth, timeZone: library.timeZone }).from(library);
+  if (!rule) throw new Error('The library has no settings');
+  const kept = (await reader.select().from(filingYear).orderBy(filingYear.startYear)).map((row) => row.startYear);
+  const folders = await foldersOf(reader, ids);
+  const meetings = await meetingsOf(reader, ids, rule);
+  return dossiers.map(({ id, name, reference, still }) => {
+    const mine = folders.get(id) ?? { years: new Map<number, { id: string; still: boolean }>(), real: [] };
+    const dossier: PlannedDossier = {
+      name,
+      reference,
+      years: kept
+        .filter((startYear) => mine.years.get(startYear)?.still === false)
+        .map((startYear) => ({ startYear, label: filingYearLabel(startYear, rule.startMonth) })),
+      meetings: meetings.get(id) ?? [],
+    };
+    const wanted = still ? [] : expandPlan(plan, dossier);
+    return {
+      id,
+      name,
+      yearPlaces: new Map([...mine.years].map(([startYear, year]) => [startYear, year.id])),
+      wanted,
+      difference: planDifference(wanted, still ? [] : mine.real),
+    };
+  });
+}
+
+/** Whether a place, or one above it, is closed or locked. */
+const stillHere = sql<boolean>`exists (select from ${place} as above
+  where above.id = any(${place.lineage}) and (above.closed or above.locked))`;
+
+interface Held {
+  readonly years: Map<number, { id: string; still: boolean }>;
+  readonly real: RealFolder[];
+}
+
+/** Year places and folders of some dossiers, by dossier. */
+async function foldersOf(reader: Reader, dossierIds: readonly string[]): Promise<Map<string, Held>> {
+  const rows = await reader.execute<{
+    id: string;
+    dossier: string;
+    parent: string;
+    kind: 'year' | 'folder';
+    year: number | null;
+    name: string;
+    key: string | null;
+    planned_name: string | null;
+    holds: boolean;
+    still: boolean;
+  }>(sql`
+    with inside as (
+      select id, lineage, parent_id, kind, filing_year, name, planned_key, planned_name, closed or locked as still
+      from ${place} where lineage[3] = any(${sql.param(dossierIds)}::uuid[]) and kind in ('year', 'folder')
+    ), full_places as (
+      select home_id as id from ${document} where home_id in (select id from inside)
+      union select place_id from ${filing} where place_id in (select id from inside)
+    ), stopped as (select id from inside where still)
+    select inside.id, inside.lineage[3] as dossier, inside.parent_id as parent, inside.kind, inside.filing_year as year,
+      inside.name::text, inside.planned_key as key, inside.planned_name,
+      inside.id in (select id from full_places) as holds,
+      inside.lineage && array(select id from stopped) as still
+    from inside order by array_length(inside.lineage, 1)`);
+  const held = new Map<string, Held>(dossierIds.map((id) => [id, { years: new Map(), real: [] }]));
+  const folderIds = new Set(rows.rows.filter((row) => row.kind === 'folder').map((row) => row.id));
+  for (const row of rows.rows) {
+    const mine = held.get(row.dossier);
+    if (!mine) continue;
+    if (row.kind === 'year') mine.years.set(row.year ?? 0, { id: row.id, still: row.still });
+    else
+      mine.real.push({
+        id: row.id,
+        parentId: folderIds.has(row.parent) ? row.parent : null,
+        startYear: row.year,
+        name: row.name,
+        key: row.key,
+        plannedName: row.planned_name,
+        empty: !row.holds,
+        still: row.still,
+      });
+  }
+  for (const mine of held.values()) fillUp(mine.real);
+  return held;
+}
+
+/** A folder that holds another of a person's own, or a full one, is not empty. */
+function fillUp(real: RealFolder[]): void {
+  const at = new Map(real.map((folder, index) => [folder.id, index]));
+  for (const folder of [...real].reverse()) {
+    const index = folder.parentId === null ? undefined : at.get(folder.parentId);
+    const parent = index === undefined ? undefined : real[index];
+    const now = real[at.get(folder.id) ?? -1];
+    if (index !== undefined && parent && now && (folder.key === null || !now.empty))
+      real[index] = { ...parent, empty: false };
+  }
+}
+
+async function meetingsOf(
+  reader: Reader,
+  dossierIds: readonly string[],
+  rule: { readonly startMonth: number; readonly timeZone: string },
+): Promise<Map<string, PlannedDossier['meetings'][number][]>> {
+  const rows = await reader
+    .select()
+    .from(meeting)
+    .where(sql`${meeting.dossierId} = any(${sql.param(dossierIds)}::uuid[])`)
+    .orderBy(meeting.day, meeting.id);
+  const found = new Map<string, PlannedDossier['meetings'][number][]>();
+  for (const { id, dossierId, day, title } of rows) {
+    // A meeting's day is a day of the calendar: no zone turns it into another.
+    const startYear = filingYearOf(new Date(`${day}T12:00:00Z`), { ...rule, timeZone: 'UTC' });
+    found.set(dossierId, [...(found.get(dossierId) ?? []), { id, day, title, startYear }]);
+  }
+  return found;
+}

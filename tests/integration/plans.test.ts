@@ -1,0 +1,193 @@
+import { and, eq, sql } from 'drizzle-orm';
+import type { PlannedFolder } from '@/core/filing/plan';
+import { fileBuffer } from '@/demo/file';
+import type { Actor } from '@/server/access/actor';
+import { db } from '@/server/db/client';
+import { document, place } from '@/server/db/schema';
+import { makeMeetings, meetingsOf, removeMeeting } from '@/server/filing/meetings';
+import { forecastPlan, planOf, setPlan } from '@/server/filing/plans';
+import { journalOf } from '@/server/journal/read';
+import { renamePlace } from '@/server/places/amend';
+import { createDossier, createFolder, createSeries, openYear } from '@/server/places/create';
+import { setStandstill } from '@/server/access/standstill';
+import { dropLibrary, freshLibrary, newcomer, open, refusedAs } from '../library';
+
+let keeper: Actor;
+let officer: Actor;
+let series: string;
+let dossier: string;
+
+const ids = Array.from({ length: 9 }, (_each, at) => `00000000-0000-4000-9000-00000000000${at}`);
+const [lease = '', letters = '', old = '', accounts = '', meetingFolder = '', annexes = ''] = ids;
+const planned = (id: string, timing: PlannedFolder['timing'], pattern: string, parentId: string | null = null) => ({
+  id,
+  parentId,
+  timing,
+  pattern,
+});
+const plan = [
+  planned(lease, 'once', 'Lease of {dossier}'),
+  planned(letters, 'once', 'Letters'),
+  planned(old, 'once', 'Old', letters),
+  planned(accounts, 'year', 'Accounts {year}'),
+  planned(meetingFolder, 'meeting', '{meeting:d MMM} meeting'),
+  planned(annexes, 'meeting', 'Annexes', meetingFolder),
+];
+
+/** The folders of a dossier as paths, without the library and the series. */
+async function paths(dossierId: string): Promise<string[]> {
+  const rows = await db().execute<{ path: string }>(sql`
+    select (select string_agg(step.name::text, ' / ' order by array_length(step.lineage, 1))
+      from ${place} as step where step.id = any(below.lineage) and array_length(step.lineage, 1) > 3) as path
+    from ${place} as below where below.lineage @> array[${dossierId}::uuid] and below.kind = 'folder' order by 1`);
+  return rows.rows.map((row) => row.path);
+}
+const put = async (folders: readonly PlannedFolder[], who = keeper) =>
+  setPlan(who, {
+    seriesId: series,
+    folders: [...folders],
+    revision: (await planOf(keeper, { seriesId: series })).revision,
+  });
+
+beforeAll(async () => {
+  keeper = await freshLibrary();
+  officer = await newcomer(keeper, 'Off Icer');
+  series = (await createSeries(keeper, { name: 'Tenants', referencePattern: 'T-###' })).id;
+  dossier = (await createDossier(keeper, { seriesId: series, name: 'Ardent', reference: null })).id;
+  await open(keeper, series, officer, 'officer');
+});
+afterAll(dropLibrary);
+
+describe('the filing plan of a series', () => {
+  it('is said before and made in one act, in every dossier; a second time it finds nothing to do', async () => {
+    const before = await forecastPlan(keeper, { seriesId: series, folders: plan });
+    expect(before.counts).toMatchObject({ add: 4, rename: 0, remove: 0 });
+    const done = await put(plan);
+    expect(done.counts).toEqual(before.counts);
+    expect(await paths(dossier)).toEqual(['2026–27 / Accounts 2026–27', 'Lease of Ardent', 'Letters', 'Letters / Old']);
+    expect((await forecastPlan(keeper, { seriesId: series, folders: plan })).counts).toMatchObject({
+      add: 0,
+      leave: 0,
+    });
+    const [line] = await journalOf(keeper, { subject: 'place', id: series, before: null });
+    expect(line?.words).toBe('changed the filing plan of “Tenants”: 4 folders made, 0 renamed, 0 removed');
+  });
+
+  it('is kept by who manages the series; others see it; two at once do not both win', async () => {
+    expect(await refusedAs(put(plan, officer))).toBe('not-allowed');
+    expect((await planOf(officer, { seriesId: series })).mayChange).toBe(false);
+    const stranger = await newcomer(keeper, 'Stran Ger');
+    expect(await refusedAs(planOf(stranger, { seriesId: series }))).toBe('not-found');
+    const { revision } = await planOf(keeper, { seriesId: series });
+    const both = await Promise.all(
+      [1, 2].map(() => refusedAs(setPlan(keeper, { seriesId: series, folders: plan, revision }))),
+    );
+    expect(both.sort()).toEqual(['conflict', 'done']);
+    expect(await refusedAs(put([planned(lease, 'once', '{client}')]))).toBe('invalid');
+    expect(await refusedAs(planOf(keeper, { seriesId: dossier }))).toBe('invalid');
+  });
+
+  it('gives a new dossier all its folders in the same act, and every dossier those of a new year', async () => {
+    const made = await createDossier(keeper, { seriesId: series, name: 'Cockle', reference: null });
+    expect(await paths(made.id)).toEqual(['2026–27 / Accounts 2026–27', 'Lease of Cockle', 'Letters', 'Letters / Old']);
+    await openYear(keeper, { startYear: 2027 });
+    expect((await paths(made.id)).filter((each) => each.startsWith('2027'))).toEqual(['2027–28 / Accounts 2027–28']);
+    expect((await paths(dossier)).filter((each) => each.startsWith('2027'))).toEqual(['2027–28 / Accounts 2027–28']);
+  });
+
+  it('makes the folders of a meeting with it, in the year in which it falls, told apart on one day', async () => {
+    const days = ['2026-07-14', '2027-03-31', '2027-04-01', '2026-07-14'];
+    expect(await makeMeetings(officer, { dossierId: dossier, days, title: 'Board', venue: 'Pier' })).toEqual({
+      made: 3,
+      folders: 6,
+    });
+    expect((await paths(dossier)).filter((each) => each.includes('meeting'))).toEqual([
+      '2026–27 / 14 Jul meeting',
+      '2026–27 / 14 Jul meeting / Annexes',
+      '2026–27 / 31 Mar meeting',
+      '2026–27 / 31 Mar meeting / Annexes',
+      '2027–28 / 1 Apr meeting',
+      '2027–28 / 1 Apr meeting / Annexes',
+    ]);
+    const [folder] = await db()
+      .select({ day: place.meetingDay })
+      .from(place)
+      .where(and(eq(place.name, '31 Mar meeting'), sql`${place.lineage} @> array[${dossier}::uuid]`));
+    expect(folder?.day).toBe('2027-03-31');
+    await makeMeetings(keeper, { dossierId: dossier, days: ['2026-07-14'], title: 'Extra', venue: '' });
+    expect(await paths(dossier)).toContain('2026–27 / 14 Jul meeting (2)');
+    const extra = (await meetingsOf(officer, { dossierId: dossier })).find((each) => each.title === 'Extra');
+    await removeMeeting(officer, { meetingId: extra?.id ?? '', revision: 0 });
+    expect(await paths(dossier)).not.toContain('2026–27 / 14 Jul meeting (2)');
+  });
+
+  it('changed, renames what it named, keeps what people named, and never takes a place from a paper', async () => {
+    const at = async (path: string) => {
+      const [row] = await db()
+        .select({ id: place.id, revision: place.revision })
+        .from(place)
+        .where(and(eq(place.name, path), sql`${place.lineage} @> array[${dossier}::uuid]`));
+      if (!row) throw new Error(`No ${path}`);
+      return row;
+    };
+    const kept = await at('Lease of Ardent');
+    const paper = await fileBuffer(keeper, kept.id, 'Lease.txt', Buffer.from('Lease\n'));
+    const own = await at('Letters');
+    await renamePlace(keeper, { placeId: own.id, name: 'Post', revision: own.revision });
+    await createFolder(keeper, { parentId: dossier, name: 'Photos' });
+    const next = [
+      planned(letters, 'once', 'Correspondence'),
+      planned(ids[6] ?? '', 'once', 'Photos'),
+      planned(accounts, 'year', 'Figures {year:first}'),
+      planned(meetingFolder, 'meeting', '{meeting:yyyy-MM-dd}'),
+    ];
+    const { counts, lines } = await put(next);
+    const here = lines.filter((line) => line.dossier === 'Ardent');
+    expect(here.filter((line) => line.what === 'leave').map((line) => line.name)).toEqual(['Lease of Ardent']);
+    expect(here.filter((line) => line.what === 'adopt').map((line) => line.name)).toEqual(['Photos']);
+    expect(counts.remove).toBeGreaterThan(3);
+    expect(await paths(dossier)).toEqual([
+      '2026–27 / 2026-07-14',
+      '2026–27 / 2027-03-31',
+      '2026–27 / Figures 2026',
+      '2027–28 / 2027-04-01',
+      '2027–28 / Figures 2027',
+      'Lease of Ardent',
+      'Photos',
+      'Post',
+    ]);
+    const [row] = await db().select({ homeId: document.homeId }).from(document).where(eq(document.id, paper));
+    expect(row?.homeId).toBe(kept.id);
+    expect((await forecastPlan(keeper, { seriesId: series, folders: next })).counts).toEqual({
+      add: 0,
+      adopt: 0,
+      rename: 0,
+      move: 0,
+      remove: 0,
+      leave: 0,
+      closed: 0,
+    });
+  });
+
+  it('leaves what is closed as it is', async () => {
+    const [year] = await db()
+      .select({ id: place.id, revision: place.revision })
+      .from(place)
+      .where(and(eq(place.parentId, dossier), eq(place.filingYear, 2026), eq(place.kind, 'year')));
+    if (!year) throw new Error('No year');
+    await setStandstill(keeper, {
+      placeId: year.id,
+      locked: false,
+      closed: true,
+      reason: 'Done',
+      revision: year.revision,
+    });
+    await put([planned(accounts, 'year', 'Money {year}')]);
+    expect((await paths(dossier)).filter((each) => each.includes(' / '))).toEqual([
+      '2026–27 / 2026-07-14',
+      '2026–27 / 2027-03-31',
+      '2026–27 / Figures 2026',
+      '2027–28 / Money 2027–28',
+    ]);
+  });
+});
