@@ -1,10 +1,13 @@
-import { eq } from 'drizzle-orm';
+import { and, arrayContains, eq, isNotNull } from 'drizzle-orm';
 import { readySets, listOf } from '@/core/access/capability';
+import { fromReady } from '@/core/filing/planEdit';
 import type { Actor } from '@/server/access/actor';
 import { setAccess } from '@/server/access/change';
 import { atMoment } from '@/server/clock';
 import { db } from '@/server/db/client';
-import { person } from '@/server/db/schema';
+import { person, place } from '@/server/db/schema';
+import { makeMeetings } from '@/server/filing/meetings';
+import { setPlan } from '@/server/filing/plans';
 import { disposePapers, movePapers } from '@/server/documents/amend';
 import { foundLibrary } from '@/server/library/found';
 import { changeGroup, createGroup, invite, join, setOutside } from '@/server/people/people';
@@ -14,7 +17,7 @@ import { readDay } from '@/core/columns/day';
 import { librarySettings } from '@/server/library/settings';
 import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoColumns } from './describe';
 import { fileBuffer } from './file';
-import { committees, filingYears, governing, works } from './layout';
+import { committees, filingPlans, filingYears, governing, works } from './layout';
 import { makers, planPapers, type PaperPlan } from './papers';
 import { colleagues, demoPassword, groups, keeper, outsiders } from './people';
 import { Chance } from './random';
@@ -61,6 +64,8 @@ export async function buildDemo(say: Say): Promise<{ papers: number }> {
   await describe(storyEnds.getTime());
   await atMoment(storyEnds, () => labelPapers(maren, filed));
   say('The papers are described');
+  await atMoment(storyEnds, () => layPlans(maren, places));
+  say('Filing plans are kept to');
   await atMoment(storyEnds, () => addMess(people, places, filed));
   return { papers: plans.length };
 }
@@ -238,6 +243,25 @@ function meetingDayOf(name: string, startYear: number): string | null {
   const read = readDay(`${short} ${startYear}`);
   if (!read.ok) return null;
   return Number(read.value.slice(5, 7)) < 4 ? read.value.replace(/^\d{4}/u, String(startYear + 1)) : read.value;
+}
+
+/** Plans for what grew by hand in the first years: what is there already becomes the plan's. */
+async function layPlans(maren: Actor, places: Places): Promise<void> {
+  for (const { series, folders } of filingPlans)
+    await setPlan(maren, {
+      seriesId: someone(places, series),
+      folders: [...fromReady(folders, () => crypto.randomUUID())],
+      revision: 0,
+    });
+  for (const { name } of committees) {
+    const dossierId = someone(places, `Board & committees/${name}`);
+    const held = await db()
+      .select({ day: place.meetingDay })
+      .from(place)
+      .where(and(isNotNull(place.meetingDay), arrayContains(place.lineage, [dossierId])));
+    const days = held.flatMap((row) => row.day ?? []);
+    if (days.length > 0) await makeMeetings(maren, { dossierId, days, title: name, venue: 'Harbour office' });
+  }
 }
 
 /** What a library looks like after four years: papers twice, one in the wrong place, some thrown away. */

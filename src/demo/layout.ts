@@ -1,3 +1,4 @@
+import type { ReadyFolder } from '@/core/filing/readyPlans';
 import type { Chance } from './random';
 
 /** The series and dossiers of the demo library, as data. */
@@ -121,3 +122,24 @@ export const governing: readonly (DossierPlan & { readonly papers: readonly stri
 ];
 
 export const filingYears = [2023, 2024, 2025, 2026] as const;
+
+/** The plans of the series whose dossiers are all laid out alike. */
+export const filingPlans: readonly { readonly series: string; readonly folders: readonly ReadyFolder[] }[] = [
+  { series: 'Board & committees', folders: [{ timing: 'meeting', pattern: '{meeting:d MMM} meeting' }] },
+  {
+    series: 'Berth tenants',
+    folders: [
+      { timing: 'once', pattern: 'Lease' },
+      { timing: 'once', pattern: 'Insurance' },
+    ],
+  },
+  {
+    series: 'Works',
+    folders: [
+      { timing: 'once', pattern: 'Contract' },
+      { timing: 'once', pattern: 'Cost' },
+      { timing: 'once', pattern: 'Progress' },
+      { timing: 'once', pattern: 'Photographs' },
+    ],
+  },
+];

@@ -44,6 +44,7 @@ import { crossFile, forecastFiling, leavePlace } from './documents/crossFile';
 import { docketOf } from './documents/docket';
 import { disposedPapers, latelyChanged, papersByIds } from './documents/ledger';
 import { reorderPapers } from './documents/reorder';
+import { checkDossiers, makeDossiers } from './filing/dossiers';
 import { makeMeetings, meetingsOf, removeMeeting } from './filing/meetings';
 import { forecastPlan, planOf, setPlan } from './filing/plans';
 import { journalOf } from './journal/read';
@@ -113,6 +114,8 @@ export const operations: {
   'door.list': listDoor,
   'dossier.create': createDossier,
   'dossier.setReference': setReference,
+  'dossiers.check': checkDossiers,
+  'dossiers.make': makeDossiers,
   find,
   'folder.create': createFolder,
   'folder.setMeeting': setMeeting,

@@ -30,6 +30,15 @@ async function toMeeting(): Promise<void> {
   await browser.get('heading', /Jul meeting/u);
 }
 
+async function makeOutsideLink(): Promise<void> {
+  await tabTo('Suppliers');
+  await browser.click('button', 'Only here');
+  await browser.click('button', 'View');
+  await browser.click('menuitem', 'Outside link to this view…');
+  await browser.click('button', 'Make the link');
+  await browser.get('textbox', 'Link');
+}
+
 /** Each picture: what to do to see it. Any act it begins is left before the next. */
 const pictures: Readonly<Record<string, () => Promise<void>>> = {
   desk: async () => {
@@ -37,6 +46,19 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.seesText('Changed lately');
   },
   series: () => tabTo('Berth tenants'),
+  'filing-plan': async () => {
+    await tabTo('Berth tenants');
+    await browser.click('button', 'This place');
+    await browser.click('menuitem', 'Filing plan…');
+    await browser.seesText('dossiers are as the plan says');
+  },
+  'outside-links': async () => {
+    await browser.goTo(`${base}/links`);
+    await browser.get('heading', 'Outside links');
+    if ((await browser.text()).includes('None yet')) await makeOutsideLink();
+    await browser.goTo(`${base}/links`);
+    await browser.get('region', 'Open');
+  },
   ledger: async () => {
     await toMeeting();
     await browser.driver.findElement(By.css('[role=grid]')).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, ' ');

@@ -130,6 +130,8 @@ const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } = {
   'door.list': () => ({ before: null }),
   'dossier.create': ({ series }) => ({ seriesId: series, name: 'Mine', reference: null }),
   'dossier.setReference': ({ other }) => ({ placeId: other, reference: 'X-1', revision: 0 }),
+  'dossiers.check': ({ series }) => ({ seriesId: series, text: 'Mine' }),
+  'dossiers.make': ({ series }) => ({ seriesId: series, text: 'Mine', onlyGood: true }),
   find: () => ({ words: 'secret' }),
   'folder.create': ({ place }) => ({ parentId: place, name: 'Mine' }),
   'folder.setMeeting': ({ place }) => ({ placeId: place, meetingDay: '2026-07-14', revision: 0 }),

@@ -4,6 +4,7 @@ import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/access/actor';
 import { db } from '@/server/db/client';
 import { document, place } from '@/server/db/schema';
+import { checkDossiers, makeDossiers } from '@/server/filing/dossiers';
 import { makeMeetings, meetingsOf, removeMeeting } from '@/server/filing/meetings';
 import { forecastPlan, planOf, setPlan } from '@/server/filing/plans';
 import { journalOf } from '@/server/journal/read';
@@ -57,6 +58,53 @@ beforeAll(async () => {
   await open(keeper, series, officer, 'officer');
 });
 afterAll(dropLibrary);
+
+describe('dossiers from a pasted list', () => {
+  const seriesOf = async (name: string) => (await createSeries(keeper, { name, referencePattern: 'S-###' })).id;
+
+  it('are made in one act, all or only the good, each with its years and planned folders', async () => {
+    const seriesId = await seriesOf('Suppliers');
+    await setPlan(keeper, { seriesId, folders: [planned(accounts, 'year', 'Invoices')], revision: 0 });
+    const text = 'name\treference\nTimber\t\nFuel\tS-009\nTIMBER\t\nRope\t';
+    expect((await checkDossiers(keeper, { seriesId, text })).map((line) => line.wrong === null)).toEqual([
+      true,
+      true,
+      false,
+      true,
+    ]);
+    expect(await refusedAs(makeDossiers(keeper, { seriesId, text, onlyGood: false }))).toBe('invalid');
+    expect(await db().$count(place, eq(place.parentId, seriesId))).toBe(0);
+    expect(await makeDossiers(keeper, { seriesId, text, onlyGood: true })).toEqual({ made: 3, folders: 3 });
+    const made = await db()
+      .select({ id: place.id, name: place.name, reference: place.reference })
+      .from(place)
+      .where(eq(place.parentId, seriesId))
+      .orderBy(place.position);
+    expect(made.map((row) => `${row.reference} ${row.name}`)).toEqual(['S-010 Timber', 'S-009 Fuel', 'S-011 Rope']);
+    expect(await paths(made[0]?.id ?? '')).toEqual(['2026–27 / Invoices']);
+    expect(await refusedAs(checkDossiers(officer, { seriesId, text }))).toBe('not-found');
+  });
+
+  it('two thousand with thirty bad lines are reported line by line, and made at once', async () => {
+    const seriesId = await seriesOf('Clients');
+    const rows = Array.from({ length: 2000 }, (_each, at) => (at % 67 === 5 ? '\tS-1' : `Client ${at}\t`));
+    const text = rows.join('\n');
+    const lines = await checkDossiers(keeper, { seriesId, text });
+    expect(lines.filter((line) => line.wrong !== null)).toHaveLength(30);
+    expect((await makeDossiers(keeper, { seriesId, text, onlyGood: true })).made).toBe(1970);
+    const taken = await db().select({ reference: place.reference }).from(place).where(eq(place.parentId, seriesId));
+    expect(new Set(taken.map((row) => row.reference)).size).toBe(1970);
+  });
+
+  it('by two people at once get different references', async () => {
+    const seriesId = await seriesOf('Projects');
+    await Promise.all(
+      ['A', 'B'].map((name) => makeDossiers(keeper, { seriesId, text: `${name}1\n${name}2`, onlyGood: true })),
+    );
+    const taken = await db().select({ reference: place.reference }).from(place).where(eq(place.parentId, seriesId));
+    expect(taken.map((row) => row.reference).sort()).toEqual(['S-001', 'S-002', 'S-003', 'S-004']);
+  });
+});
 
 describe('the filing plan of a series', () => {
   it('is said before and made in one act, in every dossier; a second time it finds nothing to do', async () => {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { act, ask } from '../contract/operation';
 import { nameSchema } from '../places/name';
+import type { DossierLine } from './dossierRows';
 import { planTimings } from './namePattern';
 import { maxPlanned, type PlannedFolder } from './plan';
 
@@ -18,6 +19,8 @@ const folders = z
     }),
   )
   .max(maxPlanned, `A plan has at most ${maxPlanned} folders.`);
+
+const pasted = z.string().max(1_000_000, 'A list of at most a million letters fits.');
 
 /** What a plan would change in one dossier, in names. */
 export interface PlanLine {
@@ -56,6 +59,10 @@ export const filingContract = {
   'plan.of': ask<PlanOf>()(z.object({ seriesId: id })),
   'plan.forecast': ask<PlanForecast>()(z.object({ seriesId: id, folders })),
   'plan.set': act<PlanForecast & { revision: number }>()(z.object({ seriesId: id, folders, revision })),
+  'dossiers.check': ask<readonly DossierLine[]>()(z.object({ seriesId: id, text: pasted })),
+  'dossiers.make': act<{ made: number; folders: number }>()(
+    z.object({ seriesId: id, text: pasted, onlyGood: z.boolean() }),
+  ),
   'meetings.of': ask<readonly MeetingRow[]>()(z.object({ dossierId: id })),
   'meetings.make': act<{ made: number; folders: number }>()(
     z.object({

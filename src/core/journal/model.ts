@@ -8,6 +8,7 @@ export const journalActs = {
   'plan.set': 'changed the filing plan of “{name}”: {made} folders made, {renamed} renamed, {removed} removed',
   'meetings.made': 'made {count} of “{name}”, the first on {first}',
   'meeting.removed': 'took the meeting “{title}” of {day} out of “{name}”',
+  'dossiers.created': 'made {count} in “{name}”, with {folders} folders of the plan',
   'dossier.created': 'made the dossier “{name}”',
   'dossier.referenceSet': 'changed the reference of “{name}” from {from} to {to}',
   'folder.created': 'made the folder “{name}”',

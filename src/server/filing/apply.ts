@@ -7,7 +7,7 @@ import { recomputeScopes } from '../access/scopes';
 import { recomputeGiven } from '../columns/given';
 import type { Tx } from '../db/client';
 import { place } from '../db/schema';
-import { insertFolders, type NewFolder } from '../places/insertMany';
+import { insertPlaces, type NewPlace } from '../places/insertMany';
 import type { Arranged } from './read';
 
 /**
@@ -31,7 +31,7 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
   const leaving = arranged.flatMap(({ difference }) => difference.leave.map((folder) => folder.id));
   if (leaving.length > 0)
     await tx.update(place).set({ plannedKey: null, plannedName: null }).where(inArray(place.id, leaving));
-  const added: NewFolder[] = [];
+  const added: NewPlace[] = [];
   let moved = false;
   for (const dossier of arranged) {
     const { difference } = dossier;
@@ -90,10 +90,10 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
       names.set(parentId, beside.add(nameKey(name)));
       const id = crypto.randomUUID();
       ids.set(wanted.key, id);
-      added.push({ id, parentId, name, meetingDay: wanted.meetingDay, plannedKey: wanted.key });
+      added.push({ id, parentId, kind: 'folder', name, meetingDay: wanted.meetingDay, plannedKey: wanted.key });
     }
   }
-  await insertFolders(tx, actor, added);
+  await insertPlaces(tx, actor, added);
   if (moved) await recomputeScopes(tx, rootId);
   await recomputeGiven(tx, rootId);
 }

@@ -1,7 +1,7 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import type { PlanForecast, PlanLine, PlanOf } from '@/core/filing/contract';
-import { checkPlan, type FilingPlan } from '@/core/filing/plan';
+import { checkPlan } from '@/core/filing/plan';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { perform } from '../act';
@@ -61,20 +61,20 @@ export async function setPlan(actor: Actor, input: ReadInputOf<'plan.set'>): Pro
   });
 }
 
-/** Brings one dossier, or all of a series, into step with the plan as it stands: a new dossier, a new year, a new meeting. */
+/** Brings some dossiers, or all of a series, into step with the plan as it stands: a new dossier, a new year, a new meeting. */
 export async function keepToPlan(
   tx: Tx,
   actor: Actor,
   seriesId: string,
-  dossierId: string | null,
-  plan?: FilingPlan,
+  dossierIds: readonly string[] | null,
 ): Promise<number> {
   const arranged = await arrange(
     tx,
-    plan ?? (await planOfSeries(tx, seriesId)),
-    dossierId === null ? dossiersOf(seriesId) : sql`${place.id} = ${dossierId}::uuid`,
+    await planOfSeries(tx, seriesId),
+    dossierIds === null ? dossiersOf(seriesId) : sql`${place.id} = any(${sql.param([...dossierIds])}::uuid[])`,
   );
-  await applyPlan(tx, actor, dossierId ?? seriesId, arranged);
+  const [only, ...others] = dossierIds ?? [];
+  await applyPlan(tx, actor, only !== undefined && others.length === 0 ? only : seriesId, arranged);
   return arranged.reduce((sum, { difference }) => sum + difference.add.length, 0);
 }
 

@@ -13,6 +13,7 @@ import { db, type Tx } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
 import { keepToPlan } from '../filing/plans';
 import { recomputeGiven } from '../columns/given';
+import { insertPlaces } from './insertMany';
 import { placeRow } from './rows';
 import { now } from '../clock';
 
@@ -112,7 +113,7 @@ export async function createDossier(actor: Actor, input: ReadInputOf<'dossier.cr
       typed === '' ? await nextIn(tx, series.id, series.referencePattern) : orRefuse(readReference(typed));
     const id = await insertPlace(tx, actor, series, { kind: 'dossier', name: input.name, reference });
     await addYears(tx, actor, id);
-    await keepToPlan(tx, actor, series.id, id);
+    await keepToPlan(tx, actor, series.id, [id]);
     return {
       entry: { act: 'dossier.created', subjects: [id, series.id], detail: { name: input.name, reference } },
       result: await placeRow(tx, actor, id),
@@ -143,9 +144,18 @@ export async function openYear(actor: Actor, { startYear }: { startYear: number 
     const [rule] = await tx.select({ startMonth: library.yearStartMonth }).from(library);
     const label = filingYearLabel(startYear, rule?.startMonth ?? 1);
     const dossiers = await tx.select().from(place).where(eq(place.kind, 'dossier'));
-    for (const dossier of dossiers) {
-      await insertPlace(tx, actor, dossier, { kind: 'year', name: label, filingYear: startYear });
-    }
+    const made = dossiers.map(({ id }) => ({
+      id: crypto.randomUUID(),
+      parentId: id,
+      kind: 'year' as const,
+      name: label,
+      filingYear: startYear,
+      meetingDay: null,
+      plannedKey: null,
+    }));
+    await insertPlaces(tx, actor, made);
+    const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
+    if (root) await recomputeGiven(tx, root.id);
     for (const seriesId of new Set(dossiers.flatMap((dossier) => dossier.parentId ?? [])))
       await keepToPlan(tx, actor, seriesId, null);
     return {

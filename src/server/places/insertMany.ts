@@ -7,11 +7,15 @@ import { now } from '../clock';
 import type { Tx } from '../db/client';
 import { place } from '../db/schema';
 
-/** A folder to be made, in a place that is there or in one of those made before it. */
-export interface NewFolder {
+/** A place to be made, in one that is there or in one of those made before it. */
+export interface NewPlace {
   readonly id: string;
   readonly parentId: string;
+  readonly kind: 'dossier' | 'year' | 'folder';
   readonly name: string;
+  readonly reference?: string | null;
+  /** Its own; left out where it has its parent's. */
+  readonly filingYear?: number;
   readonly meetingDay: string | null;
   readonly plannedKey: string | null;
 }
@@ -19,13 +23,13 @@ export interface NewFolder {
 const rowsAtOnce = 1000;
 
 /**
- * Makes many folders, each last in its place, in as few statements as there are thousands of them. They start with their
+ * Makes many places, each last in its place, in as few statements as there are thousands of them. They start with their
  * parents' scopes; what they give is worked out by whoever calls this, once for all.
  */
-export async function insertFolders(tx: Tx, actor: Actor, folders: readonly NewFolder[]): Promise<void> {
-  if (folders.length === 0) return;
-  const fresh = new Set(folders.map((folder) => folder.id));
-  const outer = [...new Set(folders.map((folder) => folder.parentId).filter((id) => !fresh.has(id)))];
+export async function insertPlaces(tx: Tx, actor: Actor, places: readonly NewPlace[]): Promise<void> {
+  if (places.length === 0) return;
+  const fresh = new Set(places.map((each) => each.id));
+  const outer = [...new Set(places.map((each) => each.parentId).filter((id) => !fresh.has(id)))];
   const parents = new Map(
     (
       await tx
@@ -41,31 +45,32 @@ export async function insertFolders(tx: Tx, actor: Actor, folders: readonly NewF
     .groupBy(place.parentId);
   const positions = new Map(lasts.map((row) => [row.parentId ?? '', row.position ?? 0]));
   const at = now();
-  const rows = folders.map((folder) => {
-    const parent = parents.get(folder.parentId);
-    if (!parent) throw new Error(`The place ${folder.parentId} is made after what is to stand in it`);
+  const rows = places.map((each) => {
+    const parent = parents.get(each.parentId);
+    if (!parent) throw new Error(`The place ${each.parentId} is made after what is to stand in it`);
     if (parent.lineage.length > maxDepth)
       refuse('invalid', `Folders go ${maxDepth} steps deep at most. Nothing was made.`);
-    const position = (positions.get(folder.parentId) ?? 0) + 1;
-    positions.set(folder.parentId, position);
+    const position = (positions.get(each.parentId) ?? 0) + 1;
+    positions.set(each.parentId, position);
     const made = {
-      id: folder.id,
-      lineage: [...parent.lineage, folder.id],
-      filingYear: parent.filingYear,
+      id: each.id,
+      lineage: [...parent.lineage, each.id],
+      filingYear: each.filingYear ?? parent.filingYear,
       scopeId: parent.scopeId,
     };
-    parents.set(folder.id, made);
+    parents.set(each.id, made);
     return {
       ...made,
-      parentId: folder.parentId,
-      kind: 'folder' as const,
-      name: folder.name,
-      nameKey: nameKey(folder.name),
-      searchKey: searchKey(folder.name),
+      parentId: each.parentId,
+      kind: each.kind,
+      reference: each.reference ?? null,
+      name: each.name,
+      nameKey: nameKey(each.name),
+      searchKey: searchKey(`${each.reference ?? ''} ${each.name}`),
       position,
-      meetingDay: folder.meetingDay,
-      plannedKey: folder.plannedKey,
-      plannedName: folder.plannedKey === null ? null : folder.name,
+      meetingDay: each.meetingDay,
+      plannedKey: each.plannedKey,
+      plannedName: each.plannedKey === null ? null : each.name,
       createdAt: at,
       createdBy: actor.personId,
     };

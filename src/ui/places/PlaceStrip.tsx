@@ -11,6 +11,7 @@ import { mayHold, type PlacePage } from '@/core/places/model';
 import { AccessSheetDialog } from '../access/AccessSheetDialog';
 import { GivenDialog } from '../columns/GivenDialog';
 import { TableDialog } from '../columns/TableDialog';
+import { DossiersDialog } from '../filing/DossiersDialog';
 import { MeetingsDialog } from '../filing/MeetingsDialog';
 import { Button } from '../kit/button';
 import { Menu, type MenuAct } from '../kit/menu';
@@ -44,9 +45,9 @@ export function PlaceStrip({
   const { me } = useSurroundings();
   const router = useRouter();
   const { offer } = useUploads();
-  const [dialog, setDialog] = useState<PlaceDialogKind | 'access' | 'given' | 'table' | 'still' | 'meetings' | null>(
-    null,
-  );
+  const [dialog, setDialog] = useState<
+    PlaceDialogKind | 'access' | 'given' | 'table' | 'still' | 'meetings' | 'dossiers' | null
+  >(null);
   const { place } = page;
   const may = new Set(page.capabilities);
   const isYear = place.kind === 'year';
@@ -56,7 +57,10 @@ export function PlaceStrip({
   });
   const news: MenuAct[] = [
     ...(may.has('manage') && mayHold(place.kind, 'dossier')
-      ? [{ label: 'Dossier…', act: () => setDialog('dossier') }]
+      ? [
+          { label: 'Dossier…', act: () => setDialog('dossier') },
+          { label: 'Several dossiers…', act: () => setDialog('dossiers') },
+        ]
       : []),
     ...(may.has('amend') && mayHold(place.kind, 'folder')
       ? [{ label: 'Folder…', act: () => setDialog('folder') }]
@@ -150,6 +154,7 @@ export function PlaceStrip({
           ))}
         </p>
       )}
+      {dialog === 'dossiers' && <DossiersDialog series={place} onClose={() => setDialog(null)} />}
       {dialog === 'meetings' && (
         <MeetingsDialog dossier={place} mayChange={may.has('amend')} onClose={() => setDialog(null)} />
       )}
@@ -163,6 +168,7 @@ export function PlaceStrip({
         dialog !== 'given' &&
         dialog !== 'still' &&
         dialog !== 'meetings' &&
+        dialog !== 'dossiers' &&
         dialog !== 'table' && <PlaceDialogs kind={dialog} page={page} onClose={() => setDialog(null)} />
       )}
     </div>

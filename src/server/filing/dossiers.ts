@@ -1,0 +1,82 @@
+import { eq } from 'drizzle-orm';
+import { planDossiers, type DossierLine } from '@/core/filing/dossierRows';
+import { filingYearLabel, filingYearOf } from '@/core/filing/filingYear';
+import { readPattern } from '@/core/filing/reference';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { orRefuse, refuse } from '@/core/errors/refusal';
+import { counted } from '@/core/text/measure';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { placeFor } from '../access/held';
+import { now } from '../clock';
+import { recomputeGiven } from '../columns/given';
+import { db, type Reader } from '../db/client';
+import { filingYear, library, place } from '../db/schema';
+import { insertPlaces, type NewPlace } from '../places/insertMany';
+import { keepToPlan } from './plans';
+
+async function linesFor(reader: Reader, actor: Actor, { seriesId, text }: { seriesId: string; text: string }) {
+  const series = await placeFor(reader, actor, seriesId, 'manage');
+  if (series.kind !== 'series') refuse('invalid', 'Dossiers stand in a series.');
+  const [rule] = await reader.select({ startMonth: library.yearStartMonth, timeZone: library.timeZone }).from(library);
+  if (!rule) throw new Error('The library has no settings');
+  const there = await reader
+    .select({ nameKey: place.nameKey, reference: place.reference })
+    .from(place)
+    .where(eq(place.parentId, series.id));
+  const pattern =
+    series.referencePattern === null ? null : orRefuse(readPattern(series.referencePattern, filingYearOf(now(), rule)));
+  const lines = planDossiers(text, {
+    nameKeys: new Set(there.map((row) => row.nameKey)),
+    references: there.flatMap((row) => row.reference ?? []),
+    pattern,
+  });
+  return { series, rule, lines };
+}
+
+/** What a pasted list of dossiers would make, line by line. */
+export async function checkDossiers(actor: Actor, input: ReadInputOf<'dossiers.check'>): Promise<DossierLine[]> {
+  return (await linesFor(db(), actor, input)).lines;
+}
+
+/** Makes the dossiers of a pasted list, with their years and planned folders, in one act: all, or only the good lines. */
+export async function makeDossiers(
+  actor: Actor,
+  input: ReadInputOf<'dossiers.make'>,
+): Promise<OutputOf<'dossiers.make'>> {
+  return perform(actor, async (tx) => {
+    // Held until the end, so that two people at once get different numbers.
+    await tx.select({ id: place.id }).from(place).where(eq(place.id, input.seriesId)).for('update');
+    const { series, rule, lines } = await linesFor(tx, actor, input);
+    const good = lines.filter((line) => line.wrong === null);
+    if (!input.onlyGood && good.length < lines.length)
+      refuse(
+        'invalid',
+        `${counted(lines.length - good.length, 'line')} cannot be made as they stand. Nothing was made.`,
+      );
+    if (good.length === 0) refuse('invalid', 'No line makes a dossier. Nothing was made.');
+    const years = await tx.select().from(filingYear).orderBy(filingYear.startYear);
+    const made = good.map((line) => ({ ...line, id: crypto.randomUUID() }));
+    const places = made.flatMap(({ id, name, reference }): NewPlace[] => [
+      { id, parentId: series.id, kind: 'dossier', name, reference, meetingDay: null, plannedKey: null },
+      ...years.map(({ startYear }) => ({
+        id: crypto.randomUUID(),
+        parentId: id,
+        kind: 'year' as const,
+        name: filingYearLabel(startYear, rule.startMonth),
+        filingYear: startYear,
+        meetingDay: null,
+        plannedKey: null,
+      })),
+    ]);
+    await insertPlaces(tx, actor, places);
+    const ids = made.map((each) => each.id);
+    const folders = await keepToPlan(tx, actor, series.id, ids);
+    await recomputeGiven(tx, series.id);
+    const detail = { name: series.name, count: counted(made.length, 'dossier'), folders };
+    return {
+      entry: { act: 'dossiers.created', subjects: [series.id], detail },
+      result: { made: made.length, folders },
+    };
+  });
+}
