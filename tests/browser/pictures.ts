@@ -43,7 +43,7 @@ async function makeOutsideLink(): Promise<void> {
 const pictures: Readonly<Record<string, () => Promise<void>>> = {
   desk: async () => {
     await browser.goTo(`${base}/desk`);
-    await browser.seesText('Changed lately');
+    await browser.seesText('Passed on by me');
   },
   series: () => tabTo('Berth tenants'),
   'filing-plan': async () => {
