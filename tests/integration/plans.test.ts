@@ -11,6 +11,7 @@ import { journalOf } from '@/server/journal/read';
 import { renamePlace } from '@/server/places/amend';
 import { createDossier, createFolder, createSeries, openYear } from '@/server/places/create';
 import { setStandstill } from '@/server/access/standstill';
+import { placeOn, say } from '../sheets';
 import { dropLibrary, freshLibrary, newcomer, open, refusedAs } from '../library';
 
 let keeper: Actor;
@@ -118,7 +119,7 @@ describe('the filing plan of a series', () => {
       leave: 0,
     });
     const [line] = await journalOf(keeper, { subject: 'place', id: series, before: null });
-    expect(line?.words).toBe('changed the filing plan of “Tenants”: 4 folders made, 0 renamed, 0 removed');
+    expect(line?.words).toBe('changed the filing plan of “Tenants”');
   });
 
   it('is kept by who manages the series; others see it; two at once do not both win', async () => {
@@ -215,6 +216,33 @@ describe('the filing plan of a series', () => {
       leave: 0,
       closed: 0,
     });
+  });
+
+  it('of a manager reaches no dossier that is kept from them, and tells nothing of it', async () => {
+    const manager = await newcomer(keeper, 'Man Ager');
+    const seriesId = (await createSeries(keeper, { name: 'Cases', referencePattern: null })).id;
+    await say(keeper, placeOn(seriesId), [{ who: manager, gives: ['manage'] }]);
+    const seen = await createDossier(keeper, { seriesId, name: 'Open case', reference: null });
+    const kept = await createDossier(keeper, { seriesId, name: 'Secret case', reference: null });
+    const folders = [planned(lease, 'once', 'Letters'), planned(old, 'once', 'Old', lease)];
+    await setPlan(keeper, { seriesId, folders, revision: 0 });
+    await say(keeper, placeOn(kept.id), [], false);
+    const [inside] = await db()
+      .select({ id: place.id })
+      .from(place)
+      .where(and(eq(place.parentId, seen.id), eq(place.name, 'Letters')));
+    await say(keeper, placeOn(inside?.id ?? ''), [], false);
+    const next = folders.map((folder) => ({ ...folder, pattern: `${folder.pattern} and notes` }));
+    const told = await forecastPlan(manager, { seriesId, folders: next });
+    expect(told).toEqual({
+      dossiers: 1,
+      counts: { add: 0, adopt: 0, rename: 0, move: 0, remove: 0, leave: 0, closed: 0 },
+      lines: [],
+    });
+    expect((await planOf(manager, { seriesId })).dossiers).toBe(1);
+    await setPlan(manager, { seriesId, folders: next, revision: 1 });
+    for (const id of [seen.id, kept.id]) expect(await paths(id)).toEqual(['Letters', 'Letters / Old']);
+    expect((await forecastPlan(keeper, { seriesId, folders: next })).counts.rename).toBe(4);
   });
 
   it('leaves what is closed as it is', async () => {

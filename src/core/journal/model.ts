@@ -5,7 +5,7 @@ export const journalActs = {
   'year.opened': 'opened filing year {label}',
   'series.created': 'made the series “{name}”',
   'series.patternSet': 'set the reference pattern of “{name}” to {pattern}',
-  'plan.set': 'changed the filing plan of “{name}”: {made} folders made, {renamed} renamed, {removed} removed',
+  'plan.set': 'changed the filing plan of “{name}”',
   'meetings.made': 'made {count} of “{name}”, the first on {first}',
   'meeting.removed': 'took the meeting “{title}” of {day} out of “{name}”',
   'dossiers.created': 'made {count} in “{name}”, with {folders} folders of the plan',

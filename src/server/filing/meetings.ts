@@ -43,7 +43,7 @@ export async function makeMeetings(
     const { title, venue } = input;
     const days = [...new Set(input.days)].sort();
     await tx.insert(meeting).values(days.map((day) => ({ dossierId: dossier.id, day, title, venue })));
-    const folders = await keepToPlan(tx, actor, dossier.seriesId, [dossier.id]);
+    const folders = await keepToPlan(tx, actor, dossier.seriesId, [dossier.id], 'amend');
     const detail = { name: dossier.name, count: counted(days.length, 'meeting'), first: days[0] ?? '' };
     return {
       entry: { act: 'meetings.made', subjects: [dossier.id], detail },
@@ -63,7 +63,7 @@ export async function removeMeeting(actor: Actor, input: ReadInputOf<'meeting.re
       .where(and(eq(meeting.id, found.id), eq(meeting.revision, input.revision)))
       .returning();
     if (gone.length === 0) refuse('conflict');
-    await keepToPlan(tx, actor, dossier.seriesId, [dossier.id]);
+    await keepToPlan(tx, actor, dossier.seriesId, [dossier.id], 'amend');
     const detail = { name: dossier.name, day: found.day, title: found.title };
     return { entry: { act: 'meeting.removed', subjects: [dossier.id], detail }, result: null };
   });

@@ -7,6 +7,7 @@ import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
+import { placeIsKnown } from '../access/visible';
 import { db, type Reader, type Tx } from '../db/client';
 import { filingPlan, place } from '../db/schema';
 import { applyPlan } from './apply';
@@ -21,7 +22,7 @@ const dossiersOf = (seriesId: string) => sql`${place.parentId} = ${seriesId}::uu
 export async function planOf(actor: Actor, { seriesId }: ReadInputOf<'plan.of'>): Promise<PlanOf> {
   const series = await seriesFor(db(), actor, seriesId, 'see');
   const { folders, revision } = await planOfSeries(db(), seriesId);
-  const dossiers = await db().$count(place, and(eq(place.kind, 'dossier'), dossiersOf(seriesId)));
+  const dossiers = await db().$count(place, and(eq(place.kind, 'dossier'), dossiersOf(seriesId), placeIsKnown(actor)));
   return { folders, revision, mayChange: has(series.held, 'manage'), dossiers };
 }
 
@@ -35,7 +36,7 @@ async function seriesFor(reader: Reader, actor: Actor, seriesId: string, capabil
 export async function forecastPlan(actor: Actor, input: ReadInputOf<'plan.forecast'>): Promise<PlanForecast> {
   await seriesFor(db(), actor, input.seriesId, 'manage');
   const plan = orRefuse(checkPlan(input));
-  return told(await arrange(db(), plan, dossiersOf(input.seriesId)));
+  return told(await arrange(db(), actor, 'manage', plan, dossiersOf(input.seriesId)));
 }
 
 /** Saves the plan of a series, and makes all its dossiers what it says, in one act. */
@@ -52,11 +53,11 @@ export async function setPlan(actor: Actor, input: ReadInputOf<'plan.set'>): Pro
       .insert(filingPlan)
       .values({ seriesId: series.id, folders: plan.folders, revision })
       .onConflictDoUpdate({ target: filingPlan.seriesId, set: { folders: plan.folders, revision } });
-    const arranged = await arrange(tx, plan, dossiersOf(series.id));
+    const arranged = await arrange(tx, actor, 'manage', plan, dossiersOf(series.id));
     await applyPlan(tx, actor, series.id, arranged);
     const forecast = told(arranged);
-    const { add, rename, remove } = forecast.counts;
-    const detail = { name: series.name, folders: plan.folders.length, made: add, renamed: rename, removed: remove };
+    // How much was made is not told: some of it may lie where readers of the series may not look.
+    const detail = { name: series.name };
     return { entry: { act: 'plan.set', subjects: [series.id], detail }, result: { ...forecast, revision } };
   });
 }
@@ -67,9 +68,12 @@ export async function keepToPlan(
   actor: Actor,
   seriesId: string,
   dossierIds: readonly string[] | null,
+  capability: 'amend' | 'manage' = 'manage',
 ): Promise<number> {
   const arranged = await arrange(
     tx,
+    actor,
+    capability,
     await planOfSeries(tx, seriesId),
     dossierIds === null ? dossiersOf(seriesId) : sql`${place.id} = any(${sql.param([...dossierIds])}::uuid[])`,
   );

@@ -3,6 +3,8 @@ import { expandPlan, type PlannedDossier, type WantedFolder } from '@/core/filin
 import { filingYearLabel, filingYearOf } from '@/core/filing/filingYear';
 import type { FilingPlan } from '@/core/filing/plan';
 import { planDifference, type PlanDifference, type RealFolder } from '@/core/filing/planDifference';
+import type { Actor } from '../access/actor';
+import { placeAllows } from '../access/visible';
 import type { Reader } from '../db/client';
 import { document, filing, filingPlan, filingYear, library, meeting, place } from '../db/schema';
 
@@ -21,22 +23,35 @@ export async function planOfSeries(reader: Reader, seriesId: string): Promise<Fi
   return { folders: row?.folders ?? [], revision: row?.revision ?? 0 };
 }
 
-/** Some dossiers of a series as a plan would have them. `which` speaks of `place`, the dossiers. */
-export async function arrange(reader: Reader, plan: FilingPlan, which: ReturnType<typeof sql>): Promise<Arranged[]> {
+/**
+ * Some dossiers of a series as a plan would have them: those in which the actor has a capability. `which` speaks of `place`,
+ * the dossiers. Folders in which they have it not stand still, as closed ones do, and nothing is told of them.
+ */
+export async function arrange(
+  reader: Reader,
+  actor: Actor,
+  capability: 'amend' | 'manage',
+  plan: FilingPlan,
+  which: ReturnType<typeof sql>,
+): Promise<Arranged[]> {
   const dossiers = await reader
     .select({ id: place.id, name: place.name, reference: place.reference, still: sql<boolean>`(select ${stillHere})` })
     .from(place)
-    .where(and(eq(place.kind, 'dossier'), which))
+    .where(and(eq(place.kind, 'dossier'), which, placeAllows(actor, capability)))
     .orderBy(place.position, place.id);
   if (dossiers.length === 0) return [];
   const ids = dossiers.map((each) => each.id);
   const [rule] = await reader.select({ startMonth: library.yearStartMonth, timeZone: library.timeZone }).from(library);
   if (!rule) throw new Error('The library has no settings');
   const kept = (await reader.select().from(filingYear).orderBy(filingYear.startYear)).map((row) => row.startYear);
-  const folders = await foldersOf(reader, ids);
+  const folders = await foldersOf(reader, ids, placeAllows(actor, capability));
   const meetings = await meetingsOf(reader, ids, rule);
   return dossiers.map(({ id, name, reference, still }) => {
-    const mine = folders.get(id) ?? { years: new Map<number, { id: string; still: boolean }>(), real: [] };
+    const mine = folders.get(id) ?? {
+      years: new Map<number, { id: string; still: boolean }>(),
+      real: [],
+      barred: new Set<string>(),
+    };
     const dossier: PlannedDossier = {
       name,
       reference,
@@ -51,9 +66,19 @@ export async function arrange(reader: Reader, plan: FilingPlan, which: ReturnTyp
       name,
       yearPlaces: new Map([...mine.years].map(([startYear, year]) => [startYear, year.id])),
       wanted,
-      difference: planDifference(wanted, still ? [] : mine.real),
+      difference: untold(planDifference(wanted, still ? [] : mine.real), mine.barred),
     };
   });
+}
+
+/** A difference that says nothing of folders that are kept from the actor, nor of what would stand in them. */
+function untold(difference: PlanDifference, barred: ReadonlySet<string>): PlanDifference {
+  const kept = new Set(barred);
+  const closed = difference.closed.filter((each) => {
+    if (each.parentKey !== null && kept.has(each.parentKey)) kept.add(each.key);
+    return !kept.has(each.key);
+  });
+  return { ...difference, closed };
 }
 
 /** Whether a place, or one above it, is closed or locked. */
@@ -63,10 +88,16 @@ const stillHere = sql<boolean>`exists (select from ${place} as above
 interface Held {
   readonly years: Map<number, { id: string; still: boolean }>;
   readonly real: RealFolder[];
+  /** Keys of the plan's folders that are kept from the actor. */
+  readonly barred: Set<string>;
 }
 
 /** Year places and folders of some dossiers, by dossier. */
-async function foldersOf(reader: Reader, dossierIds: readonly string[]): Promise<Map<string, Held>> {
+async function foldersOf(
+  reader: Reader,
+  dossierIds: readonly string[],
+  allowed: ReturnType<typeof sql>,
+): Promise<Map<string, Held>> {
   const rows = await reader.execute<{
     id: string;
     dossier: string;
@@ -78,9 +109,11 @@ async function foldersOf(reader: Reader, dossierIds: readonly string[]): Promise
     planned_name: string | null;
     holds: boolean;
     still: boolean;
+    barred: boolean;
   }>(sql`
     with inside as (
-      select id, lineage, parent_id, kind, filing_year, name, planned_key, planned_name, closed or locked as still
+      select id, lineage, parent_id, kind, filing_year, name, planned_key, planned_name, closed or locked as still,
+        not ${allowed} as barred
       from ${place} where lineage[3] = any(${sql.param(dossierIds)}::uuid[]) and kind in ('year', 'folder')
     ), full_places as (
       select home_id as id from ${document} where home_id in (select id from inside)
@@ -89,13 +122,14 @@ async function foldersOf(reader: Reader, dossierIds: readonly string[]): Promise
     select inside.id, inside.lineage[3] as dossier, inside.parent_id as parent, inside.kind, inside.filing_year as year,
       inside.name::text, inside.planned_key as key, inside.planned_name,
       inside.id in (select id from full_places) as holds,
-      inside.lineage && array(select id from stopped) as still
+      inside.barred or inside.lineage && array(select id from stopped) as still, inside.barred
     from inside order by array_length(inside.lineage, 1)`);
-  const held = new Map<string, Held>(dossierIds.map((id) => [id, { years: new Map(), real: [] }]));
+  const held = new Map<string, Held>(dossierIds.map((id) => [id, { years: new Map(), real: [], barred: new Set() }]));
   const folderIds = new Set(rows.rows.filter((row) => row.kind === 'folder').map((row) => row.id));
   for (const row of rows.rows) {
     const mine = held.get(row.dossier);
     if (!mine) continue;
+    if (row.barred && row.key !== null) mine.barred.add(row.key);
     if (row.kind === 'year') mine.years.set(row.year ?? 0, { id: row.id, still: row.still });
     else
       mine.real.push({
