@@ -18,11 +18,14 @@ import { day, type Cast } from './randomAccess';
 // Node 20's V8 ends the process now and then when it gives up code into which it had inlined a call of WebAssembly.
 setFlagsFromString('--no-turbo-inline-js-wasm-calls');
 
+const keyOf = (each: EntityJson['uid']): string => JSON.stringify(each);
 const uid = (type: string, id: string) => ({ type, id });
 const setName = 'the library';
 
 export class PolicyEngine {
-  readonly #entities: EntityJson[];
+  readonly #entities: ReadonlyMap<string, EntityJson>;
+  /** What an entity is in, itself first: all that the engine needs to be told of it. */
+  readonly #lineages = new Map<string, readonly EntityJson[]>();
 
   constructor(
     private readonly library: AccessLibrary,
@@ -32,7 +35,9 @@ export class PolicyEngine {
     const policies = [...policiesOf(library), ...standstillPolicies(library, still)];
     const read = preparsePolicySet(setName, { staticPolicies: policies.join('\n') });
     if (read.type === 'failure') throw new Error(read.errors.map((each) => each.message).join('; '));
-    this.#entities = [...castEntities(cast), ...libraryEntities(library)];
+    this.#entities = new Map(
+      [...castEntities(cast), ...libraryEntities(library)].map((each) => [keyOf(each.uid), each]),
+    );
   }
 
   atPlace(placeId: string, personId: string, capability: Capability): boolean {
@@ -46,6 +51,17 @@ export class PolicyEngine {
     return ways.some((way) => this.#asks(personId, capability, uid('Way', `${paperId} ${way}`)));
   }
 
+  #lineage(of: EntityJson['uid']): readonly EntityJson[] {
+    const key = keyOf(of);
+    const known = this.#lineages.get(key);
+    if (known) return known;
+    const own = this.#entities.get(key);
+    const all = own ? [own, ...own.parents.flatMap((each) => this.#lineage(each))] : [];
+    const once = [...new Map(all.map((each) => [keyOf(each.uid), each])).values()];
+    this.#lineages.set(key, once);
+    return once;
+  }
+
   #asks(personId: string, capability: Capability, resource: { type: string; id: string }): boolean {
     const answer = statefulIsAuthorized({
       principal: uid('Person', personId),
@@ -53,7 +69,7 @@ export class PolicyEngine {
       resource,
       context: {},
       preparsedPolicySetId: setName,
-      entities: this.#entities,
+      entities: [...this.#lineage(uid('Person', personId)), ...this.#lineage(resource)],
     });
     if (answer.type === 'failure') throw new Error(answer.errors.map((each) => each.message).join('; '));
     return answer.response.decision === 'allow';
