@@ -253,7 +253,9 @@ async function told(response: Response, ids: Ids): Promise<string> {
 async function wordsOf(response: Response, ids: Ids): Promise<string> {
   const page = await told(response, ids);
   const words = page.match(/[^\s"\\<>{}[\],:$]{3,}/gu) ?? [];
-  const said = words.filter((word) => !/^(?:[LQ@]?[0-9a-f]{1,2}|\d{4}-\d\d-\d\dT\d\d|\d\d\.\d+Z|nonce.*)$/u.test(word));
+  const said = words.filter(
+    (word) => !/^(?:n?[LQ@]?[0-9a-f]{1,3}|\d{4}-\d\d-\d\dT\d\d|\d\d\.\d+Z|nonce.*)$/u.test(word),
+  );
   return [response.status, ...[...new Set(said)].sort()].join('\n');
 }
 
