@@ -5,7 +5,10 @@ import { Key } from 'selenium-webdriver';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/access/actor';
 import { config } from '@/server/config';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords } from '../library';
+import { createLabel, putLabel } from '@/server/labels/labels';
+import { makeLink } from '@/server/outside/links';
+import { createFolder } from '@/server/places/create';
+import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords, refusedAs } from '../library';
 import { paperOn, say } from '../sheets';
 import { Browser } from './browser';
 import { WebServer } from './server';
@@ -240,4 +243,51 @@ it('what is opened to someone by name lies on their desk, and is taken back from
     const [region] = await outside.all('region', 'Passed to me');
     return region !== undefined && (await outside.all('link', 'Survey', region)).length === 0;
   });
+});
+
+it('runs nothing that someone has written into a name, a label, a mail or a page (stored scripts)', async () => {
+  const script = '"><img src=x onerror="window.ran=1"><script>window.ran=1</script>';
+  const folder = await createFolder(keeper, { parentId: home.year.id, name: script });
+  const mail = Buffer.from(`From: a@example.org\r\nSubject: ${script}\r\nContent-Type: text/html\r\n\r\n${script}\r\n`);
+  const written = await fileBuffer(keeper, folder.id, `${script}.eml`, mail);
+  const { id: labelId } = await createLabel(keeper, { name: script, hue: 'plum', shared: true });
+  await putLabel(keeper, { labelId, documentIds: [written], on: true });
+  for (const kind of ['page.svg', 'page.html'])
+    expect(
+      await refusedAs(
+        fileBuffer(
+          keeper,
+          folder.id,
+          kind,
+          Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" onload="window.ran=1"/>`),
+        ),
+      ),
+    ).toContain('kind-refused');
+  const { link } = await makeLink(keeper, {
+    on: { kind: 'place', id: folder.id, view: { name: script, below: true, filter: '', conditions: [], sorts: [] } },
+    email: null,
+    password: null,
+    copies: true,
+    until: new Date(Date.now() + 86_400_000).toISOString().slice(0, 10),
+    mostOpenings: null,
+    message: '',
+  });
+  const quiet = async (what: Browser, address: string, sees: string) => {
+    await what.goTo(address);
+    await what.seesText(sees);
+    await what.settled();
+    expect(await what.driver.executeScript('return window.ran ?? null')).toBeNull();
+  };
+  await browser.signIn(server.url, keeper.email, passwords.keeper);
+  await quiet(browser, `${server.url}/place/${folder.id}?paper=${written}`, 'window.ran=1');
+  await quiet(browser, `${server.url}/paper/${written}`, 'Subject: ');
+  await quiet(browser, `${server.url}/label/${labelId}`, 'window.ran=1');
+  await quiet(browser, `${server.url}/links`, 'window.ran=1');
+  const shown = server.url + new URL(link).pathname;
+  await outside.goTo(shown);
+  await outside.click('button', 'Open it');
+  await quiet(outside, shown, 'window.ran=1');
+  // Opened as a page of its own, what was filed is no page.
+  await browser.goTo(`${server.url}/api/paper/${written}/content`);
+  expect(await browser.driver.executeScript('return window.ran ?? null')).toBeNull();
 });
