@@ -18,19 +18,6 @@ let listId: string;
 let server: WebServer;
 const cookies = new Map<string, string>();
 
-async function signIn(who: Actor, password: string): Promise<string> {
-  const response = await fetch(`${server.url}/api/auth/sign-in/email`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json', origin: server.url },
-    body: JSON.stringify({ email: who.email, password }),
-  });
-  expect(response.status).toBe(200);
-  return response.headers
-    .getSetCookie()
-    .map((each) => each.split(';')[0])
-    .join('; ');
-}
-
 beforeAll(async () => {
   keeper = await freshLibrary();
   reader = await newcomer(keeper, 'Rea Der');
@@ -41,9 +28,9 @@ beforeAll(async () => {
   listId = (await createList(keeper, { name: 'Paper type', terms: ['=Minutes'] })).id;
   await open(keeper, home.series.id, reader, 'reader');
   server = await WebServer.start();
-  cookies.set('keeper', await signIn(keeper, passwords.keeper));
-  cookies.set('reader', await signIn(reader, passwords.others));
-  cookies.set('outsider', await signIn(outsider, passwords.others));
+  cookies.set('keeper', await server.signIn(keeper.email, passwords.keeper));
+  cookies.set('reader', await server.signIn(reader.email, passwords.others));
+  cookies.set('outsider', await server.signIn(outsider.email, passwords.others));
 });
 
 afterAll(async () => {

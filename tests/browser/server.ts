@@ -20,6 +20,20 @@ export class WebServer {
     return server;
   }
 
+  /** Signs someone in, and gives the cookies that a browser would then send. */
+  async signIn(email: string, password: string): Promise<string> {
+    const response = await fetch(`${this.url}/api/auth/sign-in/email`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', origin: this.url },
+      body: JSON.stringify({ email, password }),
+    });
+    if (!response.ok) throw new Error(`${email} was not signed in: ${response.status}`);
+    return response.headers
+      .getSetCookie()
+      .map((each) => each.split(';')[0])
+      .join('; ');
+  }
+
   /** The id of the running process. */
   get pid(): number {
     return this.#process?.pid ?? -1;

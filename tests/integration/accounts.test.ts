@@ -9,7 +9,6 @@ import type { Actor } from '@/server/access/actor';
 import { dropSecondStep, endSession, openAccount } from '@/server/account/open';
 import { createToken, tokenActor, withdrawToken } from '@/server/account/tokens';
 import { actorFrom } from '@/server/auth/actorFrom';
-import { auth } from '@/server/auth/auth';
 import { watched } from '@/server/auth/watch';
 import { config } from '@/server/config';
 import { db } from '@/server/db/client';
@@ -49,7 +48,7 @@ async function knock(door: string, body: unknown, cookie = '', from = '192.0.2.1
     },
     body: JSON.stringify(body),
   });
-  const response = await watched(door, request, (asked) => auth().handler(asked));
+  const response = await watched(door, request);
   const cookies = response.headers
     .getSetCookie()
     .map((each) => each.split(';')[0] ?? '')
@@ -192,6 +191,28 @@ describe('the door', () => {
     );
     expect(answers.filter((each) => each === 'done')).toHaveLength(pauseRule.wrongTries);
   });
+
+  it('counts nothing that was turned away before it was looked at', async () => {
+    const someone = await newcomer(keeper, 'Turned Away');
+    const answers: number[] = [];
+    for (let at = 0; at < 12; at += 1) answers.push((await signIn(someone)).status);
+    expect([answers.filter((each) => each === 200).length, answers.at(-1)]).toEqual([10, 429]);
+    await db().delete(rateLimit);
+    expect((await signIn(someone)).status).toBe(200);
+    expect(new Set(await lastEvents(someone.email, 50))).toEqual(new Set(['signedIn']));
+  });
+
+  it.each(['update-user', 'list-sessions', 'delete-user', 'two-factor/get-totp-uri', 'sign-up/email', 'change-email'])(
+    'is not there for %s, which would lead past the journal',
+    async (door) => {
+      const into = await signIn(officer);
+      expect(await refusedAs(knock(door, { name: 'Kea Keeper', password: passwords.others }, into.cookie))).toBe(
+        'not-found',
+      );
+      const [row] = await db().select({ name: person.name }).from(person).where(eq(person.id, officer.personId));
+      expect(row?.name).toBe('Offi Cer');
+    },
+  );
 
   it('keeps no password that was typed where the address belongs', async () => {
     await knock('sign-in/email', { email: 'my secret password', password: 'x' });

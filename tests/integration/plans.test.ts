@@ -12,6 +12,9 @@ import { renamePlace } from '@/server/places/amend';
 import { createDossier, createFolder, createSeries, openYear } from '@/server/places/create';
 import { setStandstill } from '@/server/access/standstill';
 import { placeOn, say } from '../sheets';
+import { plainView } from '@/core/views/spec';
+import { startUpload, unfinishedUploads } from '@/server/uploads/start';
+import { saveView } from '@/server/views/saved';
 import { dropLibrary, freshLibrary, newcomer, open, refusedAs } from '../library';
 
 let keeper: Actor;
@@ -243,6 +246,40 @@ describe('the filing plan of a series', () => {
     await setPlan(manager, { seriesId, folders: next, revision: 1 });
     for (const id of [seen.id, kept.id]) expect(await paths(id)).toEqual(['Letters', 'Letters / Old']);
     expect((await forecastPlan(keeper, { seriesId, folders: next })).counts.rename).toBe(4);
+  });
+
+  it('takes no folder away that something is on its way to, or that someone has said something of', async () => {
+    const seriesId = (await createSeries(keeper, { name: 'Jobs', referencePattern: null })).id;
+    const job = await createDossier(keeper, { seriesId, name: 'Crane', reference: null });
+    const names = ['Coming', 'Viewed', 'Opened', 'Bare'];
+    await setPlan(keeper, {
+      seriesId,
+      folders: names.map((name, at) => planned(ids[at] ?? '', 'once', name)),
+      revision: 0,
+    });
+    const idOf = async (name: string) => {
+      const [row] = await db()
+        .select({ id: place.id })
+        .from(place)
+        .where(and(eq(place.parentId, job.id), eq(place.name, name)));
+      return row?.id ?? '';
+    };
+    const coming = crypto.randomUUID();
+    await startUpload(keeper, coming, 10, { placeId: await idOf('Coming'), fileName: 'Coming.txt' });
+    await saveView(keeper, {
+      placeId: await idOf('Viewed'),
+      name: 'Mine',
+      purpose: '',
+      audience: 'me',
+      groupIds: [],
+      opensHere: false,
+      spec: plainView,
+    });
+    await say(keeper, placeOn(await idOf('Opened')), [{ who: officer, gives: ['see'] }]);
+    const { counts } = await setPlan(keeper, { seriesId, folders: [], revision: 1 });
+    expect([counts.remove, counts.leave]).toEqual([1, 3]);
+    expect(await paths(job.id)).toEqual(['Coming', 'Opened', 'Viewed']);
+    expect((await unfinishedUploads(keeper)).map((each) => each.id)).toContain(coming);
   });
 
   it('leaves what is closed as it is', async () => {

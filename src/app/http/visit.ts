@@ -1,11 +1,10 @@
-import { createHash } from 'node:crypto';
 import { refuse } from '@/core/errors/refusal';
 import { config } from '@/server/config';
 import { visitorOf, type Visitor } from '@/server/outside/visit';
+import { sha256Hex } from '@/server/sha256';
 
 /** The name of the cookie that holds a visit to one link: several can be open in one browser. */
-export const visitCookie = (token: string): string =>
-  `embrin-visit-${createHash('sha256').update(token).digest('hex').slice(0, 12)}`;
+export const visitCookie = (token: string): string => `embrin-visit-${sha256Hex(token).slice(0, 12)}`;
 
 /** Sets a visit, for this browser and its own requests alone. */
 export function visitHeader(token: string, visit: string, until: Date): string {

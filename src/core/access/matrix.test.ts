@@ -63,3 +63,14 @@ it.each([
 ])('says the set %i in short as “%s”', (set, words) => {
   expect(setInShort(set)).toBe(words);
 });
+
+it('counts papers that have an access of their own, not those that are listed for another reason', () => {
+  const follows = { follows: true, grants: [] };
+  const papers = [
+    { id: 'locked', homeId: 'plain', step: follows, openings: [] },
+    { id: 'opened', homeId: 'below', step: follows, openings: ['top'] },
+    ...library.papers,
+  ];
+  const found = matrixOf({ ...library, papers }, resolveLibrary({ ...library, papers }, people), [ann], new Set());
+  expect(found.map((row) => [row.id, row.papersApart]).filter(([, count]) => count !== 0)).toEqual([['below', 2]]);
+});

@@ -1,5 +1,6 @@
 import { bitOf, noCapabilities, type CapabilitySet } from './capability';
-import type { AccessLibrary, Resolved } from './library';
+import type { AccessLibrary, AccessPaper, Resolved } from './library';
+import { addsNothing } from './resolve';
 import { readySetOf } from './words';
 
 /** Someone whose access a matrix shows in a column of its own. */
@@ -44,7 +45,8 @@ export function matrixOf(
 ): MatrixRow[] {
   const depths = new Map<string, number>();
   const apart = new Map<string, number>();
-  for (const { homeId } of library.papers) apart.set(homeId, (apart.get(homeId) ?? 0) + 1);
+  // Listed for another reason (a lock), a paper has no access of its own.
+  for (const { homeId } of library.papers.filter(hasOwnSay)) apart.set(homeId, (apart.get(homeId) ?? 0) + 1);
   return library.places.map(({ id, parentId, step }) => {
     const depth = parentId === null ? 0 : (depths.get(parentId) ?? -1) + 1;
     depths.set(id, depth);
@@ -67,6 +69,8 @@ export function matrixOf(
     };
   });
 }
+
+const hasOwnSay = ({ step, openings }: AccessPaper): boolean => !addsNothing(step) || openings.length > 0;
 
 export const matrixViews = ['differences', 'alone', 'unusual', 'all'] as const;
 export type MatrixView = (typeof matrixViews)[number];

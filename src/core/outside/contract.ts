@@ -28,7 +28,8 @@ export const linkPasswordSchema = z
   .transform((raw) => raw.normalize('NFKC'));
 
 export const outsideContract = {
-  'link.make': act<{ id: string; link: string }>()(
+  /** `sent`: whether a message with it has gone to the address. */
+  'link.make': act<{ id: string; link: string; sent: boolean }>()(
     z.object({
       on,
       /** The one it is for, who proves it by a code sent there; null for anyone with the link. */

@@ -59,8 +59,7 @@ export interface TokenRow {
   readonly id: string;
   readonly name: string;
   readonly capabilities: readonly Capability[];
-  /** The last day on which it is good, ISO 8601. */
-  readonly until: string;
+  readonly expiresAt: string;
   readonly usedAt: string | null;
 }
 

@@ -11,7 +11,7 @@ import { now } from '../clock';
 import { config } from '../config';
 import { db, type Tx } from '../db/client';
 import { accessChange, accessGrant, document, membership, person, personGroup, place } from '../db/schema';
-import { sendMail } from '../mail/outbox';
+import { trySendMail } from '../mail/outbox';
 import type { Actor } from './actor';
 import { capabilitiesIn, capabilitiesOn } from './held';
 import { grantsOn, managed, type Managed } from './managed';
@@ -54,8 +54,8 @@ export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>):
     return recorded(tx, actor, found, step);
   });
   // The sheet is saved by now: who could not be told is named, and nothing is undone.
-  const sent = await Promise.allSettled(told.map((each) => tell(actor, input, each)));
-  return { ...done, untold: told.filter((_each, at) => sent[at]?.status === 'rejected').map((each) => each.name) };
+  const sent = await Promise.all(told.map((each) => tell(actor, input, each)));
+  return { ...done, untold: told.filter((_each, at) => !sent[at]).map((each) => each.name) };
 }
 
 /** Takes someone's line off a sheet: what was passed on is passed on no longer. Undone like any change of access. */
@@ -240,14 +240,14 @@ async function toTell(tx: Tx, grants: readonly Grant[]): Promise<Told[]> {
   return [...told.values()];
 }
 
-async function tell(actor: Actor, { on, message }: ReadInputOf<'access.set'>, to: Told): Promise<void> {
+async function tell(actor: Actor, { on, message }: ReadInputOf<'access.set'>, to: Told): Promise<boolean> {
   const [named] =
     on.kind === 'place'
       ? await db().select({ name: place.name }).from(place).where(eq(place.id, on.id))
       : await db().select({ name: document.title }).from(document).where(eq(document.id, on.id));
   const name = named?.name ?? '';
   const said = message === null || message === '' ? '' : `${message}\n\n`;
-  await sendMail({
+  return trySendMail({
     to: { name: to.name, address: to.email },
     subject: `${actor.name} has opened “${name}” to you`,
     text: `${said}${actor.name} has opened “${name}” to you: you ${setInWords(to.set)}.\n\n${config().EMBRIN_URL}/${on.kind}/${on.id}\n`,

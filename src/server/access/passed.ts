@@ -15,11 +15,22 @@ import { ownOf, paperAllows, placeAllows, placeIsKnown } from './visible';
 const most = 300;
 const givesSight = sql`${accessGrant.gives} & ${bitOf('see')} <> 0`;
 
+const giverName = sql<
+  string | null
+>`(select giver.name from ${person} as giver where giver.id = ${accessGrant.givenBy})`;
+const receiverName = sql<string | null>`coalesce(
+  (select receiver.name::text from ${person} as receiver where receiver.id = ${accessGrant.personId}),
+  (select receiving.name::text from ${personGroup} as receiving where receiving.id = ${accessGrant.groupId}))`;
+
 /** What both lists tell of a grant, whether on a place or on a paper. Each is read by itself: they go through the gate in two ways. */
 const shared = {
   at: accessGrant.givenAt,
   set: accessGrant.gives,
-  givenBy: accessGrant.givenBy,
+  personId: accessGrant.personId,
+  groupId: accessGrant.groupId,
+  givenByName: giverName,
+  toName: receiverName,
+  seenAt: passedMark.seenAt,
 };
 
 const papersGranted = (actor: Actor, which: SQL) =>
@@ -30,12 +41,7 @@ const papersGranted = (actor: Actor, which: SQL) =>
       name: document.title,
       whereId: standId(actor),
       whereName: standName(actor),
-      personId: accessGrant.personId,
-      groupId: accessGrant.groupId,
       mayWithdraw: sql<boolean>`${paperAllows(actor, 'manage')}`,
-      seenAt: passedMark.seenAt,
-      givenByName: giverName,
-      toName: receiverName,
     })
     .from(accessGrant)
     .innerJoin(document, eq(document.id, accessGrant.documentId))
@@ -56,12 +62,7 @@ const placesGranted = (actor: Actor, which: SQL) =>
       name: fullName,
       whereId: sql<string | null>`above.id`,
       whereName: sql<string | null>`above.name::text`,
-      personId: accessGrant.personId,
-      groupId: accessGrant.groupId,
       mayWithdraw: sql<boolean>`${placeAllows(actor, 'manage')}`,
-      seenAt: passedMark.seenAt,
-      givenByName: giverName,
-      toName: receiverName,
     })
     .from(accessGrant)
     .innerJoin(place, eq(place.id, accessGrant.placeId))
@@ -71,13 +72,6 @@ const placesGranted = (actor: Actor, which: SQL) =>
     .where(and(which, givesSight, placeAllows(actor, 'see'), placeIsKnown(actor)))
     .orderBy(desc(accessGrant.givenAt), accessGrant.id)
     .limit(most);
-
-const giverName = sql<
-  string | null
->`(select giver.name from ${person} as giver where giver.id = ${accessGrant.givenBy})`;
-const receiverName = sql<string | null>`coalesce(
-  (select receiver.name::text from ${person} as receiver where receiver.id = ${accessGrant.personId}),
-  (select receiving.name::text from ${personGroup} as receiving where receiving.id = ${accessGrant.groupId}))`;
 
 type Granted = Awaited<ReturnType<typeof papersGranted>>[number] | Awaited<ReturnType<typeof placesGranted>>[number];
 
@@ -144,7 +138,7 @@ export async function markPassed(
           ? { seenAt: null }
           : { takenOutAt: as === 'takenOut' ? at : null };
     // What was never opened to them is not there to be marked: without this a made-up id would be told from a real one.
-    const known = new Map((await passedTo(actor)).map((key) => [key, true]));
+    const known = new Set(await passedTo(actor));
     const marked = on.filter(({ kind, id }) => known.has(`${kind} ${id}`));
     if (marked.length > 0)
       await tx

@@ -1,20 +1,17 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { and, desc, eq, gt, isNull, lt, or } from 'drizzle-orm';
 import { has, listOf, setOf } from '@/core/access/capability';
 import type { OutputOf, ReadInputOf } from '@/core/contract';
-import { invalidField } from '@/core/errors/issue';
-import { refuse, Refusal } from '@/core/errors/refusal';
+import { refuse } from '@/core/errors/refusal';
 import type { TokenRow } from '@/core/people/account';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { now } from '../clock';
 import { db } from '../db/client';
 import { apiToken, person } from '../db/schema';
+import { lastDay } from '../library/day';
+import { sha256Hex } from '../sha256';
 import { requireOwnSession } from './own';
-
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
-const dayMs = 86_400_000;
-const mostDays = 366;
 
 /** Its form, so that one found lying about can be told for what it is. */
 const mark = 'embrin_';
@@ -22,16 +19,13 @@ const mark = 'embrin_';
 /** Makes a way in for a program; the token is shown this once, and only its hash is kept. */
 export async function createToken(actor: Actor, input: ReadInputOf<'token.create'>): Promise<OutputOf<'token.create'>> {
   requireOwnSession(actor);
-  const expiresAt = new Date(Date.parse(`${input.until}T00:00:00Z`) + dayMs);
-  const days = (expiresAt.getTime() - now().getTime()) / dayMs;
-  if (days <= 0 || days > mostDays)
-    throw new Refusal(invalidField('until', 'The last day lies ahead, and within a year from now.'));
+  const expiresAt = await lastDay(input.until);
   const token = mark + randomBytes(32).toString('base64url');
   const capabilities = setOf(input.capabilities);
   return perform(actor, async (tx) => {
     await tx
       .insert(apiToken)
-      .values({ personId: actor.personId, name: input.name, tokenHash: hashOf(token), capabilities, expiresAt });
+      .values({ personId: actor.personId, name: input.name, tokenHash: sha256Hex(token), capabilities, expiresAt });
     return {
       entry: {
         act: 'token.created',
@@ -68,7 +62,7 @@ export async function tokensOf(personId: string): Promise<TokenRow[]> {
     id: row.id,
     name: row.name,
     capabilities: listOf(row.capabilities),
-    until: new Date(row.expiresAt.getTime() - dayMs).toISOString().slice(0, 10),
+    expiresAt: row.expiresAt.toISOString(),
     usedAt: row.usedAt?.toISOString() ?? null,
   }));
 }
@@ -90,7 +84,7 @@ export async function tokenActor(token: string): Promise<Actor | null> {
     })
     .from(apiToken)
     .innerJoin(person, and(eq(person.id, apiToken.personId), eq(person.active, true)))
-    .where(and(eq(apiToken.tokenHash, hashOf(token)), isNull(apiToken.withdrawnAt), gt(apiToken.expiresAt, at)));
+    .where(and(eq(apiToken.tokenHash, sha256Hex(token)), isNull(apiToken.withdrawnAt), gt(apiToken.expiresAt, at)));
   if (!row) return null;
   const { tokenId, to, keeper, ...who } = row;
   await db()

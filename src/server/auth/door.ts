@@ -4,7 +4,7 @@ import { emailSchema } from '@/core/people/contract';
 import { pauseOfAccount, pauseOfAddress, pauseRule } from '@/core/people/pause';
 import { now } from '../clock';
 import { config } from '../config';
-import { sendMail } from '../mail/outbox';
+import { trySendMail } from '../mail/outbox';
 import { db, type Reader, type Tx } from '../db/client';
 import { doorEvent, person } from '../db/schema';
 
@@ -41,9 +41,9 @@ const toldByMail: ReadonlySet<DoorEvent> = new Set([
   'codesMade',
 ]);
 
-/** Tells an account's own address that how it is entered has changed. */
+/** Tells an account's own address that how it is entered has changed. The change stands, also where the message cannot be sent. */
 export async function tellOfChange(who: { name: string; email: string }, event: DoorEvent): Promise<void> {
-  await sendMail({
+  await trySendMail({
     to: { name: who.name, address: who.email },
     subject: `Your account: ${doorWords[event].toLowerCase()}`,
     text: `${doorWords[event]}, on ${now().toUTCString()}.\n\nIf it was not you, ask for a new password at ${config().EMBRIN_URL}/new-password and tell a keeper.\n`,
@@ -79,7 +79,12 @@ export async function endTry(tryId: number, event: 'signedIn' | 'halfIn'): Promi
   await db().update(doorEvent).set({ event }).where(eq(doorEvent.id, tryId));
 }
 
-/** A wrong code after a right password. */
+/** Takes a try back that was never looked at. */
+export async function dropTry(tryId: number): Promise<void> {
+  await db().delete(doorEvent).where(eq(doorEvent.id, tryId));
+}
+
+/** A wrong password, or a wrong code after a right one. */
 const wrongEvents = ['wrongPassword', 'wrongCode'] as const;
 /** What shows that whoever comes is the person: the count of wrong tries begins anew. */
 const provenEvents = ['signedIn', 'passwordRenewed', 'passwordChanged'] as const;

@@ -4,10 +4,8 @@ import { refuse } from '@/core/errors/refusal';
 import { db } from '../db/client';
 import { verification } from '../db/schema';
 import { auth } from './auth';
-import { beginTry, callerOf, endTry, noteAtDoor } from './door';
+import { beginTry, callerOf, dropTry, endTry, noteAtDoor } from './door';
 import { requireUnguessable } from './guessable';
-
-type Answer = (request: Request) => Promise<Response>;
 
 /** What of the sign-in library's own doors is written down when it was done, by whoever is signed in. */
 const noted: Readonly<Record<string, DoorEvent>> = {
@@ -18,17 +16,33 @@ const noted: Readonly<Record<string, DoorEvent>> = {
 };
 
 /**
+ * The doors that are used. The sign-in library has more (changing one's own name, listing session tokens, asking for the
+ * secret again): those lead past the journal, and are not there.
+ */
+const doors: ReadonlySet<string> = new Set([
+  'sign-in/email',
+  'sign-out',
+  'request-password-reset',
+  'reset-password',
+  'two-factor/enable',
+  'two-factor/verify-totp',
+  'two-factor/verify-backup-code',
+  ...Object.keys(noted),
+]);
+
+/**
  * Stands at the sign-in library's doors: counts tries, lets nobody try who is paused, and writes the sign-in journal.
  * @param path the door, without its beginning: `sign-in/email`
  */
-export async function watched(path: string, request: Request, answer: Answer): Promise<Response> {
-  if (path === 'sign-in/email') return signIn(request, answer);
-  if (path === 'two-factor/verify-totp' || path === 'two-factor/verify-backup-code') return secondStep(request, answer);
+export async function watched(path: string, request: Request): Promise<Response> {
+  if (!doors.has(path)) refuse('not-found');
+  if (path === 'sign-in/email') return signIn(request);
+  if (path === 'two-factor/verify-totp' || path === 'two-factor/verify-backup-code') return secondStep(request);
   if (path === 'change-password' || path === 'reset-password') await refuseGuessable(request);
   const event = noted[path];
   // Asked before: afterwards the session may be another, or gone.
   const who = event ? await signedIn(request.headers) : null;
-  const response = await answer(request);
+  const response = await auth().handler(request);
   if (event && who !== null && response.ok) await noteAtDoor(event, who, callerOf(request.headers));
   return response;
 }
@@ -48,13 +62,15 @@ async function fieldOf(request: Request, name: string): Promise<unknown> {
   return asked !== null && typeof asked === 'object' ? (asked as Record<string, unknown>)[name] : undefined;
 }
 
-async function signIn(request: Request, answer: Answer): Promise<Response> {
+async function signIn(request: Request): Promise<Response> {
   const email = await fieldOf(request, 'email');
   const tryId = await beginTry(email, callerOf(request.headers));
   if (tryId === null)
     refuse('too-many', 'Too many tries went wrong. The door is shut for a quarter of an hour; after that, try again.');
-  const response = await answer(request);
+  const response = await auth().handler(request);
   if (response.ok) await endTry(tryId, (await isHalfIn(response)) ? 'halfIn' : 'signedIn');
+  // Turned away before anything was looked at: no try at all.
+  else if (response.status === 429 || response.status >= 500) await dropTry(tryId);
   return response;
 }
 
@@ -64,10 +80,10 @@ async function isHalfIn(response: Response): Promise<boolean> {
 }
 
 /** The code of someone who is half in; or of someone signed in, who switches the second step on with it. */
-async function secondStep(request: Request, answer: Answer): Promise<Response> {
+async function secondStep(request: Request): Promise<Response> {
   const already = await signedIn(request.headers);
   const who = already ?? (await halfIn(request.headers));
-  const response = await answer(request);
+  const response = await auth().handler(request);
   if (who === null) return response;
   const failed = response.status === 401;
   if (response.ok) await noteAtDoor(already === null ? 'signedIn' : 'twoStepOn', who, callerOf(request.headers));

@@ -69,6 +69,11 @@ export async function notCopiable(actor: Actor, { documentIds }: ReadInputOf<'pa
   return seen.flatMap(({ id }) => (taken.has(id) ? [] : [id]));
 }
 
+/** Where all that a list would hold may be read and not copied, there is no list. */
+export function refuseList(): never {
+  refuse('not-allowed', 'You may read these papers here, but take no copies of them, nor lists.');
+}
+
 /** Rows about papers without those that may not be copied; refused where that leaves none. */
 export async function onlyCopiable<T extends { readonly id: string }>(
   actor: Actor,
@@ -79,8 +84,7 @@ export async function onlyCopiable<T extends { readonly id: string }>(
     papers.map((paper) => paper.id),
   );
   const kept = papers.filter((paper) => lets.has(paper.id));
-  if (kept.length === 0 && papers.length > 0)
-    refuse('not-allowed', 'You may read these papers here, but take no copies of them, nor lists.');
+  if (kept.length === 0 && papers.length > 0) refuseList();
   return { papers: kept, leftOut: papers.length - kept.length };
 }
 

@@ -76,6 +76,7 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
           searchKey: searchKey(name),
           plannedName: name,
           meetingDay: wanted.meetingDay,
+          revision: sql`${place.revision} + 1`,
         })
         .where(eq(place.id, id));
     }
@@ -129,6 +130,7 @@ async function movePlanned(
       name: free,
       nameKey: nameKey(free),
       ...(free === name ? {} : { plannedName: free }),
+      revision: sql`${place.revision} + 1`,
       position: sql`(select coalesce(max(beside.position), 0) + 1 from ${place} as beside where beside.parent_id = ${parentId}::uuid)`,
     })
     .where(eq(place.id, id));

@@ -6,7 +6,21 @@ import { planDifference, type PlanDifference, type RealFolder } from '@/core/fil
 import type { Actor } from '../access/actor';
 import { placeAllows } from '../access/visible';
 import type { Reader } from '../db/client';
-import { document, filing, filingPlan, filingYear, library, meeting, place } from '../db/schema';
+import {
+  accessGrant,
+  columnDef,
+  document,
+  filing,
+  filingPlan,
+  filingYear,
+  givenValue,
+  library,
+  meeting,
+  outsideLink,
+  place,
+  upload,
+  view,
+} from '../db/schema';
 
 /** A dossier, what its plan wants in it, what is there, and what makes the one the other. */
 export interface Arranged {
@@ -92,6 +106,12 @@ interface Held {
   readonly barred: Set<string>;
 }
 
+/**
+ * What goes with a place when it goes: papers that it lists or that are on their way to it, its own sheets, views, columns
+ * and links. A folder with any of it is not an empty one.
+ */
+const saidOfPlaces = [filing, upload, accessGrant, givenValue, view, columnDef, outsideLink];
+
 /** Year places and folders of some dossiers, by dossier. */
 async function foldersOf(
   reader: Reader,
@@ -117,7 +137,10 @@ async function foldersOf(
       from ${place} where lineage[3] = any(${sql.param(dossierIds)}::uuid[]) and kind in ('year', 'folder')
     ), full_places as (
       select home_id as id from ${document} where home_id in (select id from inside)
-      union select place_id from ${filing} where place_id in (select id from inside)
+      ${sql.join(
+        saidOfPlaces.map((table) => sql`union select place_id from ${table} where place_id in (select id from inside)`),
+        sql` `,
+      )}
     ), stopped as (select id from inside where still)
     select inside.id, inside.lineage[3] as dossier, inside.parent_id as parent, inside.kind, inside.filing_year as year,
       inside.name::text, inside.planned_key as key, inside.planned_name,

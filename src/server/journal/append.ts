@@ -1,10 +1,10 @@
-import { createHash } from 'node:crypto';
 import { desc, sql } from 'drizzle-orm';
 import { chainStart, sealedText } from '@/core/journal/chain';
 import type { JournalAct, JournalDetail } from '@/core/journal/model';
 import type { Tx } from '../db/client';
 import { journal } from '../db/schema';
 import { now } from '../clock';
+import { sha256Hex } from '../sha256';
 
 /** What an act leaves behind. `subjects` are the ids of the places, papers and people it touched. */
 export interface JournalEntry {
@@ -12,8 +12,6 @@ export interface JournalEntry {
   readonly subjects: readonly string[];
   readonly detail: JournalDetail;
 }
-
-export const sha256Hex = (text: string): string => createHash('sha256').update(text).digest('hex');
 
 /** Held while the chain grows, so that two acts never follow the same entry. Any number no one else uses. */
 const chainLock = 7_301_001;

@@ -2,7 +2,7 @@ import { gt } from 'drizzle-orm';
 import { chainStart, firstBreak } from '@/core/journal/chain';
 import { db } from '../db/client';
 import { journal } from '../db/schema';
-import { sha256Hex } from './append';
+import { sha256Hex } from '../sha256';
 
 /** Walks the whole journal and says how many entries it has and, if the chain breaks, at which. */
 export async function verifyJournal(): Promise<{ entries: number; brokenAt: number | null }> {

@@ -29,3 +29,10 @@ export async function sendMail(mail: Mail): Promise<void> {
   await writeFile(`${file}.part`, message);
   await rename(`${file}.part`, file);
 }
+
+/** Sends a message about something that has been done already; whether it could be sent. */
+export const trySendMail = (mail: Mail): Promise<boolean> =>
+  sendMail(mail).then(
+    () => true,
+    () => false,
+  );

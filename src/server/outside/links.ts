@@ -1,8 +1,7 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { and, desc, eq, isNull, or, sql, type SQL } from 'drizzle-orm';
-import { invalidField } from '@/core/errors/issue';
-import { refuse, Refusal } from '@/core/errors/refusal';
-import { linkEnd, type OutsideLinkRow } from '@/core/outside/model';
+import { refuse } from '@/core/errors/refusal';
+import { linkEnd, type LinkEnd, type OutsideLinkRow } from '@/core/outside/model';
 import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { dayInWords } from '@/core/text/moment';
 import { perform } from '../act';
@@ -15,23 +14,16 @@ import { config } from '../config';
 import { db, type Tx } from '../db/client';
 import { document, outsideLink, outsideOpening, person, place } from '../db/schema';
 import { librarySettings } from '../library/settings';
-import { sendMail } from '../mail/outbox';
-import { endOfDay } from '../library/day';
-
-export const secretHash = (secret: string): string => createHash('sha256').update(secret).digest('hex');
-
-const mostDays = 366;
-const dayMs = 86_400_000;
+import { trySendMail } from '../mail/outbox';
+import { lastDay } from '../library/day';
+import { sha256Hex } from '../sha256';
 
 type MakeInput = ReadInputOf<'link.make'>;
 
 /** Makes a way in for someone outside: to a paper, or to what a view of a place shows. It takes managing what it opens. */
 export async function makeLink(actor: Actor, input: MakeInput): Promise<OutputOf<'link.make'>> {
   const settings = await librarySettings();
-  const expiresAt = endOfDay(input.until, settings.timeZone);
-  const days = (expiresAt.getTime() - now().getTime()) / dayMs;
-  if (days <= 0 || days > mostDays)
-    throw new Refusal(invalidField('until', 'The last day lies ahead, and within a year from now.'));
+  const expiresAt = await lastDay(input.until);
   const token = randomBytes(32).toString('base64url');
   const passwordHash = input.password === null ? null : await hashPassword(input.password);
   const link = `${config().EMBRIN_URL}/outside/${token}`;
@@ -41,7 +33,7 @@ export async function makeLink(actor: Actor, input: MakeInput): Promise<OutputOf
       .insert(outsideLink)
       .values({
         ...opened.columns,
-        tokenHash: secretHash(token),
+        tokenHash: sha256Hex(token),
         email: input.email,
         passwordHash,
         copies: input.copies,
@@ -58,8 +50,10 @@ export async function makeLink(actor: Actor, input: MakeInput): Promise<OutputOf
       result: { id: row.id, name: opened.name },
     };
   });
-  if (input.email !== null)
-    await sendMail({
+  // The link is made by now: where it cannot be sent, its maker is told so and has it.
+  const sent =
+    input.email !== null &&
+    (await trySendMail({
       to: { name: '', address: input.email },
       subject: `${actor.name} has opened “${name}” to you`,
       text: [
@@ -68,8 +62,8 @@ export async function makeLink(actor: Actor, input: MakeInput): Promise<OutputOf
         link,
         '',
       ].join('\n'),
-    });
-  return { id, link };
+    }));
+  return { id, link, sent };
 }
 
 async function openedBy(tx: Tx, actor: Actor, on: MakeInput['on']) {
@@ -98,6 +92,19 @@ const linkIsKnown = (actor: Actor): SQL =>
   sql`(${outsideLink.madeBy} = ${ownOf(actor)}::uuid
     or ${outsideLink.documentId} in (select ${document.id} from ${document} where ${paperAllows(actor, 'manage')})
     or ${outsideLink.placeId} in (select ${place.id} from ${place} where ${placeAllows(actor, 'manage')}))`;
+
+/** Why a link opens nothing more, as it stands now; null where it does. */
+export const endOf = (link: typeof outsideLink.$inferSelect, openings: number): LinkEnd =>
+  linkEnd(
+    {
+      withdrawn: link.withdrawnAt !== null,
+      expiresMs: link.expiresAt.getTime(),
+      mostOpenings: link.mostOpenings,
+      openings,
+      wrongTries: link.wrongTries,
+    },
+    now().getTime(),
+  );
 
 /** Withdraws a link: from this moment it opens nothing, to those who are reading by it either. */
 export async function withdrawLink(actor: Actor, { linkId }: ReadInputOf<'link.withdraw'>): Promise<null> {
@@ -144,7 +151,6 @@ export async function listLinks(actor: Actor, { onId }: ReadInputOf<'links.list'
     )
     .orderBy(desc(outsideLink.madeAt))
     .limit(500);
-  const nowMs = now().getTime();
   return rows.map(({ link, title, madeByName, openings, lastOpenedAt }) => ({
     id: link.id,
     name: title ?? link.view?.name ?? '',
@@ -161,15 +167,6 @@ export async function listLinks(actor: Actor, { onId }: ReadInputOf<'links.list'
     lastOpenedAt,
     madeBy: madeByName,
     madeAt: link.madeAt.toISOString(),
-    ended: linkEnd(
-      {
-        withdrawn: link.withdrawnAt !== null,
-        expiresMs: link.expiresAt.getTime(),
-        mostOpenings: link.mostOpenings,
-        openings,
-        wrongTries: link.wrongTries,
-      },
-      nowMs,
-    ),
+    ended: endOf(link, openings),
   }));
 }

@@ -5,7 +5,7 @@ import { bitOf, type CapabilitySet } from '@/core/access/capability';
 import { openingLets } from '@/core/access/resolve';
 import { refuse } from '@/core/errors/refusal';
 import type { openLinkSchema } from '@/core/outside/contract';
-import { linkEnd, visitMs, type SharedView } from '@/core/outside/model';
+import { visitMs, type SharedView } from '@/core/outside/model';
 import type { Actor } from '../access/actor';
 import { sightOfManaged } from '../access/seeAs';
 import type { Caller } from '../auth/door';
@@ -14,7 +14,8 @@ import { now } from '../clock';
 import { db, type Reader, type Tx } from '../db/client';
 import { outsideLink, outsideOpening } from '../db/schema';
 import { sendMail } from '../mail/outbox';
-import { secretHash } from './links';
+import { sha256Hex } from '../sha256';
+import { endOf } from './links';
 
 type Link = typeof outsideLink.$inferSelect;
 
@@ -38,7 +39,7 @@ async function linkOf(reader: Reader, token: string): Promise<Link> {
   const [link] = await reader
     .select()
     .from(outsideLink)
-    .where(eq(outsideLink.tokenHash, secretHash(token)));
+    .where(eq(outsideLink.tokenHash, sha256Hex(token)));
   return link ?? refuse('gone');
 }
 
@@ -48,19 +49,8 @@ async function openableLink(reader: Reader, token: string): Promise<Link> {
     .select({ openings: count() })
     .from(outsideOpening)
     .where(eq(outsideOpening.linkId, link.id));
-  refuseEnded(link, used?.openings ?? 0);
+  if (endOf(link, used?.openings ?? 0) !== null) refuse('gone');
   return link;
-}
-
-function refuseEnded(link: Link, openings: number): void {
-  const state = {
-    withdrawn: link.withdrawnAt !== null,
-    expiresMs: link.expiresAt.getTime(),
-    mostOpenings: link.mostOpenings,
-    openings,
-    wrongTries: link.wrongTries,
-  };
-  if (linkEnd(state, now().getTime()) !== null) refuse('gone');
 }
 
 /** Sends a code to the address that a link is for, once a minute at most. It goes nowhere else, whoever asks. */
@@ -88,13 +78,13 @@ export async function sendCode(token: string): Promise<null> {
 }
 
 /** A code under its link, so that the same code of another link is another. */
-const codeHash = (link: Link, code: string): string => secretHash(`${link.id} ${code}`);
+const codeHash = (link: Link, code: string): string => sha256Hex(`${link.id} ${code}`);
 
 async function lockLink(tx: Tx, token: string): Promise<void> {
   await tx
     .select({ id: outsideLink.id })
     .from(outsideLink)
-    .where(eq(outsideLink.tokenHash, secretHash(token)))
+    .where(eq(outsideLink.tokenHash, sha256Hex(token)))
     .for('update');
 }
 
@@ -124,7 +114,7 @@ export async function openLink(
       .update(outsideLink)
       .set({ wrongTries: 0, codeHash: null, codeUntil: null })
       .where(eq(outsideLink.id, link.id));
-    await tx.insert(outsideOpening).values({ linkId: link.id, visitHash: secretHash(visit), at, until, ...caller });
+    await tx.insert(outsideOpening).values({ linkId: link.id, visitHash: sha256Hex(visit), at, until, ...caller });
     return { linkId: link.id, visit, until };
   });
   // After the transaction, so that the wrong try stays counted.
@@ -170,11 +160,11 @@ export async function visitorOf(token: string, visit: string): Promise<Visitor |
       outsideOpening,
       and(
         eq(outsideOpening.linkId, outsideLink.id),
-        eq(outsideOpening.visitHash, secretHash(visit)),
+        eq(outsideOpening.visitHash, sha256Hex(visit)),
         gt(outsideOpening.until, at),
       ),
     )
-    .where(eq(outsideLink.tokenHash, secretHash(token)));
+    .where(eq(outsideLink.tokenHash, sha256Hex(token)));
   if (!found) return null;
   const { link } = found;
   // Used up only for those who have not opened it yet.

@@ -1,4 +1,4 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { and, count, eq, gt, isNull, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
@@ -15,6 +15,7 @@ import { db, type Tx } from '../db/client';
 import { account, groupTerm, invitation, library, membership, person, personGroup, session } from '../db/schema';
 import { sendMail } from '../mail/outbox';
 import { now } from '../clock';
+import { sha256Hex } from '../sha256';
 import { recomputeMemberships, termsOf, today } from './memberships';
 
 const invitationDays = 7;
@@ -22,8 +23,6 @@ const invitationDays = 7;
 export const requireKeeper = (actor: Actor): void => {
   if (!actor.keeper) refuse('not-allowed', 'Only a keeper does this.');
 };
-
-const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** Everyone, the groups and the open invitations; for keepers. */
 export async function listPeople(
@@ -101,7 +100,7 @@ export async function invite(actor: Actor, input: ReadInputOf<'person.invite'>) 
     if (known) refuse('address-taken');
     // A newer invitation takes the place of an older one to the same address.
     await tx.delete(invitation).where(and(eq(invitation.email, input.email), isNull(invitation.usedAt)));
-    await tx.insert(invitation).values({ ...input, tokenHash: tokenHash(token), invitedBy: actor.personId, expiresAt });
+    await tx.insert(invitation).values({ ...input, tokenHash: sha256Hex(token), invitedBy: actor.personId, expiresAt });
     const [settings] = await tx.select({ name: library.name }).from(library);
     return {
       entry: { act: 'person.invited', subjects: [], detail: { email: input.email, keeper: input.keeper } },
@@ -121,7 +120,7 @@ export async function openInvitation(token: string) {
   const [found] = await db()
     .select({ id: invitation.id, name: invitation.name, email: invitation.email, keeper: invitation.keeper })
     .from(invitation)
-    .where(and(eq(invitation.tokenHash, tokenHash(token)), isNull(invitation.usedAt), gt(invitation.expiresAt, now())));
+    .where(and(eq(invitation.tokenHash, sha256Hex(token)), isNull(invitation.usedAt), gt(invitation.expiresAt, now())));
   return found ?? refuse('gone');
 }
 

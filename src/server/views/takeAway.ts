@@ -11,7 +11,7 @@ import type { Grouping, Sort } from '@/core/views/spec';
 import type { Actor } from '../access/actor';
 import { allLists, asNames, lexiconsOf } from '../columns/read';
 import { db } from '../db/client';
-import { copiable } from '../documents/content';
+import { copiable, refuseList } from '../documents/content';
 import { columnsIn } from '../documents/ledger';
 import { librarySettings } from '../library/settings';
 import { openView } from './open';
@@ -74,8 +74,7 @@ export async function viewTable(
     else if (paper)
       rows.push([...trail, paper.title, ...cellsOf(paper, keys, columns, asNames(lexicons, piece.names), timeZone)]);
   }
-  if (leftOut > 0 && rows.length === 1)
-    refuse('not-allowed', 'You may read these papers here, but take no copies of them, nor lists.');
+  if (leftOut > 0 && rows.length === 1) refuseList();
   return { rows, leftOut };
 }
 

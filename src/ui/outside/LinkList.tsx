@@ -4,7 +4,7 @@ import Link from 'next/link';
 import type { OutsideLinkRow } from '@/core/outside/model';
 import { endInWords, linkTermsInWords, linkUseInWords } from '@/core/outside/words';
 import { counted } from '@/core/text/measure';
-import { dayInWords, momentInWords, whenInWords } from '@/core/text/moment';
+import { lastDayInWords, momentInWords, whenInWords } from '@/core/text/moment';
 import { Button } from '../kit/button';
 import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
@@ -44,7 +44,7 @@ export function LinkLine({ link, named }: { readonly link: OutsideLinkRow; reado
         <span className="block text-sm">
           {linkTermsInWords(link)} ·{' '}
           {link.ended === null
-            ? `until ${dayInWords(new Date(Date.parse(link.expiresAt) - 1).toISOString(), timeZone)}`
+            ? `until ${lastDayInWords(link.expiresAt, timeZone)}`
             : endInWords(link.ended).toLowerCase()}
         </span>
         <span className="block text-sm text-soft">

@@ -8,7 +8,7 @@ import { Refusal } from '@/core/errors/refusal';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { LongField, TextField } from '../kit/field';
-import { say } from '../kit/notice';
+import { ShownOnce } from '../kit/shownOnce';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
@@ -51,36 +51,23 @@ export function OutsideLinkDialog({
   }
 
   if (make.data) {
-    const { link } = make.data;
+    const { link, sent } = make.data;
+    const to = email.trim();
     return (
-      <Dialog
+      <ShownOnce
         title="The outside link is made"
         about={
-          email.trim() === ''
+          to === ''
             ? 'It is shown this one time. Whoever has it can open it.'
-            : `It has been sent to ${email.trim()}, and is shown here this one time.`
+            : sent
+              ? `It has been sent to ${to}, and is shown here this one time.`
+              : `The message to ${to} could not be sent. The link is good: it is shown this one time, send it yourself.`
         }
-        open
+        what="link"
+        secret={link}
+        help={password === '' ? undefined : 'Tell the password by another way than the link.'}
         onClose={onClose}
-      >
-        <TextField
-          label="Link"
-          readOnly
-          value={link}
-          onFocus={(event) => event.target.select()}
-          className="font-mono"
-          {...(password === '' ? {} : { help: 'Tell the password by another way than the link.' })}
-        />
-        <DialogActs>
-          <Button
-            look="main"
-            onClick={() => void navigator.clipboard.writeText(link).then(() => say.done('The link is copied'))}
-          >
-            Copy the link
-          </Button>
-          <Button onClick={onClose}>Done</Button>
-        </DialogActs>
-      </Dialog>
+      />
     );
   }
   return (

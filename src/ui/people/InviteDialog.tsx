@@ -5,7 +5,7 @@ import { Refusal } from '@/core/errors/refusal';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { TextField } from '../kit/field';
-import { say } from '../kit/notice';
+import { ShownOnce } from '../kit/shownOnce';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 
@@ -30,34 +30,16 @@ export function InviteDialog({
     invite.mutate({ name, email, keeper });
   }
 
-  if (invite.data) {
-    const { link } = invite.data;
+  if (invite.data)
     return (
-      <Dialog
+      <ShownOnce
         title={`${name} is invited`}
         about="The link works once, within seven days. It has been written to the outbox too."
-        open
+        what="link"
+        secret={invite.data.link}
         onClose={onClose}
-      >
-        <TextField
-          label="Link"
-          readOnly
-          value={link}
-          onFocus={(event) => event.target.select()}
-          className="font-mono"
-        />
-        <DialogActs>
-          <Button
-            look="main"
-            onClick={() => void navigator.clipboard.writeText(link).then(() => say.done('The link is copied'))}
-          >
-            Copy the link
-          </Button>
-          <Button onClick={onClose}>Done</Button>
-        </DialogActs>
-      </Dialog>
+      />
     );
-  }
   return (
     <Dialog title="Invite someone" open onClose={onClose}>
       <form onSubmit={submit} noValidate>

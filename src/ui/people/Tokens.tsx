@@ -5,11 +5,12 @@ import { listOf, readySets, setOf, type ReadySet } from '@/core/access/capabilit
 import { setInWords } from '@/core/access/words';
 import { Refusal } from '@/core/errors/refusal';
 import type { TokenRow } from '@/core/people/account';
-import { whenInWords, dayInWords } from '@/core/text/moment';
+import { lastDayInWords, whenInWords } from '@/core/text/moment';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { ChoiceField, TextField } from '../kit/field';
 import { say } from '../kit/notice';
+import { ShownOnce } from '../kit/shownOnce';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
@@ -31,7 +32,7 @@ export function Tokens({ tokens }: { readonly tokens: readonly TokenRow[] }) {
             <span className="min-w-0 flex-1">
               <span className="block font-medium">{token.name}</span>
               <span className="block text-sm text-soft">
-                {setInWords(setOf(token.capabilities))} · until {dayInWords(token.until, timeZone)} ·{' '}
+                {setInWords(setOf(token.capabilities))} · until {lastDayInWords(token.expiresAt, timeZone)} ·{' '}
                 {token.usedAt === null ? 'never used' : `used ${whenInWords(token.usedAt, now, timeZone)}`}
               </span>
             </span>
@@ -80,35 +81,17 @@ function TokenDialog({ onClose }: { readonly onClose: () => void }) {
     make.mutate({ name, capabilities: listOf(readySets[set]), until });
   }
 
-  if (make.data) {
-    const { token } = make.data;
+  if (make.data)
     return (
-      <Dialog
+      <ShownOnce
         title={`The token “${name}”`}
         about="It is shown this one time, and kept nowhere in this form. Whoever has it has what it allows."
-        open
+        what="token"
+        secret={make.data.token}
+        help="Sent with each request as “Authorization: Bearer …”."
         onClose={onClose}
-      >
-        <TextField
-          label="Token"
-          readOnly
-          value={token}
-          onFocus={(event) => event.target.select()}
-          className="font-mono"
-          help="Sent with each request as “Authorization: Bearer …”."
-        />
-        <DialogActs>
-          <Button
-            look="main"
-            onClick={() => void navigator.clipboard.writeText(token).then(() => say.done('The token is copied'))}
-          >
-            Copy the token
-          </Button>
-          <Button onClick={onClose}>Done</Button>
-        </DialogActs>
-      </Dialog>
+      />
     );
-  }
   return (
     <Dialog title="New token" open onClose={onClose}>
       <form onSubmit={submit} noValidate>

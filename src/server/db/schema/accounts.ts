@@ -1,19 +1,7 @@
-import {
-  bigint,
-  boolean,
-  index,
-  integer,
-  pgTable,
-  primaryKey,
-  smallint,
-  text,
-  timestamp,
-  uuid,
-} from 'drizzle-orm/pg-core';
+import { bigint, boolean, index, integer, pgTable, primaryKey, smallint, text, uuid } from 'drizzle-orm/pg-core';
 import { doorEventNames } from '@/core/people/account';
 import { person } from './people';
-
-const instant = () => timestamp({ withTimezone: true, mode: 'date' });
+import { instant } from './types';
 
 /** A person's second step: secret and recovery codes, both encrypted under the library's secret. The sign-in library's own table. */
 export const twoFactor = pgTable('two_factor', {

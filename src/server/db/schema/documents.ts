@@ -11,7 +11,6 @@ import {
   pgTable,
   primaryKey,
   text,
-  timestamp,
   unique,
   uuid,
 } from 'drizzle-orm/pg-core';
@@ -24,9 +23,7 @@ import type { UploadMetadata } from '@/core/uploads/contract';
 import type { UploadOutcome } from '@/core/uploads/model';
 import { person } from './people';
 import { place, scope } from './places';
-import { bytea, naturalText } from './types';
-
-const instant = () => timestamp({ withTimezone: true, mode: 'date' });
+import { bytea, instant, naturalText } from './types';
 
 /** A paper. What the ledger shows of its current version (stamp, size, pages) stands here too. */
 export const document = pgTable(

@@ -1,21 +1,7 @@
 import { sql } from 'drizzle-orm';
-import {
-  bigint,
-  boolean,
-  check,
-  date,
-  index,
-  integer,
-  pgTable,
-  primaryKey,
-  text,
-  timestamp,
-  uuid,
-} from 'drizzle-orm/pg-core';
+import { bigint, boolean, check, date, index, integer, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { groupRoles } from '@/core/people/model';
-import { naturalText } from './types';
-
-const instant = () => timestamp({ withTimezone: true, mode: 'date' });
+import { instant, naturalText } from './types';
 
 /** A person who has, or had, an account. Nobody is ever deleted: the journal names them. */
 export const person = pgTable(

@@ -11,7 +11,6 @@ import {
   pgTable,
   smallint,
   text,
-  timestamp,
   unique,
   uniqueIndex,
   uuid,
@@ -20,9 +19,7 @@ import type { Values } from '@/core/columns/model';
 import type { PlannedFolder } from '@/core/filing/plan';
 import { placeKinds, hues } from '@/core/places/model';
 import { person, personGroup } from './people';
-import { naturalText } from './types';
-
-const instant = () => timestamp({ withTimezone: true, mode: 'date' });
+import { instant, naturalText } from './types';
 
 /** The library's own settings: one row. */
 export const library = pgTable(

@@ -1,23 +1,10 @@
 import { sql } from 'drizzle-orm';
-import {
-  bigint,
-  boolean,
-  check,
-  index,
-  integer,
-  jsonb,
-  pgTable,
-  text,
-  timestamp,
-  unique,
-  uuid,
-} from 'drizzle-orm/pg-core';
+import { bigint, boolean, check, index, integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
 import type { SharedView } from '@/core/outside/model';
 import { document } from './documents';
 import { person } from './people';
 import { place } from './places';
-
-const instant = () => timestamp({ withTimezone: true, mode: 'date' });
+import { instant } from './types';
 
 /** A way to one paper, or to what a view shows, for someone without an account: only the SHA-256 of its token is kept. */
 export const outsideLink = pgTable(

@@ -1,4 +1,7 @@
-import { customType } from 'drizzle-orm/pg-core';
+import { customType, timestamp } from 'drizzle-orm/pg-core';
+
+/** A moment, with its zone. */
+export const instant = () => timestamp({ withTimezone: true, mode: 'date' });
 
 /** Raw bytes. node-postgres sends and receives them as Buffer. */
 export const bytea = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'bytea' });
