@@ -11,7 +11,7 @@ const tell = (told: Told) => port.postMessage(told);
 const retryMs = 1000;
 
 port.on('message', (asked: Asked) => {
-  tally.ask(asked.question, asked.who).then(
+  tally.ask(asked.kind, asked.question, asked.who).then(
     (answer) => tell({ number: asked.number, answer }),
     (error: unknown) => {
       console.error('tally', error instanceof Error ? `${error.name}: ${error.message}` : error);

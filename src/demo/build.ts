@@ -7,7 +7,10 @@ import { atMoment } from '@/server/clock';
 import { db } from '@/server/db/client';
 import { person, place } from '@/server/db/schema';
 import { makeMeetings } from '@/server/filing/meetings';
-import { setPlan } from '@/server/filing/plans';
+import { detailsOf, setDetails, setFields } from '@/server/filing/details';
+import { planOf, setPlan } from '@/server/filing/plans';
+import { sayOfExpected } from '@/server/filing/says';
+import { allLists } from '@/server/columns/read';
 import { disposePapers, movePapers } from '@/server/documents/amend';
 import { foundLibrary } from '@/server/library/found';
 import { changeGroup, createGroup, invite, join, setOutside } from '@/server/people/people';
@@ -17,7 +20,7 @@ import { readDay } from '@/core/columns/day';
 import { librarySettings } from '@/server/library/settings';
 import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoColumns } from './describe';
 import { fileBuffer } from './file';
-import { committees, filingPlans, filingYears, governing, works } from './layout';
+import { committees, detailsFor, filingYears, governing, seriesPlans, works } from './layout';
 import { makers, planPapers, type PaperPlan } from './papers';
 import { colleagues, demoPassword, groups, keeper, outsiders } from './people';
 import { Chance } from './random';
@@ -64,7 +67,7 @@ export async function buildDemo(say: Say): Promise<{ papers: number }> {
   await describe(storyEnds.getTime());
   await atMoment(storyEnds, () => labelPapers(maren, filed));
   say('The papers are described');
-  await atMoment(storyEnds, () => layPlans(maren, places));
+  await atMoment(storyEnds, () => layPlans(maren, places, columns));
   say('Filing plans are kept to');
   await atMoment(storyEnds, () => addMess(people, places, filed));
   return { papers: plans.length };
@@ -246,13 +249,31 @@ function meetingDayOf(name: string, startYear: number): string | null {
 }
 
 /** Plans for what grew by hand in the first years: what is there already becomes the plan's. */
-async function layPlans(maren: Actor, places: Places): Promise<void> {
-  for (const { series, folders } of filingPlans)
-    await setPlan(maren, {
-      seriesId: someone(places, series),
-      folders: [...fromReady(folders, () => crypto.randomUUID())],
-      revision: 0,
-    });
+async function layPlans(maren: Actor, places: Places, columns: DemoColumns): Promise<void> {
+  const terms = new Map(
+    (await allLists(db())).flatMap((list) => list.terms.map((term) => [term.name, term.id] as const)),
+  );
+  const names = { column: (name: string) => someone(columns, name), term: (name: string) => someone(terms, name) };
+  for (const plan of seriesPlans) {
+    const seriesId = someone(places, plan.series);
+    const fields = plan.fields.map((field) => ({ ...field, id: crypto.randomUUID(), choices: [...field.choices] }));
+    await setFields(maren, { seriesId, fields, revision: 0 });
+    const folders = [...fromReady(plan.folders, () => crypto.randomUUID())];
+    const expected = plan.expected.map(({ folder, conditions, ...each }) => ({
+      ...each,
+      id: crypto.randomUUID(),
+      folderId: folders.find((one) => one.pattern === folder)?.id ?? null,
+      conditions: conditions(names),
+    }));
+    await setPlan(maren, { seriesId, folders, expected, revision: 1 });
+    const { children } = await openPlace(maren, { placeId: seriesId });
+    for (const [index, dossier] of children.entries()) {
+      const typed = detailsFor(plan.series, dossier, index);
+      const details = Object.fromEntries(fields.map(({ id, name }) => [id, typed[name] ?? '']));
+      const { revision } = await detailsOf(maren, { dossierId: dossier.id });
+      await setDetails(maren, { dossierId: dossier.id, details, revision });
+    }
+  }
   for (const { name } of committees) {
     const dossierId = someone(places, `Board & committees/${name}`);
     const held = await db()
@@ -262,6 +283,21 @@ async function layPlans(maren: Actor, places: Places): Promise<void> {
     const days = held.flatMap((row) => row.day ?? []);
     if (days.length > 0) await makeMeetings(maren, { dossierId, days, title: name, venue: 'Harbour office' });
   }
+  await waiveReport(maren, places);
+}
+
+/** A committee that met once has its year told in the board's report. */
+async function waiveReport(maren: Actor, places: Places): Promise<void> {
+  const { expected } = await planOf(maren, { seriesId: someone(places, 'Board & committees') });
+  const report = expected.find((each) => each.timing === 'year');
+  if (report)
+    await sayOfExpected(maren, {
+      expectationId: report.id,
+      dossierId: someone(places, 'Board & committees/Nominations'),
+      startYear: 2023,
+      meetingId: null,
+      says: { notNeeded: 'The committee met twice; the board’s report tells of it.' },
+    });
 }
 
 /** What a library looks like after four years: papers twice, one in the wrong place, some thrown away. */

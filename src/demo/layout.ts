@@ -1,4 +1,7 @@
+import type { DetailField } from '@/core/filing/details';
+import type { Expectation } from '@/core/filing/expected';
 import type { ReadyFolder } from '@/core/filing/readyPlans';
+import type { Part } from '@/core/views/conditions';
 import type { Chance } from './random';
 
 /** The series and dossiers of the demo library, as data. */
@@ -123,14 +126,112 @@ export const governing: readonly (DossierPlan & { readonly papers: readonly stri
 
 export const filingYears = [2023, 2024, 2025, 2026] as const;
 
-/** The plans of the series whose dossiers are all laid out alike. */
-export const filingPlans: readonly { readonly series: string; readonly folders: readonly ReadyFolder[] }[] = [
-  { series: 'Board & committees', folders: [{ timing: 'meeting', pattern: '{meeting:d MMM} meeting' }] },
+/** An expected paper as data: the folder by its pattern, conditions by the names of columns and terms. */
+export interface ExpectedPlan extends Pick<Expectation, 'timing' | 'name' | 'dueDays' | 'dueFrom'> {
+  readonly folder: string | null;
+  readonly conditions: (of: DemoNames) => readonly Part[];
+}
+export interface DemoNames {
+  readonly column: (name: string) => string;
+  readonly term: (name: string) => string;
+}
+
+export interface SeriesPlan {
+  readonly series: string;
+  readonly folders: readonly ReadyFolder[];
+  readonly expected: readonly ExpectedPlan[];
+  readonly fields: readonly Omit<DetailField, 'id'>[];
+}
+
+/** A paper of a type, be it described or only titled so: a ninth of the papers were never described. */
+const ofType =
+  (type: string, titled: string) =>
+  ({ column, term }: DemoNames): Part => ({
+    how: 'any',
+    parts: [
+      { of: column('Paper type'), anyOf: [term(type)] },
+      { of: 'title', text: 'starts', words: titled },
+    ],
+  });
+const titled = (words: string): Part => ({ of: 'title', text: 'starts', words });
+const field = (name: string, kind: DetailField['kind'], choices: readonly string[] = []) => ({ name, kind, choices });
+
+/** The plans of the series whose dossiers are all laid out alike, with what is expected and known of each. */
+export const seriesPlans: readonly SeriesPlan[] = [
+  {
+    series: 'Board & committees',
+    folders: [{ timing: 'meeting', pattern: '{meeting:d MMM} meeting' }],
+    expected: [
+      {
+        timing: 'meeting',
+        name: 'Agenda',
+        folder: null,
+        conditions: (of) => [ofType('Agenda', 'Agenda')(of)],
+        dueDays: -5,
+        dueFrom: 'start',
+      },
+      {
+        timing: 'meeting',
+        name: 'Minutes',
+        folder: null,
+        conditions: (of) => [
+          ofType('Minutes', 'Minutes')(of),
+          { how: 'none', parts: [{ of: 'title', text: 'contains', words: '(draft' }] },
+        ],
+        dueDays: 14,
+        dueFrom: 'start',
+      },
+      {
+        timing: 'meeting',
+        name: 'Signed minutes',
+        folder: null,
+        conditions: () => [titled('Minutes'), { of: 'title', text: 'contains', words: ', signed' }],
+        dueDays: 60,
+        dueFrom: 'start',
+      },
+      {
+        timing: 'year',
+        name: 'Annual report',
+        folder: null,
+        conditions: () => [titled('Annual report')],
+        dueDays: 61,
+        dueFrom: 'end',
+      },
+    ],
+    fields: [field('Chair', 'person'), field('Secretary', 'officer'), field('Quorum', 'text')],
+  },
   {
     series: 'Berth tenants',
     folders: [
       { timing: 'once', pattern: 'Lease' },
       { timing: 'once', pattern: 'Insurance' },
+    ],
+    expected: [
+      {
+        timing: 'once',
+        name: 'Lease',
+        folder: 'Lease',
+        conditions: () => [titled('Berth lease')],
+        dueDays: 30,
+        dueFrom: 'start',
+      },
+      {
+        timing: 'once',
+        name: 'Insurance certificate of the last 400 days',
+        folder: 'Insurance',
+        conditions: ({ column }) => [{ of: column('Document date'), span: { last: 400, unit: 'day' } }],
+        dueDays: 60,
+        dueFrom: 'start',
+      },
+    ],
+    fields: [
+      field('Contact', 'text'),
+      field('E-mail', 'email'),
+      field('Telephone', 'telephone'),
+      field('Officer', 'officer'),
+      field('Berthed since', 'started'),
+      field('Left on', 'ended'),
+      field('Standing', 'choice', ['Paid up', 'In arrears', 'Leaving']),
     ],
   },
   {
@@ -141,5 +242,56 @@ export const filingPlans: readonly { readonly series: string; readonly folders: 
       { timing: 'once', pattern: 'Progress' },
       { timing: 'once', pattern: 'Photographs' },
     ],
+    expected: [
+      {
+        timing: 'once',
+        name: 'Contract',
+        folder: 'Contract',
+        conditions: () => [titled('Contract,')],
+        dueDays: 180,
+        dueFrom: 'start',
+      },
+      {
+        timing: 'once',
+        name: 'Completion certificate',
+        folder: 'Contract',
+        conditions: () => [titled('Completion certificate')],
+        dueDays: 900,
+        dueFrom: 'start',
+      },
+    ],
+    fields: [field('Engineer', 'officer'), field('Began', 'started'), field('Finished', 'ended')],
   },
 ];
+
+const contacts = ['Aled Penrose', 'Bronagh Sime', 'Cosmin Hale', 'Dervla Quint', 'Esk Marlow', 'Fenella Voss'];
+
+/** What is known of the dossiers of a series, by the names of its fields; as it would be typed. */
+export function detailsFor(series: string, dossier: DossierPlan, index: number): Readonly<Record<string, string>> {
+  const year = 2000 + Number(dossier.reference?.slice(2, 4));
+  switch (series) {
+    case 'Board & committees':
+      return {
+        Chair: index === 4 ? '' : 'Idris Quaye',
+        Secretary: index === 2 ? 'Petra Lindqvist-Hale' : 'Maren Tolliver',
+        Quorum: `${3 + (index % 2)} members`,
+      };
+    case 'Berth tenants':
+      return {
+        Contact: contacts[index % contacts.length] ?? '',
+        'E-mail': `berth${String(index + 1).padStart(3, '0')}@tenants.example`,
+        Telephone: `01632 960${String(100 + index)}`,
+        Officer: index % 7 === 3 ? 'Petra Lindqvist-Hale' : 'Oona Marsh',
+        'Berthed since': `${2023 + (index % 3)}-0${4 + (index % 5)}-01`,
+        Standing: index % 9 === 5 ? 'In arrears' : index % 13 === 7 ? 'Leaving' : 'Paid up',
+      };
+    case 'Works':
+      return {
+        Engineer: 'Anaïs O’Dowd',
+        Began: `${year}-05-01`,
+        ...(year < 2025 ? { Finished: `${year + 1}-10-31` } : {}),
+      };
+    default:
+      return {};
+  }
+}

@@ -95,6 +95,13 @@ class Planner {
     for (const { name, meetingMonths } of committees) {
       for (const year of filingYears) {
         for (const month of meetingMonths) this.#meeting(name, year, month);
+        if (this.#chance.happens(0.8))
+          this.#add(
+            { series: 'Board & committees', dossier: name, year, folder: null, by: 'Maren Tolliver' },
+            `Annual report of ${name}`,
+            'docx',
+            day(year + 1, 5, this.#chance.whole(3, 27)),
+          );
         if (name === 'Finance & audit') {
           const where = {
             series: 'Board & committees',
@@ -146,7 +153,8 @@ class Planner {
     this.#add(where, chance.happens(0.12) ? `${minutes} (draft ${chance.whole(2, 4)})` : minutes, 'docx', after);
     if (chance.happens(0.2))
       this.#add(where, minutes, 'docx', new Date(after.getTime() + 5 * 86_400_000), { asVersion: true });
-    if (chance.happens(0.3)) this.#add(where, `${minutes}, signed`, 'tif', new Date(after.getTime() + 40 * 86_400_000));
+    if (chance.happens(0.85))
+      this.#add(where, `${minutes}, signed`, 'tif', new Date(after.getTime() + 40 * 86_400_000));
   }
 
   tenants(): void {

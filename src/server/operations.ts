@@ -44,9 +44,14 @@ import { crossFile, forecastFiling, leavePlace } from './documents/crossFile';
 import { docketOf } from './documents/docket';
 import { disposedPapers, latelyChanged, papersByIds } from './documents/ledger';
 import { reorderPapers } from './documents/reorder';
+import { detailsOf, fieldsOf, setDetails, setFields } from './filing/details';
 import { checkDossiers, makeDossiers } from './filing/dossiers';
+import { gapsOf } from './filing/gaps';
 import { makeMeetings, meetingsOf, removeMeeting } from './filing/meetings';
 import { forecastPlan, planOf, setPlan } from './filing/plans';
+import { openRack } from './filing/rack';
+import { askForExpected, sayOfExpected } from './filing/says';
+import { expectedOf } from './filing/slots';
 import { journalOf } from './journal/read';
 import {
   allLabels,
@@ -114,8 +119,16 @@ export const operations: {
   'door.list': listDoor,
   'dossier.create': createDossier,
   'dossier.setReference': setReference,
+  'details.fields': fieldsOf,
+  'details.of': detailsOf,
+  'details.set': setDetails,
+  'details.setFields': setFields,
   'dossiers.check': checkDossiers,
   'dossiers.make': makeDossiers,
+  'expected.ask': askForExpected,
+  'expected.of': expectedOf,
+  'expected.say': sayOfExpected,
+  'gaps.of': gapsOf,
   find,
   'folder.create': createFolder,
   'folder.setMeeting': setMeeting,
@@ -193,6 +206,7 @@ export const operations: {
   'plan.forecast': forecastPlan,
   'plan.of': planOf,
   'plan.set': setPlan,
+  'rack.open': openRack,
   'series.create': createSeries,
   'series.setPattern': setPattern,
   'standstill.forecast': forecastStandstill,

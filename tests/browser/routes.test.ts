@@ -121,6 +121,7 @@ const pages: Readonly<Record<string, (ids: Ids) => string>> = {
   '/columns/[placeId]': ({ placeId }) => `/columns/${placeId}`,
   '/desk': () => '/desk',
   '/label/[labelId]': ({ labelId }) => `/label/${labelId}`,
+  '/gaps': () => '/gaps',
   '/links': () => '/links',
   '/lists': () => '/lists',
   '/outside/[token]/[documentId]': ({ token, documentId }) => `/outside/${token}/${documentId}`,

@@ -57,6 +57,9 @@ export const saved = {
 };
 const asGrouping = (of: string) => ({ of, by: 'value', order: 'own', direction: 'up' }) as const;
 
+/** An expected paper of a dossier. */
+const slotOf = (dossierId: string) => ({ expectationId: made.label, dossierId, startYear: null, meetingId: null });
+
 const table = (id: string): string => Buffer.from(`${idHeading},Remark\r\n${id},changed\r\n`).toString('base64');
 
 /** How each operation is called. The type leaves none out: a new operation without a line here does not compile. */
@@ -110,14 +113,22 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
     addTerms: false,
   }),
   'columns.at': ({ place }) => ({ placeId: place }),
+  'details.fields': ({ series }) => ({ seriesId: series }),
+  'details.of': ({ other }) => ({ dossierId: other }),
+  'details.set': ({ other }) => ({ dossierId: other, details: {}, revision: 0 }),
+  'details.setFields': ({ series }) => ({ seriesId: series, fields: [], revision: 0 }),
   'door.list': () => ({ before: null }),
   'dossier.create': ({ series }) => ({ seriesId: series, name: 'Mine', reference: null }),
   'dossier.setReference': ({ other }) => ({ placeId: other, reference: 'X-1', revision: 0 }),
   'dossiers.check': ({ series }) => ({ seriesId: series, text: 'Mine' }),
   'dossiers.make': ({ series }) => ({ seriesId: series, text: 'Mine', onlyGood: true }),
+  'expected.ask': ({ other, person }) => ({ ...slotOf(other), personId: person, words: '' }),
+  'expected.of': ({ other }) => ({ dossierId: other }),
+  'expected.say': ({ other, paper }) => ({ ...slotOf(other), says: { paper } }),
   find: () => ({ words: 'secret' }),
   'folder.create': ({ place }) => ({ parentId: place, name: 'Mine' }),
   'folder.setMeeting': ({ place }) => ({ placeId: place, meetingDay: '2026-07-14', revision: 0 }),
+  'gaps.of': ({ other }) => ({ placeId: other }),
   'given.forecast': ({ place, column }) => ({
     placeId: place,
     given: [{ columnId: column, mode: 'fixed', value: 'x', binding: null }],
@@ -214,6 +225,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   'plan.forecast': ({ series }) => ({ seriesId: series, folders: [] }),
   'plan.of': ({ series }) => ({ seriesId: series }),
   'plan.set': ({ series }) => ({ seriesId: series, folders: [], revision: 0 }),
+  'rack.open': ({ series }) => ({ seriesId: series }),
   'series.create': () => ({ name: 'Mine', referencePattern: null }),
   'series.setPattern': ({ series }) => ({ placeId: series, referencePattern: 'M-##', revision: 0 }),
   'standstill.forecast': ({ paper }) => ({ on: { kind: 'paper', id: paper }, locked: true, closed: false }),

@@ -83,6 +83,15 @@ export class Naive {
     };
   }
 
+  /** The papers shown, each with the places within the question's reach in which it stands for the asker. */
+  standing(): { paper: ViewPaper; places: ViewPlace[] }[] {
+    const { placeId, conditions } = this.question;
+    return this.library.papers
+      .filter((paper) => this.#seesPaper(paper) && this.#within(paper))
+      .filter((paper) => conditions.every((part) => this.#meets(paper, part)))
+      .map((paper) => ({ paper, places: this.#standing(paper).filter((place) => place.lineage.includes(placeId)) }));
+  }
+
   #home = (paper: ViewPaper): ViewPlace => this.#places.get(paper.homeId) as ViewPlace;
 
   #scopesInto(paper: ViewPaper): (string | null)[] {

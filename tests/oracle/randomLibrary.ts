@@ -21,7 +21,7 @@ import type { PlainLibrary } from './naive';
 
 const id = (kind: number, number: number): string =>
   `${(number * 2654435761 + kind).toString(16).slice(-8).padStart(8, '0')}-${kind.toString(16).padStart(4, '0')}-4000-8000-${number.toString(16).padStart(12, '0')}`;
-const kinds = { place: 1, paper: 2, column: 3, term: 4, person: 5, label: 6, scope: 7 };
+const kinds = { place: 1, paper: 2, column: 3, term: 4, person: 5, label: 6, scope: 7, planned: 8, meeting: 9 };
 const people = Array.from({ length: 5 }, (_, at) => id(kinds.person, at));
 const personNames = ['Maren', 'idris 10', 'Idris 9', 'Åsa', 'Asa'];
 const terms = Array.from({ length: 6 }, (_, at) => id(kinds.term, at));
@@ -52,6 +52,7 @@ export class RandomLibrary {
   readonly people = people;
   readonly terms = terms;
   readonly labels = labels;
+  readonly plannedFolders = Array.from({ length: 3 }, (_, at) => id(kinds.planned, at));
   readonly scopeIds = Array.from({ length: 4 }, (_, at) => id(kinds.scope, at));
   readonly #random: Chance;
   #made = 0;
@@ -109,6 +110,7 @@ export class RandomLibrary {
         position: this.#below(3),
         scopeId: scopeId ?? parent?.scopeId ?? null,
         filingYear: filingYear ?? parent?.filingYear ?? null,
+        plannedKey: kind === 'folder' ? this.#plannedKey(filingYear ?? parent?.filingYear ?? null) : null,
       };
       this.places.push(place);
       return place;
@@ -119,9 +121,17 @@ export class RandomLibrary {
       for (let dossierAt = 0; dossierAt < 2; dossierAt += 1) {
         const dossier = add(series, 'dossier', null, this.#chance(0.3) ? this.#random.pick(this.scopeIds) : null);
         const year = add(dossier, 'year', 2024 + this.#below(3), null);
-        add(year, 'folder', null, this.#chance(0.2) ? this.#random.pick(this.scopeIds) : null);
+        const folder = add(year, 'folder', null, this.#chance(0.2) ? this.#random.pick(this.scopeIds) : null);
+        if (this.#chance(0.6)) add(folder, 'folder', null, null);
       }
     }
+  }
+
+  /** What a folder was made as: by a person, once, for its year, or for one of three meetings. */
+  #plannedKey(year: number | null): string | null {
+    const made = this.plannedFolders[this.#below(3)] ?? '';
+    const meeting = `${made} ${id(kinds.meeting, this.#below(3))}`;
+    return this.#random.pick([null, made, `${made} ${year ?? ''}`.trim(), meeting, meeting]);
   }
 
   #column(type: ColumnType, at: number): Column {
@@ -225,7 +235,7 @@ export class RandomLibrary {
     const random = this.#random;
     const at = 1 + this.#below(this.places.length - 1);
     const place = this.places[at] as ViewPlace;
-    if (place.kind === 'folder') {
+    if (place.kind === 'folder' && !this.places.some((each) => each.lineage.at(-2) === place.id)) {
       const parent = random.pick(this.places.filter((each) => each.kind === 'year' || each.kind === 'series'));
       this.places[at] = { ...place, lineage: [...parent.lineage, place.id], filingYear: parent.filingYear };
     } else this.places[at] = { ...place, scopeId: id(kinds.scope, this.#below(4)), position: this.#below(3) };

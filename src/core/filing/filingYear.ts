@@ -29,10 +29,3 @@ export function filingYearShort(startYear: number, startMonth: number): string {
   const two = (year: number) => String(year % 100).padStart(2, '0');
   return `${two(startYear)}–${two(startYear + 1)}`;
 }
-
-/** The calendar days it spans, first and last, as ISO 8601 dates. */
-export function filingYearSpan(startYear: number, startMonth: number): { first: string; last: string } {
-  const first = new Date(Date.UTC(startYear, startMonth - 1, 1));
-  const last = new Date(Date.UTC(startYear + 1, startMonth - 1, 0));
-  return { first: first.toISOString().slice(0, 10), last: last.toISOString().slice(0, 10) };
-}

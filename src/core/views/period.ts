@@ -93,10 +93,13 @@ export function filingYearOfDay(day: DayNumber, yearStartMonth: number): number 
   return date.getUTCMonth() + 1 >= yearStartMonth ? date.getUTCFullYear() : date.getUTCFullYear() - 1;
 }
 
-function filingYearDays(startYear: number, { yearStartMonth }: Pick<Looking, 'yearStartMonth'>): Days {
+/** The first and the last day of a filing year. */
+export function filingYearSpanDays(startYear: number, yearStartMonth: number): { from: DayNumber; to: DayNumber } {
   const first = (year: number): DayNumber => Math.floor(Date.UTC(year, yearStartMonth - 1, 1) / dayMs);
   return { from: first(startYear), to: first(startYear + 1) - 1 };
 }
+const filingYearDays = (startYear: number, { yearStartMonth }: Pick<Looking, 'yearStartMonth'>): Days =>
+  filingYearSpanDays(startYear, yearStartMonth);
 
 /** The days of a span at the moment of looking; null for `since-look`, which is an instant and no day. */
 export function spanDays(span: Span, looking: Looking): Days | null {

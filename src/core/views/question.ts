@@ -42,6 +42,8 @@ export interface ViewPlace {
   readonly scopeId: string | null;
   /** The first calendar year of the filing year that it stands in. */
   readonly filingYear: number | null;
+  /** What of its series' plan it was made as; null where a person made it. */
+  readonly plannedKey: string | null;
 }
 
 /** What the library knows besides papers and places. */

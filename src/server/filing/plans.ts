@@ -1,6 +1,7 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, notInArray, sql } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import type { PlanForecast, PlanLine, PlanOf } from '@/core/filing/contract';
+import { checkExpected, type Expectation } from '@/core/filing/expected';
 import { checkPlan } from '@/core/filing/plan';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import type { OutputOf, ReadInputOf } from '@/core/contract';
@@ -9,7 +10,8 @@ import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
 import { placeIsKnown } from '../access/visible';
 import { db, type Reader, type Tx } from '../db/client';
-import { filingPlan, place } from '../db/schema';
+import { expectedSay, filingPlan, place } from '../db/schema';
+import { columnsIn } from '../documents/ledger';
 import { applyPlan } from './apply';
 import { arrange, planOfSeries, type Arranged } from './read';
 
@@ -21,12 +23,13 @@ const dossiersOf = (seriesId: string) => sql`${place.parentId} = ${seriesId}::uu
 /** The plan of a series, for whoever may see the series. */
 export async function planOf(actor: Actor, { seriesId }: ReadInputOf<'plan.of'>): Promise<PlanOf> {
   const series = await seriesFor(db(), actor, seriesId, 'see');
-  const { folders, revision } = await planOfSeries(db(), seriesId);
+  const { folders, expected, revision } = await planOfSeries(db(), seriesId);
   const dossiers = await db().$count(place, and(eq(place.kind, 'dossier'), dossiersOf(seriesId), placeIsKnown(actor)));
-  return { folders, revision, mayChange: has(series.held, 'manage'), dossiers };
+  return { folders, expected, revision, mayChange: has(series.held, 'manage'), dossiers };
 }
 
-async function seriesFor(reader: Reader, actor: Actor, seriesId: string, capability: 'see' | 'manage') {
+/** A series, for a capability of the actor's. */
+export async function seriesFor(reader: Reader, actor: Actor, seriesId: string, capability: 'see' | 'manage') {
   const found = await placeFor(reader, actor, seriesId, capability);
   if (found.kind !== 'series') refuse('invalid', 'A filing plan belongs to a series.');
   return found;
@@ -48,18 +51,37 @@ export async function setPlan(actor: Actor, input: ReadInputOf<'plan.set'>): Pro
     await tx.select({ id: place.id }).from(place).where(eq(place.id, series.id)).for('update');
     const before = await planOfSeries(tx, series.id);
     if (before.revision !== input.revision) refuse('conflict');
-    const revision = before.revision + 1;
+    const columns = await columnsIn(actor, series.id, true);
+    const expected = orRefuse(checkExpected(input.expected ?? before.expected, plan.folders, columns));
+    const next = { folders: plan.folders, expected, revision: before.revision + 1 };
     await tx
       .insert(filingPlan)
-      .values({ seriesId: series.id, folders: plan.folders, revision })
-      .onConflictDoUpdate({ target: filingPlan.seriesId, set: { folders: plan.folders, revision } });
+      .values({ seriesId: series.id, ...next })
+      .onConflictDoUpdate({ target: filingPlan.seriesId, set: next });
+    await forgetSays(tx, series.id, expected);
     const arranged = await arrange(tx, actor, 'manage', plan, dossiersOf(series.id));
     await applyPlan(tx, actor, series.id, arranged);
     const forecast = told(arranged);
     // How much was made is not told: some of it may lie where readers of the series may not look.
     const detail = { name: series.name };
-    return { entry: { act: 'plan.set', subjects: [series.id], detail }, result: { ...forecast, revision } };
+    return {
+      entry: { act: 'plan.set', subjects: [series.id], detail },
+      result: { ...forecast, revision: next.revision },
+    };
   });
+}
+
+/** What was said of papers that the plan expects no more goes with them. */
+async function forgetSays(tx: Tx, seriesId: string, expected: readonly Expectation[]): Promise<void> {
+  await tx.delete(expectedSay).where(
+    and(
+      sql`${expectedSay.dossierId} in (select ${place.id} from ${place} where ${dossiersOf(seriesId)})`,
+      notInArray(
+        expectedSay.expectationId,
+        expected.map((each) => each.id),
+      ),
+    ),
+  );
 }
 
 /** Brings some dossiers, or all of a series, into step with the plan as it stands: a new dossier, a new year, a new meeting. */

@@ -1,5 +1,7 @@
 import { and, eq, sql } from 'drizzle-orm';
+import type { DetailField } from '@/core/filing/details';
 import { expandPlan, type PlannedDossier, type WantedFolder } from '@/core/filing/expand';
+import type { Expectation } from '@/core/filing/expected';
 import { filingYearLabel, filingYearOf } from '@/core/filing/filingYear';
 import type { FilingPlan } from '@/core/filing/plan';
 import { planDifference, type PlanDifference, type RealFolder } from '@/core/filing/planDifference';
@@ -31,10 +33,19 @@ export interface Arranged {
   readonly difference: PlanDifference;
 }
 
-/** The plan of a series, and its revision; an empty one where none was made. */
-export async function planOfSeries(reader: Reader, seriesId: string): Promise<FilingPlan & { revision: number }> {
+/** All that is laid down for a series, and its revision; nothing where nobody has said anything. */
+export async function planOfSeries(
+  reader: Reader,
+  seriesId: string,
+): Promise<
+  FilingPlan & {
+    readonly expected: readonly Expectation[];
+    readonly fields: readonly DetailField[];
+    readonly revision: number;
+  }
+> {
   const [row] = await reader.select().from(filingPlan).where(eq(filingPlan.seriesId, seriesId));
-  return { folders: row?.folders ?? [], revision: row?.revision ?? 0 };
+  return row ?? { folders: [], expected: [], fields: [], revision: 0 };
 }
 
 /**

@@ -22,9 +22,11 @@ export async function listChildren(actor: Actor, { placeId }: { placeId: string 
   return placeRows(db(), actor, eq(place.parentId, placeId));
 }
 
-async function knownPlace(actor: Actor, placeId: string) {
+/** A place that the actor may know of; refused as not found otherwise. */
+export async function knownPlace(actor: Actor, placeId: string) {
   const [found] = await db()
     .select({
+      kind: place.kind,
       lineage: place.lineage,
       scopeId: place.scopeId,
       referencePattern: place.referencePattern,

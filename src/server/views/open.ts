@@ -11,14 +11,14 @@ import { checkConditions, propertyName, senseOf } from '@/core/views/property';
 import type { Answer, Group, PropertyCounts, Question } from '@/core/views/question';
 import type { Grouping } from '@/core/views/spec';
 import { counted } from '@/core/text/measure';
-import { seesAll, type Actor } from '../access/actor';
+import type { Actor } from '../access/actor';
 import { labelIsKnown, paperAllows, placeIsKnown } from '../access/visible';
-import { now } from '../clock';
 import { allLists, asNames, lexiconsOf, namesFor } from '../columns/read';
 import { db } from '../db/client';
 import { document, label, library, person, place } from '../db/schema';
 import { columnsIn, ledgerPage, papersInOrder } from '../documents/ledger';
 import { fullName } from '../places/rows';
+import { questioner } from './questioner';
 import { askTally } from './tally/host';
 
 /**
@@ -119,12 +119,7 @@ async function answerFor(actor: Actor, question: Question, columns: readonly Col
   ];
   if (spoken.some((of) => senseOf(of, columns) === null))
     refuse('gone', 'The view groups, sorts or sums by a column that is not in use here.');
-  const told = await askTally(question, {
-    personId: actor.personId,
-    keeper: seesAll(actor),
-    nowMs: now().getTime(),
-    shown: actor.seenBy ? [...actor.seenBy.scopes.keys()] : null,
-  });
+  const told = await askTally('view', question, questioner(actor));
   return told === null ? null : orRefuse(told);
 }
 

@@ -5,9 +5,9 @@ import { useState } from 'react';
 import type { AccessMatrix } from '@/core/access/contract';
 import { matrixViews, remarkWords, setInShort, type MatrixView } from '@/core/access/matrix';
 import { setInWords } from '@/core/access/words';
-import { writeCsv } from '@/core/interchange/block';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
+import { takeCsvAway } from '../kit/takeCsvAway';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { AccessSheetDialog } from './AccessSheetDialog';
@@ -195,10 +195,5 @@ function takeAway({ name, subjects, rows }: AccessMatrix): void {
     ];
   });
   const head = ['Place', 'Reference', 'Remarkable', ...subjects.map((subject) => subject.name)];
-  const url = URL.createObjectURL(new Blob([writeCsv([head, ...lines], true)], { type: 'text/csv' }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = `Who sees what in ${name}.csv`;
-  link.click();
-  URL.revokeObjectURL(url);
+  takeCsvAway(`Who sees what in ${name}.csv`, [head, ...lines]);
 }

@@ -3,7 +3,9 @@
 import Link from 'next/link';
 import { useEffect, useMemo, useState } from 'react';
 import { nameParts, planTimings, type PlanTiming } from '@/core/filing/namePattern';
-import { checkPlan, type PlannedFolder } from '@/core/filing/plan';
+import type { PlanOf } from '@/core/filing/contract';
+import { checkExpected } from '@/core/filing/expected';
+import { checkPlan } from '@/core/filing/plan';
 import { addPlanned, fromReady } from '@/core/filing/planEdit';
 import { readyPlans } from '@/core/filing/readyPlans';
 import { counted } from '@/core/text/measure';
@@ -14,6 +16,7 @@ import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 import { PlanChanges } from './PlanChanges';
 import { PlanExample } from './PlanExample';
+import { PlanExpected } from './PlanExpected';
 import { PlanTree } from './PlanTree';
 
 const parts: Readonly<Record<PlanTiming, { title: string; about: string }>> = {
@@ -48,16 +51,22 @@ export function PlanPage({ seriesId, name }: { readonly seriesId: string; readon
   );
 }
 
-function Editor({
-  seriesId,
-  plan,
-}: {
-  readonly seriesId: string;
-  readonly plan: { readonly folders: readonly PlannedFolder[]; readonly revision: number; readonly mayChange: boolean };
-}) {
+function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: PlanOf }) {
   const [folders, setFolders] = useState(plan.folders);
-  const checked = useMemo(() => checkPlan({ folders }), [folders]);
-  const changed = JSON.stringify(folders) !== JSON.stringify(plan.folders);
+  const [expected, setExpected] = useState(plan.expected);
+  // Whether conditions speak of columns that are in use here is for the server to say.
+  const checked = useMemo(() => {
+    const sound = checkPlan({ folders });
+    if (!sound.ok) return sound;
+    return checkExpected(
+      expected.map((each) => ({ ...each, conditions: [] })),
+      folders,
+      [],
+    );
+  }, [folders, expected]);
+  const changed =
+    JSON.stringify(folders) !== JSON.stringify(plan.folders) ||
+    JSON.stringify(expected) !== JSON.stringify(plan.expected);
   const settled = useSettled(folders);
   const forecast = useAsk(
     'plan.forecast',
@@ -66,6 +75,7 @@ function Editor({
   );
   const save = useAct('plan.set', { quiet: true });
   const wrong = checked.ok ? undefined : checked.issue.fields?.[0];
+  const expectedWrongAt = Number(/^expected\.(?<at>\d+)/u.exec(wrong?.path ?? '')?.groups?.['at'] ?? -1);
   const wrongAt = Number(/^folders\.(?<at>\d+)/u.exec(wrong?.path ?? '')?.groups?.['at'] ?? -1);
 
   const add = (timing: PlanTiming, parentId: string | null) =>
@@ -110,10 +120,19 @@ function Editor({
             />
           </section>
         ))}
+        <PlanExpected
+          seriesId={seriesId}
+          folders={folders}
+          expected={expected}
+          mayChange={plan.mayChange}
+          wrongAt={expectedWrongAt}
+          wrong={wrong?.says ?? ''}
+          onExpected={setExpected}
+        />
         {plan.mayChange && <Parts />}
       </div>
       <aside aria-label="What comes of it" className="space-y-4">
-        <PlanExample folders={checked.ok ? folders : plan.folders} />
+        <PlanExample folders={checkPlan({ folders }).ok ? folders : plan.folders} />
         {plan.mayChange && (
           <section aria-label="If you save this" className="rounded-sm border border-ember bg-ember-wash px-4 py-3">
             <h2 className="font-condensed">If you save this</h2>
@@ -129,7 +148,7 @@ function Editor({
                 disabled={!checked.ok || save.isPending || (!changed && nothing(forecast.data))}
                 onClick={() =>
                   save.mutate(
-                    { seriesId, folders: [...folders], revision: plan.revision },
+                    { seriesId, folders: [...folders], expected, revision: plan.revision },
                     {
                       onSuccess: ({ counts }) =>
                         say.done(
@@ -143,7 +162,16 @@ function Editor({
               >
                 {save.isPending ? 'Making the folders…' : 'Save the plan'}
               </Button>
-              {changed && <Button onClick={() => setFolders(plan.folders)}>As it was</Button>}
+              {changed && (
+                <Button
+                  onClick={() => {
+                    setFolders(plan.folders);
+                    setExpected(plan.expected);
+                  }}
+                >
+                  As it was
+                </Button>
+              )}
             </div>
           </section>
         )}

@@ -12,7 +12,11 @@ import { useAsk } from '../server/useCall';
 import { useUploads } from '../uploads/uploadsContext';
 import { ViewRoom } from '../views/ViewRoom';
 import { PlaceDocket } from './PlaceDocket';
+import { GlanceRoom } from '../filing/GlanceRoom';
+import { RackRoom } from '../filing/RackRoom';
+import { ViewTabs } from '../views/ViewTabs';
 import { PlaceStrip } from './PlaceStrip';
+import { useFront } from './useFront';
 import { Where } from './Where';
 
 /** The page of a place: where, strip, its views and the docket. */
@@ -41,28 +45,60 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
     call('place.look', { placeId }).catch(() => undefined);
   }, [placeId]);
 
+  const front = useFront(placeId, page.place.kind);
+
   if (error) return <p className="p-6">{saysOf(error)}</p>;
+  const where = <Where page={page} seriesId={seriesId} />;
+  const strip = (
+    <PlaceStrip
+      page={page}
+      mayFile={mayFile}
+      inForce={given.data?.inForce ?? []}
+      columns={columns}
+      names={namesFrom(lexicons, given.data?.names ?? {})}
+    />
+  );
+  const plainWords = 'All papers here';
+  const Front = page.place.kind === 'series' ? RackRoom : GlanceRoom;
+  if (front?.isOpen)
+    return (
+      <Front
+        page={page}
+        where={where}
+        head={
+          <>
+            {strip}
+            <div className="flex items-end gap-4 border-b border-line bg-sheet px-4">
+              <ViewTabs
+                views={front.views}
+                placeId={placeId}
+                open={null}
+                plainWords={plainWords}
+                front={front}
+                onOpen={front.openView}
+                acts={[]}
+              />
+            </div>
+          </>
+        }
+        placeDocket={<PlaceDocket page={page} />}
+        empty={<Empty mayFile={false} page={page} onFile={() => undefined} />}
+      />
+    );
   return (
     <div {...pageDrop.getRootProps()} className="relative flex min-h-0 min-w-0 flex-1">
       <ViewRoom
         placeId={placeId}
         placeName={page.place.name}
         seriesId={seriesId}
-        plainWords="All papers here"
+        plainWords={plainWords}
         plainView={plainView}
         places={page.children}
         mayAmend={may.has('amend')}
         fixedHere={fixedHere}
-        where={<Where page={page} seriesId={seriesId} />}
-        strip={
-          <PlaceStrip
-            page={page}
-            mayFile={mayFile}
-            inForce={given.data?.inForce ?? []}
-            columns={columns}
-            names={namesFrom(lexicons, given.data?.names ?? {})}
-          />
-        }
+        where={where}
+        strip={strip}
+        front={front ?? undefined}
         notices={may.has('amend') && <MissingNotice placeId={placeId} />}
         placeDocket={<PlaceDocket page={page} />}
         empty={<Empty mayFile={mayFile} page={page} onFile={() => offer([], page.place)} />}
@@ -85,11 +121,14 @@ function Empty({
   readonly page: PlacePage;
   readonly onFile: () => void;
 }) {
-  const words = page.place.bareStep
-    ? 'This is only a step on the way: nothing directly in it is open to you.'
-    : mayFile
-      ? `Papers of ${page.place.name} belong here. Drop files anywhere on this page, or choose them.`
-      : 'Nothing is filed here yet.';
+  const words =
+    page.place.kind === 'series' && page.capabilities.includes('manage')
+      ? `Dossiers of ${page.place.name} stand here, a row each, their filing years across. Make the first under New.`
+      : page.place.bareStep
+        ? 'This is only a step on the way: nothing directly in it is open to you.'
+        : mayFile
+          ? `Papers of ${page.place.name} belong here. Drop files anywhere on this page, or choose them.`
+          : 'Nothing is filed here yet.';
   return (
     <div className="grid flex-1 place-items-center bg-sheet p-8">
       <div className="max-w-sm text-center">

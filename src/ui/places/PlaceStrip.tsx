@@ -12,6 +12,7 @@ import { AccessSheetDialog } from '../access/AccessSheetDialog';
 import { GivenDialog } from '../columns/GivenDialog';
 import { TableDialog } from '../columns/TableDialog';
 import { DossiersDialog } from '../filing/DossiersDialog';
+import { FieldsDialog } from '../filing/FieldsDialog';
 import { MeetingsDialog } from '../filing/MeetingsDialog';
 import { Button } from '../kit/button';
 import { Menu, type MenuAct } from '../kit/menu';
@@ -46,7 +47,7 @@ export function PlaceStrip({
   const router = useRouter();
   const { offer } = useUploads();
   const [dialog, setDialog] = useState<
-    PlaceDialogKind | 'access' | 'given' | 'table' | 'still' | 'meetings' | 'dossiers' | null
+    PlaceDialogKind | 'access' | 'given' | 'table' | 'still' | 'meetings' | 'dossiers' | 'fields' | null
   >(null);
   const { place } = page;
   const may = new Set(page.capabilities);
@@ -84,6 +85,9 @@ export function PlaceStrip({
       ? [{ label: 'The meeting whose folder it is…', act: () => setDialog('meeting') }]
       : []),
     ...(place.kind === 'series' ? [{ label: 'Filing plan…', act: () => router.push(`/plan/${place.id}`) }] : []),
+    ...(may.has('manage') && place.kind === 'series'
+      ? [{ label: 'Details of its dossiers…', act: () => setDialog('fields') }]
+      : []),
     ...(place.kind === 'dossier' ? [{ label: 'Meetings…', act: () => setDialog('meetings') }] : []),
     { label: 'Columns…', act: () => router.push(`/columns/${place.id}`) },
     { label: 'Values as a table…', act: () => setDialog('table') },
@@ -154,6 +158,7 @@ export function PlaceStrip({
           ))}
         </p>
       )}
+      {dialog === 'fields' && <FieldsDialog series={place} onClose={() => setDialog(null)} />}
       {dialog === 'dossiers' && <DossiersDialog series={place} onClose={() => setDialog(null)} />}
       {dialog === 'meetings' && (
         <MeetingsDialog dossier={place} mayChange={may.has('amend')} onClose={() => setDialog(null)} />
@@ -169,6 +174,7 @@ export function PlaceStrip({
         dialog !== 'still' &&
         dialog !== 'meetings' &&
         dialog !== 'dossiers' &&
+        dialog !== 'fields' &&
         dialog !== 'table' && <PlaceDialogs kind={dialog} page={page} onClose={() => setDialog(null)} />
       )}
     </div>

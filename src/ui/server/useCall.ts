@@ -23,17 +23,30 @@ export const makeQueryClient = (): QueryClient =>
     },
   });
 
+const countingAgainMs = 700;
+const isCounting = (data: unknown): boolean =>
+  typeof data === 'object' && data !== null && 'state' in data && data.state === 'counting';
+
 /** Asks a question and keeps its answer fresh; the answer before is shown until the next one is there. */
 export function useAsk<N extends OperationName>(
   name: N,
   input: InputOf<N>,
-  options: { readonly enabled?: boolean; readonly initialData?: OutputOf<N>; readonly keepPrevious?: boolean } = {},
+  options: {
+    readonly enabled?: boolean;
+    readonly initialData?: OutputOf<N>;
+    readonly keepPrevious?: boolean;
+    /** Asks again and again while the library is still being read and the answer says that it is `counting`. */
+    readonly untilCounted?: boolean;
+  } = {},
 ): UseQueryResult<OutputOf<N>> {
   return useQuery<OutputOf<N>>({
     queryKey: [name, input],
     queryFn: () => call(name, input),
     enabled: options.enabled ?? true,
     ...(options.initialData === undefined ? {} : { initialData: options.initialData }),
+    ...(options.untilCounted
+      ? { refetchInterval: (query) => (isCounting(query.state.data) ? countingAgainMs : (false as const)) }
+      : {}),
     ...(options.keepPrevious ? { placeholderData: keepPreviousData } : {}),
   });
 }

@@ -54,7 +54,8 @@ export function Masthead() {
             act: () => setPreference('scheme', scheme === 'dark' ? 'light' : 'dark'),
           },
           { label: 'Keys', keys: '?', act: () => setKeys(true) },
-          { label: 'Disposal tray', act: () => router.push('/tray'), apart: true },
+          { label: 'Gaps', act: () => router.push('/gaps'), apart: true },
+          { label: 'Disposal tray', act: () => router.push('/tray') },
           ...(seenBy === null ? [{ label: 'Outside links', act: () => router.push('/links') }] : []),
           ...(me.keeper
             ? [

@@ -20,6 +20,8 @@ import { useUploads, type ReceivingPlace } from './uploadsContext';
 interface Props {
   readonly place: ReceivingPlace;
   readonly files: readonly OfferedFile[];
+  /** Told of each paper that came of them. */
+  readonly then?: ((documentId: string) => void) | undefined;
   readonly onClose: () => void;
 }
 
@@ -46,7 +48,10 @@ export function FileDialog(props: Props) {
   const drop = useDropzone({ noClick: true, noKeyboard: true, onDrop: more });
 
   function file() {
-    queue.add(files.map((each) => ({ file: each.file, item: queueItem(each, place, note, sameName) })));
+    queue.add(
+      files.map((each) => ({ file: each.file, item: queueItem(each, place, note, sameName) })),
+      props.then,
+    );
     props.onClose();
   }
 

@@ -19,6 +19,7 @@ const retryDelays = [0, 1000, 2000, 4000, 8000, 15_000];
 export class UploadQueue {
   readonly #onFiled: () => void;
   readonly #files = new Map<string, File>();
+  readonly #then = new Map<string, (documentId: string) => void>();
   readonly #running = new Map<string, Upload | null>();
   readonly #listeners = new Set<() => void>();
   #queue: readonly QueueItem[] = [];
@@ -41,9 +42,15 @@ export class UploadQueue {
 
   #item = (key: string): QueueItem | undefined => this.#queue.find((item) => item.key === key);
 
-  /** Adds files with what is known of them; those refused already come only to be named. */
-  add(entries: readonly { readonly item: QueueItem; readonly file: File }[]): void {
-    for (const { item, file } of entries) this.#files.set(item.key, file);
+  /** Adds files with what is known of them; those refused already come only to be named. `then` is told of each paper filed. */
+  add(
+    entries: readonly { readonly item: QueueItem; readonly file: File }[],
+    then?: (documentId: string) => void,
+  ): void {
+    for (const { item, file } of entries) {
+      this.#files.set(item.key, file);
+      if (then) this.#then.set(item.key, then);
+    }
     this.#tell({ type: 'added', items: entries.map(({ item }) => item) });
     this.#pump();
   }
@@ -175,6 +182,8 @@ export class UploadQueue {
       case 'filed':
         this.#tell({ type: 'filed', key, documentId: outcome.documentId, placeId: outcome.placeId });
         this.#files.delete(key);
+        this.#then.get(key)?.(outcome.documentId);
+        this.#then.delete(key);
         this.#onFiled();
         return;
       case 'same-content':

@@ -17,11 +17,15 @@ export function UploadsProvider({ children }: { readonly children: ReactNode }) 
   const queries = useQueryClient();
   const [queue] = useState(() => new UploadQueue(() => void queries.invalidateQueries()));
   const items = useSyncExternalStore(queue.subscribe, queue.items, () => none);
-  const [filing, setFiling] = useState<{ place: ReceivingPlace; files: OfferedFile[] } | null>(null);
+  const [filing, setFiling] = useState<{
+    place: ReceivingPlace;
+    files: OfferedFile[];
+    then: ((documentId: string) => void) | undefined;
+  } | null>(null);
 
   const offer = useCallback(
-    (files: readonly File[], place: ReceivingPlace) =>
-      setFiling({ place, files: offered(files, library.maxFileBytes) }),
+    (files: readonly File[], place: ReceivingPlace, then?: (documentId: string) => void) =>
+      setFiling({ place, files: offered(files, library.maxFileBytes), then }),
     [library.maxFileBytes],
   );
 

@@ -10,8 +10,11 @@ export interface ReceivingPlace {
 }
 
 export interface Uploads {
-  /** Offers files for filing in a place: nothing is sent before the person has said so. */
-  readonly offer: (files: readonly File[], place: ReceivingPlace) => void;
+  /**
+   * Offers files for filing in a place: nothing is sent before the person has said so. `then` is told of each paper that
+   * came of them.
+   */
+  readonly offer: (files: readonly File[], place: ReceivingPlace, then?: (documentId: string) => void) => void;
   readonly queue: UploadQueue;
   readonly items: readonly QueueItem[];
 }

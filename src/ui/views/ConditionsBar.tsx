@@ -26,6 +26,8 @@ interface Props {
   readonly words: ConditionWords;
   readonly conditions: Conditions;
   readonly onConditions: (next: Conditions) => void;
+  /** Whether titles can be asked here; not where they have a field of their own in front of the bar. */
+  readonly withTitle?: boolean;
 }
 
 const howWords: Record<Block['how'], string> = { all: 'All of', any: 'Any of', none: 'None of' };
@@ -35,12 +37,11 @@ const newBlock = 'block';
 export const ConditionsBar = (props: Props) => <Parts {...props} depth={0} />;
 
 function Parts(props: Props & { readonly depth: number }) {
-  const { columns, conditions: parts, onConditions, depth } = props;
+  const { columns, conditions: parts, onConditions, depth, withTitle = false } = props;
   const [opened, setOpened] = useState<number | null>(null);
   const spoken = new Set(conditionsIn(parts).map((each) => each.of));
-  // The title has its own field in front of the bar.
   const free: PickItem[] = [
-    ...[...columns.map((column) => column.id), ...builtIns.filter((of) => of !== 'title')]
+    ...[...columns.map((column) => column.id), ...builtIns.filter((of) => withTitle || of !== 'title')]
       .filter((of) => depth > 0 || !spoken.has(of))
       .map((of) => ({ id: of, name: propertyName(of, columns) })),
     ...(depth < 2 ? [{ id: newBlock, name: 'Several together: any or none of them' }] : []),

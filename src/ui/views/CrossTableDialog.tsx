@@ -4,13 +4,13 @@ import { useState } from 'react';
 import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { inWords } from '@/core/columns/format';
 import type { Column } from '@/core/columns/model';
-import { writeCsv } from '@/core/interchange/block';
 import { amountAt, asCells, cellAt, type CellKind } from '@/core/views/crossing';
 import type { Condition } from '@/core/views/conditions';
 import type { NamedGroup, Slice } from '@/core/views/contract';
 import { groupWays, propertyName, senseOf } from '@/core/views/property';
 import type { Grouping } from '@/core/views/spec';
 import { Button } from '../kit/button';
+import { takeCsvAway } from '../kit/takeCsvAway';
 import { Dialog } from '../kit/dialog';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
@@ -94,12 +94,7 @@ export function CrossTableDialog({
   function takeAway() {
     if (!table) return;
     const corner = `${propertyName(down.of, columns)} / ${propertyName(across.of, columns)}`;
-    const url = URL.createObjectURL(new Blob([writeCsv(asCells(table, corner, kind, words))], { type: 'text/csv' }));
-    const link = document.createElement('a');
-    link.href = url;
-    link.download = `${corner.replaceAll('/', 'by')}.csv`;
-    link.click();
-    URL.revokeObjectURL(url);
+    takeCsvAway(`${corner.replaceAll('/', 'by')}.csv`, asCells(table, corner, kind, words));
   }
   return (
     <Dialog

@@ -33,6 +33,7 @@ import { ViewBar } from './ViewBar';
 import { ViewDialog } from './ViewDialog';
 import { ViewPapers } from './ViewPapers';
 import { OutsideLinkDialog } from '../outside/OutsideLinkDialog';
+import type { FrontTab } from './ViewTabs';
 import { ViewToolbar, type ViewDialogKind } from './ViewToolbar';
 import { measuresInWords, papersMeasure, totalsInWords, useConditionWords } from './viewWords';
 
@@ -45,6 +46,8 @@ interface Props {
   readonly plainView: ViewSpec;
   /** Views that are always there. */
   readonly readyViews?: readonly SavedView[];
+  /** A page of the place's own that stands before its views. */
+  readonly front?: FrontTab | undefined;
   readonly places: readonly PlaceRow[];
   readonly mayAmend: boolean;
   /** Columns that the place fixes, whose values are the same in every row. */
@@ -66,7 +69,7 @@ export function ViewRoom(props: Props) {
   const { library } = useSurroundings();
   const at = useAsk('views.at', { placeId });
   const views = useMemo(() => [...(at.data?.views ?? []), ...readyViews], [at.data, readyViews]);
-  const viewState = useViewState(views, at.data?.opensId ?? null, props.plainView);
+  const viewState = useViewState(views, at.data?.opensId ?? null, props.plainView, props.front?.opens);
   const { state, setState, spec, setSpec, saved } = viewState;
   const { paper: cursor, filter } = state;
   const { columns: inForce, lexicons } = useColumns(placeId);
@@ -213,6 +216,7 @@ export function ViewRoom(props: Props) {
       <ViewToolbar
         {...{ placeId, placeName, views, readyViews, viewState, columns, shown, groups, chart }}
         plainWords={props.plainWords}
+        front={props.front}
         onFolded={setFolded}
         onChart={setChart}
         onDialog={setDialog}

@@ -3,6 +3,14 @@
 import type { SavedView } from '@/core/views/saved';
 import { Menu, type MenuAct } from '../kit/menu';
 
+export interface FrontTab {
+  readonly label: string;
+  readonly isOpen: boolean;
+  /** Whether the place opens on it where nothing else is asked for. */
+  readonly opens: boolean;
+  readonly onOpen: () => void;
+}
+
 const audienceWords: Record<SavedView['audience'], string> = {
   me: 'for me',
   groups: 'for some groups',
@@ -16,6 +24,7 @@ export function ViewTabs({
   open,
   plainWords,
   onOpen,
+  front,
   acts,
 }: {
   readonly views: readonly SavedView[];
@@ -23,6 +32,8 @@ export function ViewTabs({
   readonly open: SavedView | null;
   readonly plainWords: string;
   readonly onOpen: (viewId: string | null) => void;
+  /** A page of the place's own that stands before its views. */
+  readonly front?: FrontTab | undefined;
   readonly acts: readonly MenuAct[];
 }) {
   const tab =
@@ -30,6 +41,11 @@ export function ViewTabs({
   return (
     <>
       <div role="tablist" aria-label="Views" className="flex min-w-0 items-end gap-4 overflow-x-auto">
+        {front && (
+          <button type="button" role="tab" aria-selected={front.isOpen} onClick={front.onOpen} className={tab}>
+            {front.label}
+          </button>
+        )}
         {views.map((view) => (
           <button
             key={view.id}
@@ -43,12 +59,18 @@ export function ViewTabs({
             {view.name}
           </button>
         ))}
-        <button type="button" role="tab" aria-selected={open === null} onClick={() => onOpen(null)} className={tab}>
+        <button
+          type="button"
+          role="tab"
+          aria-selected={open === null && front?.isOpen !== true}
+          onClick={() => onOpen(null)}
+          className={tab}
+        >
           {plainWords}
         </button>
       </div>
       <span className="ml-auto" />
-      <Menu look="quiet" className="px-1!" label="View" acts={acts} />
+      {acts.length > 0 && <Menu look="quiet" className="px-1!" label="View" acts={acts} />}
     </>
   );
 }

@@ -14,7 +14,7 @@ import { useAct } from '../server/useCall';
 import { groupable, groupingBy } from './ArrangeDialog';
 import { takeViewAway } from './takeViewAway';
 import type { ViewState } from './useViewState';
-import { ViewTabs } from './ViewTabs';
+import { ViewTabs, type FrontTab } from './ViewTabs';
 
 export type ViewDialogKind = 'arrange' | 'columns' | 'cross' | 'save' | 'change' | 'link';
 
@@ -25,6 +25,7 @@ interface Props {
   readonly views: readonly SavedView[];
   readonly readyViews: readonly SavedView[];
   readonly viewState: ViewState;
+  readonly front?: FrontTab | undefined;
   readonly columns: readonly Column[];
   readonly shown: ReturnType<typeof useLedgerColumns>;
   readonly groups: readonly NamedGroup[];
@@ -143,6 +144,7 @@ export function ViewToolbar(props: Props) {
         placeId={placeId}
         open={saved}
         plainWords={plainWords}
+        front={props.front}
         onOpen={(viewId) => {
           onFolded(new Set());
           viewState.openView(viewId);

@@ -37,7 +37,7 @@ const list = createParser<readonly string[]>({
 });
 
 /** What of a place's screen stands in its address: back works, and a link opens the same for a colleague. */
-const addressed = {
+export const addressed = {
   paper: parseAsString,
   filter: parseAsString.withDefault(''),
   /** The saved view; `plain` for none, also where one would open by itself. */
@@ -56,7 +56,14 @@ const addressed = {
 export const plainName = 'plain';
 
 /** Which view of a place is open, and what of it was changed: the address says both. */
-export function useViewState(views: readonly SavedView[], opensId: string | null, fallback: ViewSpec = plainView) {
+export function useViewState(
+  views: readonly SavedView[],
+  opensId: string | null,
+  fallback: ViewSpec = plainView,
+  /** Whether the place opens on a page of its own: then the plain ledger has to be named. */
+  hasFront = false,
+) {
+  const plainIsNamed = opensId !== null || hasFront;
   const [state, setState] = useQueryStates(addressed);
   const named = state.view === plainName ? null : (state.view ?? opensId);
   const saved = views.find((each) => each.id === named) ?? null;
@@ -81,7 +88,8 @@ export function useViewState(views: readonly SavedView[], opensId: string | null
       const next = { ...spec, ...change };
       const differs = <T>(value: T, from: T): T | null =>
         JSON.stringify(value) === JSON.stringify(from) ? null : value;
-      void setState({
+      void setState((now) => ({
+        view: now.view ?? (hasFront && opensId === null ? plainName : null),
         if: differs(next.conditions, base.conditions),
         by: differs([...next.groupings], [...base.groupings]),
         sort: differs(next.sorts, base.sorts),
@@ -91,15 +99,15 @@ export function useViewState(views: readonly SavedView[], opensId: string | null
         frozen: next.frozen === base.frozen ? null : String(next.frozen),
         size: differs(next.covers.size, base.covers.size),
         lines: differs(next.covers.lines, base.covers.lines),
-      });
+      }));
     },
-    [spec, base, setState],
+    [spec, base, setState, hasFront, opensId],
   );
   /** Opens another view, or the plain ledger, as it was saved. */
   const openView = useCallback(
     (viewId: string | null) =>
       void setState({
-        view: viewId ?? (opensId === null ? null : plainName),
+        view: viewId ?? (plainIsNamed ? plainName : null),
         if: null,
         by: null,
         sort: null,
@@ -110,7 +118,7 @@ export function useViewState(views: readonly SavedView[], opensId: string | null
         size: null,
         lines: null,
       }),
-    [setState, opensId],
+    [setState, plainIsNamed],
   );
   return {
     state,

@@ -16,7 +16,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { Values } from '@/core/columns/model';
-import type { PlannedFolder } from '@/core/filing/plan';
+import type { Details } from '@/core/filing/details';
 import { placeKinds, hues } from '@/core/places/model';
 import { person, personGroup } from './people';
 import { instant, naturalText } from './types';
@@ -37,35 +37,6 @@ export const library = pgTable(
   },
   (table) => [check('library_is_one', sql`${table.id} = 1`)],
 );
-
-/** How the papers of each dossier of a series are arranged. */
-export const filingPlan = pgTable('filing_plan', {
-  seriesId: uuid()
-    .primaryKey()
-    .references((): AnyPgColumn => place.id, { onDelete: 'cascade' }),
-  folders: jsonb().$type<readonly PlannedFolder[]>().notNull(),
-  revision: integer().notNull().default(0),
-});
-
-/** A meeting of a dossier. */
-export const meeting = pgTable(
-  'meeting',
-  {
-    id: uuid().primaryKey().defaultRandom(),
-    dossierId: uuid()
-      .notNull()
-      .references((): AnyPgColumn => place.id, { onDelete: 'cascade' }),
-    day: date({ mode: 'string' }).notNull(),
-    title: text().notNull(),
-    /** Where it is held. */
-    venue: text().notNull().default(''),
-    revision: integer().notNull().default(0),
-  },
-  (table) => [index('meeting_dossier').on(table.dossierId, table.day)],
-);
-
-/** The filing years that are kept, each by the calendar year in which it starts. */
-export const filingYear = pgTable('filing_year', { startYear: integer().primaryKey() });
 
 /**
  * Anything that can hold papers or places. `lineage` is the ids from the library down to the place itself, so
@@ -96,6 +67,8 @@ export const place = pgTable(
     plannedKey: text(),
     /** The name that the plan last gave it. */
     plannedName: text(),
+    /** Of a dossier: what is known of it, by the fields of its series. */
+    details: jsonb().$type<Details>().notNull().default({}),
     /** What it gives to papers in the end, from its own sheet and those above: kept in step by `recomputeGiven`. */
     fixedValues: jsonb().$type<Values>().notNull().default({}),
     offeredValues: jsonb().$type<Values>().notNull().default({}),

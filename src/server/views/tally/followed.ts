@@ -3,8 +3,8 @@ import type { Result } from '@/core/errors/result';
 import { searchKey } from '@/core/text/fold';
 import { conditionsIn } from '@/core/views/conditions';
 import { dayAt } from '@/core/views/period';
-import { longTextKey, type Answer, type Asker, type Question } from '@/core/views/question';
-import { answerFrom } from '@/core/views/tally/answer';
+import { longTextKey, type Asker } from '@/core/views/question';
+import { tallyWays, type TallyAsk, type TallyAsks } from '@/core/views/tally/ask';
 import { Tally } from '@/core/views/tally/tally';
 import { allPapers, longTextsOf, newsSince, openings, papersOf, placesOf, worldOf, type News } from './read';
 
@@ -39,13 +39,20 @@ export class FollowedTally {
     return this.#inTurn(async () => void (await this.#ready()));
   }
 
-  ask(question: Question, who: Questioner): Promise<Result<Answer>> {
+  ask<K extends TallyAsk>(
+    kind: K,
+    question: TallyAsks[K]['question'],
+    who: Questioner,
+  ): Promise<Result<TallyAsks[K]['answer']>> {
+    const way = tallyWays[kind];
+    const conditions = conditionsIn(way.conditions(question));
     return this.#inTurn(async () => {
       try {
         const { client, tally } = await this.#ready();
         let news = await newsSince(client, this.#snapshot, who, question.placeId);
-        const openTo = asks(question, 'openTo');
-        const longTexts = conditionsIn(question.conditions).filter(
+        const openTo =
+          way.counts(question).includes('openTo') || conditions.some((condition) => condition.of === 'openTo');
+        const longTexts = conditions.filter(
           (each) =>
             'text' in each && tally.world.columns.some((column) => column.id === each.of && column.type === 'longText'),
         );
@@ -63,8 +70,8 @@ export class FollowedTally {
         }
         this.#snapshot = news.snapshot;
         this.#lookedMs = who.nowMs;
-        if (this.#tally === null) return answerFrom((await this.#ready()).tally, question, asker);
-        return answerFrom(tally, question, asker);
+        if (this.#tally === null) return way.answer((await this.#ready()).tally, question, asker);
+        return way.answer(tally, question, asker);
       } catch (error) {
         await this.#drop();
         throw error;
@@ -130,9 +137,6 @@ export class FollowedTally {
     return false;
   }
 }
-
-const asks = (question: Question, of: string): boolean =>
-  question.counts.includes(of) || conditionsIn(question.conditions).some((condition) => condition.of === of);
 
 const askerFrom = (news: News, who: Questioner, tally: Tally): Asker => ({
   personId: who.personId,

@@ -3,26 +3,34 @@ import { Worker } from 'node:worker_threads';
 import { issue } from '@/core/errors/issue';
 import { Refusal } from '@/core/errors/refusal';
 import type { Result } from '@/core/errors/result';
-import type { Answer, Question } from '@/core/views/question';
+import type { TallyAsk, TallyAsks } from '@/core/views/tally/ask';
 import { config } from '../../config';
 import { FollowedTally, type Questioner } from './followed';
 
-/** What answers questions about views in this process. */
+/** Null while the library is still being read. */
+type Ask = <K extends TallyAsk>(
+  kind: K,
+  question: TallyAsks[K]['question'],
+  who: Questioner,
+) => Promise<Result<TallyAsks[K]['answer']> | null>;
+type AnyAnswer = Result<TallyAsks[TallyAsk]['answer']>;
+
+/** What answers questions about what is in the library in this process. */
 interface Host {
-  /** Null while the library is still being read. */
-  ask(question: Question, who: Questioner): Promise<Result<Answer> | null>;
+  ask: Ask;
   close(): Promise<void>;
 }
 
 /** What goes to the thread and comes back; a message without a number says that the library has been read. */
 export interface Asked {
   readonly number: number;
-  readonly question: Question;
+  readonly kind: TallyAsk;
+  readonly question: TallyAsks[TallyAsk]['question'];
   readonly who: Questioner;
 }
 export type Told =
   | { readonly read: true }
-  | { readonly number: number; readonly answer: Result<Answer> }
+  | { readonly number: number; readonly answer: AnyAnswer }
   | { readonly number: number; readonly failed: string };
 
 const held = globalThis as typeof globalThis & { embrinTally?: Host };
@@ -32,9 +40,8 @@ export function startTally(): void {
   host();
 }
 
-/** What a view asks, answered by the tally; null while that is still being filled. */
-export const askTally = (question: Question, who: Questioner): Promise<Result<Answer> | null> =>
-  host().ask(question, who);
+/** What the tally answers; null while that is still being filled. */
+export const askTally: Ask = (kind, question, who) => host().ask(kind, question, who);
 
 /** Lets go of the tally, so that a script's process can end. */
 export async function stopTally(): Promise<void> {
@@ -51,7 +58,7 @@ function host(): Host {
 /** In the same thread: for scripts and tests, which wait for it. */
 function hostHere(): Host {
   const tally = new FollowedTally(config().DATABASE_URL);
-  return { ask: (question, who) => tally.ask(question, who), close: () => tally.close() };
+  return { ask: (kind, question, who) => tally.ask(kind, question, who), close: () => tally.close() };
 }
 
 /** On a thread of its own: a pass over a large library must not keep other requests waiting. */
@@ -59,7 +66,7 @@ class ThreadHost implements Host {
   #thread: Worker | null = null;
   #read = false;
   #number = 0;
-  readonly #waiting = new Map<number, { done: (answer: Result<Answer>) => void; failed: (error: unknown) => void }>();
+  readonly #waiting = new Map<number, { done: (answer: AnyAnswer) => void; failed: (error: unknown) => void }>();
 
   constructor() {
     this.#start();
@@ -93,13 +100,18 @@ class ThreadHost implements Host {
     else waiting?.failed(new Refusal(issue('unavailable')));
   }
 
-  ask(question: Question, who: Questioner): Promise<Result<Answer> | null> {
+  ask<K extends TallyAsk>(
+    kind: K,
+    question: TallyAsks[K]['question'],
+    who: Questioner,
+  ): Promise<Result<TallyAsks[K]['answer']> | null> {
     const thread = this.#thread ?? this.#start();
     if (!this.#read) return Promise.resolve(null);
     return new Promise((done, failed) => {
       const number = (this.#number += 1);
-      this.#waiting.set(number, { done, failed });
-      thread.postMessage({ number, question, who } satisfies Asked);
+      // The thread answers each number with what was asked under it.
+      this.#waiting.set(number, { done: done as (answer: AnyAnswer) => void, failed });
+      thread.postMessage({ number, kind, question, who } satisfies Asked);
     });
   }
 

@@ -109,13 +109,15 @@ export async function papersOf(connection: Connection, ids: readonly string[]): 
 
 /** All places, or those of some that are there. */
 export async function placesOf(connection: Connection, ids: readonly string[] | null): Promise<ViewPlace[]> {
-  const found = await rowsOf<[string, string[], PlaceKind, string, number, string | null, number | null]>(
+  const found = await rowsOf<
+    [string, string[], PlaceKind, string, number, string | null, number | null, string | null]
+  >(
     connection,
-    `select id::text, lineage::text[], kind, name, position, scope_id::text, filing_year
+    `select id::text, lineage::text[], kind, name, position, scope_id::text, filing_year, planned_key
      from place where $1::uuid[] is null or id = any($1::uuid[])`,
     [ids],
   );
-  return found.map(([id, lineage, kind, name, position, scopeId, filingYear]) => ({
+  return found.map(([id, lineage, kind, name, position, scopeId, filingYear, plannedKey]) => ({
     id,
     lineage,
     kind,
@@ -123,6 +125,7 @@ export async function placesOf(connection: Connection, ids: readonly string[] | 
     position,
     scopeId,
     filingYear,
+    plannedKey,
   }));
 }
 

@@ -1,0 +1,145 @@
+import { dayNumber, isoDay } from '../views/period';
+import {
+  checkExpected,
+  slotAt,
+  slotKey,
+  slotsOf,
+  stateOf,
+  type Expectation,
+  type ExpectingDossier,
+  type Standing,
+} from './expected';
+import type { PlannedFolder } from './plan';
+
+const day = (iso: string): number => dayNumber(iso) ?? NaN;
+const expectation = (id: string, timing: Expectation['timing'], more: Partial<Expectation> = {}): Expectation => ({
+  id,
+  timing,
+  name: id,
+  folderId: null,
+  conditions: [],
+  dueDays: 0,
+  dueFrom: 'start',
+  ...more,
+});
+const dossier = (more: Partial<ExpectingDossier> = {}): ExpectingDossier => ({
+  id: 'd',
+  years: [2025, 2026],
+  meetings: [
+    { id: 'm1', day: day('2025-07-14'), startYear: 2025 },
+    { id: 'm2', day: day('2026-05-01'), startYear: 2026 },
+    { id: 'm0', day: day('2024-05-01'), startYear: 2024 },
+  ],
+  started: null,
+  ended: null,
+  made: day('2025-04-03'),
+  bareStep: false,
+  ...more,
+});
+const told = (expected: readonly Expectation[], of: ExpectingDossier): string[] =>
+  slotsOf(expected, of, 4).map(
+    (slot) => `${slot.expectation.id} ${slot.startYear ?? '-'} ${slot.meetingId ?? '-'} due ${isoDay(slot.due)}`,
+  );
+
+describe('what is expected of a dossier', () => {
+  const agenda = expectation('agenda', 'meeting', { dueDays: -7 });
+  const minutes = expectation('minutes', 'meeting', { dueDays: 14 });
+  const report = expectation('report', 'year', { dueDays: 61, dueFrom: 'end' });
+  const lease = expectation('lease', 'once', { dueDays: 30 });
+
+  it('is first for itself, then year by year, the meetings of each before what is for the year', () => {
+    expect(told([report, minutes, lease, agenda], dossier())).toEqual([
+      'lease - - due 2025-05-03',
+      'minutes 2025 m1 due 2025-07-28',
+      'agenda 2025 m1 due 2025-07-07',
+      'report 2025 - due 2026-05-31',
+      'minutes 2026 m2 due 2026-05-15',
+      'agenda 2026 m2 due 2026-04-24',
+      'report 2026 - due 2027-05-31',
+    ]);
+  });
+
+  it('is due from the day the dossier started where that is known, and from a year’s first or last day', () => {
+    expect(told([lease], dossier({ started: day('2026-02-27') }))).toEqual(['lease - - due 2026-03-29']);
+    const opening = expectation('opening', 'year', { dueDays: 0, dueFrom: 'start' });
+    expect(told([opening], dossier({ years: [2027] }))).toEqual(['opening 2027 - due 2027-04-01']);
+    // A leap day: 29 February 2028 and 31 days after it.
+    expect(told([expectation('x', 'once', { dueDays: 31 })], dossier({ started: day('2028-02-29') }))).toEqual([
+      'x - - due 2028-03-31',
+    ]);
+  });
+
+  it('is nothing for years that lie wholly before its start or after its end', () => {
+    expect(told([report], dossier({ started: day('2026-04-01') }))).toEqual(['report 2026 - due 2027-05-31']);
+    expect(told([report], dossier({ started: day('2026-03-31') }))).toHaveLength(2);
+    expect(told([report], dossier({ ended: day('2026-03-31') }))).toEqual(['report 2025 - due 2026-05-31']);
+    expect(told([report], dossier({ ended: day('2026-04-01') }))).toHaveLength(2);
+  });
+
+  it('is nothing of its own where only a step to something below it is known', () => {
+    expect(told([lease, report], dossier({ bareStep: true, years: [2026] }))).toEqual(['report 2026 - due 2027-05-31']);
+  });
+});
+
+describe('a paper in a place', () => {
+  const at = (plannedKeys: string[], startYear: number | null = 2026): Standing => ({
+    dossierId: 'd',
+    startYear,
+    plannedKeys,
+  });
+  const folder = '00000000-0000-4000-8000-00000000000a';
+  const inner = '00000000-0000-4000-8000-00000000000b';
+  const meeting = '00000000-0000-4000-8000-0000000000aa';
+
+  it.each<[Parameters<typeof slotAt>[0], Standing, string | null]>([
+    [expectation('e', 'once'), at([], null), slotKey('e', 'd', null, null)],
+    [expectation('e', 'once', { folderId: folder }), at([]), null],
+    [expectation('e', 'once', { folderId: folder }), at([folder, inner]), slotKey('e', 'd', null, null)],
+    [expectation('e', 'year'), at([], null), null],
+    [expectation('e', 'year'), at([]), slotKey('e', 'd', 2026, null)],
+    [expectation('e', 'year', { folderId: folder }), at([`${folder} 2026`]), slotKey('e', 'd', 2026, null)],
+    [expectation('e', 'year', { folderId: folder }), at([`${inner} 2026`]), null],
+    [expectation('e', 'meeting'), at([`${folder} 2026`]), null],
+    [expectation('e', 'meeting'), at([`${folder} ${meeting}`]), slotKey('e', 'd', 2026, meeting)],
+    [
+      expectation('e', 'meeting', { folderId: inner }),
+      at([`${folder} ${meeting}`, `${inner} ${meeting}`]),
+      slotKey('e', 'd', null, meeting),
+    ],
+    [expectation('e', 'meeting', { folderId: inner }), at([`${folder} ${meeting}`]), null],
+  ])('%j at %j could be %s', (what, where, key) => {
+    expect(slotAt(what, where)).toBe(key);
+  });
+});
+
+it('counts a paper that is there as there, the day it is due as not yet late, and what is waived as no gap', () => {
+  const due = day('2026-07-14');
+  expect(stateOf({ due }, { met: true, waived: true }, due + 99)).toBe('met');
+  expect(stateOf({ due }, { met: false, waived: false }, due)).toBe('ahead');
+  expect(stateOf({ due }, { met: false, waived: false }, due + 1)).toBe('gap');
+  expect(stateOf({ due }, { met: false, waived: true }, due + 1)).toBe('waived');
+});
+
+describe('expectations', () => {
+  const folders: PlannedFolder[] = [
+    { id: 'f', parentId: null, timing: 'meeting', pattern: 'Papers' },
+    { id: 'g', parentId: null, timing: 'once', pattern: 'Lease' },
+  ];
+  const wrong = (...expected: Expectation[]): string => {
+    const checked = checkExpected(expected, folders, []);
+    return checked.ok ? 'sound' : `${checked.issue.fields?.[0]?.path}: ${checked.issue.says}`;
+  };
+  it('have names that differ among those of one kind, and folders of the plan that are made as often', () => {
+    expect(wrong(expectation('Minutes', 'meeting', { folderId: 'f' }), expectation('Minutes', 'year'))).toBe('sound');
+    expect(wrong(expectation('Minutes', 'meeting'), expectation('MINUTES', 'meeting'))).toBe(
+      'expected.1.name: “MINUTES” is expected twice.',
+    );
+    expect(wrong(expectation(' ', 'once'))).toBe('expected.0.name: An expected paper needs a name.');
+    expect(wrong(expectation('x', 'once', { folderId: 'gone' }))).toMatch(/^expected\.0\.folderId: The folder/u);
+    expect(wrong(expectation('x', 'once', { folderId: 'f' }))).toMatch(/not made as often/u);
+    expect(wrong(expectation('x', 'once', { dueDays: 1.5 }))).toMatch(/^expected\.0\.dueDays/u);
+    expect(wrong(expectation('x', 'once', { conditions: [{ of: 'no-such-column', anyOf: ['a'] }] }))).toMatch(
+      /^expected\.0\.conditions: A condition speaks of a column/u,
+    );
+  });
+});

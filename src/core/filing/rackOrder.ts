@@ -1,0 +1,50 @@
+import { searchKey } from '../text/fold';
+import { naturalCompare } from '../text/natural';
+import type { RackDossier } from './contract';
+
+/** What the rows of a rack are put in order by; `keeper`: the order that holds for everyone. */
+export const rackOrders = ['keeper', 'name', 'reference', 'papers', 'gaps'] as const;
+export type RackOrder = (typeof rackOrders)[number];
+
+/** What the cells of a rack show. */
+export const rackShows = ['expected', 'papers', 'pages', 'filed', 'size'] as const;
+export type RackShow = (typeof rackShows)[number];
+
+/** Which dossiers are looked at: by words of their names, references and details, by details, by gaps. */
+export interface RackFilter {
+  readonly words: string;
+  /** Wanted details by the ids of their fields; empty for any. */
+  readonly details: Readonly<Record<string, string>>;
+  readonly onlyGaps: boolean;
+}
+
+const orders: Record<Exclude<RackOrder, 'keeper'>, (a: RackDossier, b: RackDossier) => number> = {
+  name: (a, b) => naturalCompare(a.name, b.name),
+  // Those without a reference come last.
+  reference: (a, b) =>
+    a.reference === null || b.reference === null
+      ? Number(a.reference === null) - Number(b.reference === null)
+      : naturalCompare(a.reference, b.reference),
+  papers: (a, b) => b.whole.papers - a.whole.papers,
+  gaps: (a, b) => b.gaps - a.gaps,
+};
+
+/** The rows of a rack that a filter lets through, in an order; equal ones stay as they were. */
+export function arrangeRack(
+  rows: readonly RackDossier[],
+  names: Readonly<Record<string, string>>,
+  filter: RackFilter,
+  order: RackOrder,
+): readonly RackDossier[] {
+  const words = searchKey(filter.words).split(' ').filter(Boolean);
+  const wanted = Object.entries(filter.details).filter(([, value]) => value !== '');
+  const kept = rows.filter((row) => {
+    if (filter.onlyGaps && row.gaps === 0) return false;
+    if (wanted.some(([field, value]) => row.details[field] !== value)) return false;
+    if (words.length === 0) return true;
+    const details = Object.values(row.details).map((each) => names[each] ?? each);
+    const text = searchKey([row.reference ?? '', row.name, ...details].join(' '));
+    return words.every((word) => text.includes(word));
+  });
+  return order === 'keeper' ? kept : [...kept].sort(orders[order]);
+}

@@ -1,0 +1,102 @@
+import { and, eq, sql } from 'drizzle-orm';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import type { SlotName } from '@/core/filing/contract';
+import { filingYearLabel } from '@/core/filing/filingYear';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { papersFor } from '../access/held';
+import { config } from '../config';
+import type { Reader } from '../db/client';
+import { expectedSay, library, meeting, person } from '../db/schema';
+import { trySendMail } from '../mail/outbox';
+import { planOfSeries } from './read';
+import { dossierFor } from './slots';
+
+/** An expected paper as it is named to people: “Minutes” of “Full board”, 14 Jul 2026. */
+async function slotFor(reader: Reader, actor: Actor, slot: SlotName) {
+  const dossier = await dossierFor(reader, actor, slot.dossierId, 'amend');
+  const { expected } = await planOfSeries(reader, dossier.seriesId);
+  const expectation = expected.find((each) => each.id === slot.expectationId);
+  if (!expectation) refuse('gone', 'The plan expects that paper no more. Load the page again.');
+  const [of] =
+    slot.meetingId === null
+      ? []
+      : await reader
+          .select({ day: meeting.day, title: meeting.title })
+          .from(meeting)
+          .where(and(eq(meeting.id, slot.meetingId), eq(meeting.dossierId, dossier.id)));
+  const fits = {
+    once: slot.startYear === null && slot.meetingId === null,
+    year: slot.startYear !== null && slot.meetingId === null,
+    meeting: of !== undefined,
+  }[expectation.timing];
+  if (!fits) refuse('not-found');
+  const [rule] = await reader.select({ startMonth: library.yearStartMonth }).from(library);
+  const madeFor = of?.day ?? (slot.startYear === null ? '' : filingYearLabel(slot.startYear, rule?.startMonth ?? 1));
+  return { dossier, expectation, madeFor };
+}
+
+/** Says of an expected paper which paper it is, or that it is not needed; or takes back what was said. */
+export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf<'expected.say'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    const { dossier, expectation, madeFor } = await slotFor(tx, actor, slot);
+    const [paper] = says !== null && 'paper' in says ? await papersFor(tx, actor, [says.paper], 'see') : [];
+    // A meeting belongs to one year: what was said of it is found by the meeting alone.
+    const named = { ...slot, startYear: slot.meetingId === null ? slot.startYear : null };
+    await tx
+      .delete(expectedSay)
+      .where(
+        and(
+          eq(expectedSay.expectationId, named.expectationId),
+          eq(expectedSay.dossierId, named.dossierId),
+          sql`${expectedSay.startYear} is not distinct from ${named.startYear}`,
+          sql`${expectedSay.meetingId} is not distinct from ${named.meetingId}::uuid`,
+        ),
+      );
+    const detail = { expected: expectation.name, dossier: dossier.name, madeFor };
+    const subjects = [dossier.id];
+    if (says === null) return { entry: { act: 'expected.unsaid', subjects, detail }, result: null };
+    if ('notNeeded' in says) {
+      await tx.insert(expectedSay).values({ ...named, reason: says.notNeeded, saidBy: actor.personId });
+      return {
+        entry: { act: 'expected.waived', subjects, detail: { ...detail, reason: says.notNeeded } },
+        result: null,
+      };
+    }
+    if (!paper) refuse('not-found');
+    await tx.insert(expectedSay).values({ ...named, documentId: paper.id, saidBy: actor.personId });
+    // The paper's title is told in the paper's own journal: readers of the dossier may not know of it.
+    return { entry: { act: 'expected.pointed', subjects: [dossier.id, paper.id], detail }, result: null };
+  });
+}
+
+/** Asks a colleague for an expected paper, by a message to the outbox. */
+export async function askForExpected(
+  actor: Actor,
+  { personId, words, ...slot }: ReadInputOf<'expected.ask'>,
+): Promise<OutputOf<'expected.ask'>> {
+  const sent = await perform(actor, async (tx) => {
+    const { dossier, expectation, madeFor } = await slotFor(tx, actor, slot);
+    const [to] = await tx
+      .select({ name: person.name, address: person.email })
+      .from(person)
+      .where(and(eq(person.id, personId), eq(person.active, true)));
+    if (!to) refuse('not-found', 'That colleague has no account here any more.');
+    const [from] = await tx.select({ name: person.name }).from(person).where(eq(person.id, actor.personId));
+    const mail = {
+      to,
+      subject: `${expectation.name}: ${dossier.name}${madeFor === '' ? '' : `, ${madeFor}`}`,
+      text: [
+        `${from?.name ?? 'A colleague'} asks you for “${expectation.name}” of ${dossier.name}${madeFor === '' ? '' : ` (${madeFor})`}.`,
+        words,
+        `It is filed here: ${config().EMBRIN_URL}/place/${dossier.id}`,
+      ]
+        .filter((each) => each !== '')
+        .join('\n\n'),
+    };
+    const detail = { expected: expectation.name, dossier: dossier.name, madeFor, person: to.name };
+    return { entry: { act: 'expected.asked', subjects: [dossier.id], detail }, result: mail };
+  });
+  return { sent: await trySendMail(sent) };
+}

@@ -1,0 +1,11 @@
+import { seesAll, type Actor } from '../access/actor';
+import { now } from '../clock';
+import type { Questioner } from './tally/followed';
+
+/** An actor, as the tally knows who asks. */
+export const questioner = (actor: Actor): Questioner => ({
+  personId: actor.personId,
+  keeper: seesAll(actor),
+  nowMs: now().getTime(),
+  shown: actor.seenBy ? [...actor.seenBy.scopes.keys()] : null,
+});

@@ -1,0 +1,168 @@
+'use client';
+
+import { useQueryClient } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import type { SlotRow, SlotsOf } from '@/core/filing/contract';
+import { dayInWords } from '@/core/text/moment';
+import { Button } from '../kit/button';
+import { Menu } from '../kit/menu';
+import { say } from '../kit/notice';
+import { call, saysOf } from '../server/call';
+import { useAct } from '../server/useCall';
+import { useSurroundings } from '../shell/Surroundings';
+import { useUploads } from '../uploads/uploadsContext';
+import { AskDialog, NotNeededDialog, PointDialog } from './SlotDialogs';
+import { slotName } from './slotName';
+import { stateWords } from './Squares';
+
+const order = ['gap', 'ahead', 'met', 'waived'] as const;
+const headings = { gap: 'Missing', ahead: 'Not yet due', met: 'There', waived: 'Not needed' } as const;
+
+const keyOf = (slot: SlotRow): string => `${slot.expectationId} ${slot.startYear} ${slot.meetingId}`;
+
+/** The expected papers of a dossier or of one of its years: what is missing first, each with what can be done about it. */
+export function SlotList({
+  told,
+  pressed,
+  only,
+}: {
+  readonly told: SlotsOf;
+  /** The square that was pressed: its paper opens, or the act of filing it. */
+  readonly pressed?: number | undefined;
+  /** The states listed; left out for all. */
+  readonly only?: readonly (typeof order)[number][];
+}) {
+  const router = useRouter();
+  const act = useSlotActs(told);
+  const acted = useRef<string | null>(null);
+  useEffect(() => {
+    const slot = pressed === undefined ? undefined : told.slots[pressed];
+    if (!slot || acted.current === keyOf(slot)) return;
+    acted.current = keyOf(slot);
+    if (slot.paper) router.push(`/paper/${slot.paper.id}`);
+    else if (slot.place && slot.state !== 'waived') act.file(slot);
+  }, [pressed, told, router, act]);
+
+  if (told.state === 'counting')
+    return <p className="text-sm text-soft">Counting, as soon as the library has been read…</p>;
+  return (
+    <>
+      {order
+        .filter((state) => only?.includes(state) ?? true)
+        .map((state) => {
+          const slots = told.slots.filter((slot) => slot.state === state);
+          if (slots.length === 0) return null;
+          return (
+            <section key={state} aria-label={headings[state]} className="mb-3">
+              <h3 className="mb-1 font-condensed text-[11.5px] tracking-wide text-soft uppercase">
+                {headings[state]} · {slots.length}
+              </h3>
+              <ul>
+                {slots.map((slot) => (
+                  <Line key={keyOf(slot)} slot={slot} act={act} mayAmend={told.mayAmend} />
+                ))}
+              </ul>
+            </section>
+          );
+        })}
+      {act.dialogs}
+    </>
+  );
+}
+
+type SlotActs = ReturnType<typeof useSlotActs>;
+
+function Line({ slot, act, mayAmend }: { readonly slot: SlotRow; readonly act: SlotActs; readonly mayAmend: boolean }) {
+  const { timeZone } = useSurroundings();
+  const day = (iso: string) => dayInWords(`${iso}T12:00:00Z`, timeZone);
+  const { state, paper, waiver } = slot;
+  const open = state === 'gap' || state === 'ahead';
+  const acts = [
+    ...(open && mayAmend
+      ? [
+          { label: 'It is this paper…', act: () => act.point(slot) },
+          { label: 'Not needed here…', act: () => act.waive(slot) },
+          { label: 'Ask for it…', act: () => act.ask(slot) },
+        ]
+      : []),
+    ...(mayAmend && (slot.pointed || state === 'waived')
+      ? [{ label: state === 'waived' ? 'It is needed after all' : 'It is not this paper', act: () => act.unsay(slot) }]
+      : []),
+  ];
+  return (
+    <li className="border-b border-line py-1.5 last:border-0">
+      <div className="flex items-start gap-2">
+        <span className="min-w-0 flex-1">
+          <span className={state === 'gap' ? 'font-semibold' : ''}>{slot.name}</span>
+          {slot.meeting && <span className="text-soft"> · {day(slot.meeting.day)}</span>}
+          <span className="block text-sm text-soft">
+            {paper ? (
+              <Link href={`/paper/${paper.id}`} className="text-brine-ink hover:underline">
+                {paper.title}
+              </Link>
+            ) : waiver && state === 'waived' ? (
+              `${waiver.reason} (${waiver.by})`
+            ) : (
+              <span className={state === 'gap' ? 'text-ember-ink' : ''}>
+                {state === 'gap' ? 'was due' : 'due'} {day(slot.due)}
+              </span>
+            )}
+          </span>
+        </span>
+        {open && slot.place && (
+          <Button
+            aria-label={`File it now: ${slot.name}${slot.meeting ? `, ${day(slot.meeting.day)}` : ''}`}
+            onClick={() => act.file(slot)}
+          >
+            File it now
+          </Button>
+        )}
+        {acts.length > 0 && (
+          <Menu look="quiet" label="Else" name={`What else: ${slot.name}, ${stateWords[state]}`} acts={acts} />
+        )}
+      </div>
+    </li>
+  );
+}
+
+/** What can be done about expected papers. */
+function useSlotActs(told: SlotsOf) {
+  const { offer } = useUploads();
+  const queries = useQueryClient();
+  const [dialog, setDialog] = useState<{ readonly kind: 'point' | 'waive' | 'ask'; readonly slot: SlotRow } | null>(
+    null,
+  );
+  const unsay = useAct('expected.say');
+  const close = () => setDialog(null);
+
+  /** Once it has arrived, a paper is given what makes it the one expected; where that takes more than words, it is pointed at. */
+  async function arrived(slot: SlotRow, documentId: string): Promise<void> {
+    try {
+      if (slot.values === null) await call('expected.say', { ...slotName(slot), says: { paper: documentId } });
+      else if (Object.keys(slot.values).length > 0)
+        await call('papers.setValues', { documentIds: [documentId], values: slot.values });
+      await queries.invalidateQueries();
+    } catch (error) {
+      say.refusal(`The paper is filed, but not yet as “${slot.name}”. ${saysOf(error)}`);
+    }
+  }
+
+  return {
+    file: (slot: SlotRow) => slot.place && offer([], slot.place, (documentId) => void arrived(slot, documentId)),
+    point: (slot: SlotRow) => setDialog({ kind: 'point', slot }),
+    waive: (slot: SlotRow) => setDialog({ kind: 'waive', slot }),
+    ask: (slot: SlotRow) => setDialog({ kind: 'ask', slot }),
+    unsay: (slot: SlotRow) =>
+      unsay.mutate({ ...slotName(slot), says: null }, { onSuccess: () => say.done('Taken back.') }),
+    dialogs:
+      dialog === null ? null : dialog.kind === 'point' ? (
+        <PointDialog slot={dialog.slot} onClose={close} />
+      ) : dialog.kind === 'waive' ? (
+        <NotNeededDialog slot={dialog.slot} onClose={close} />
+      ) : (
+        <AskDialog slot={dialog.slot} officer={told.officer} onClose={close} />
+      ),
+  };
+}

@@ -1,0 +1,261 @@
+import { eq } from 'drizzle-orm';
+import type { SlotRow } from '@/core/filing/contract';
+import type { Expectation } from '@/core/filing/expected';
+import { fileBuffer } from '@/demo/file';
+import type { Actor } from '@/server/access/actor';
+import { setStandstill } from '@/server/access/standstill';
+import { atMoment } from '@/server/clock';
+import { db } from '@/server/db/client';
+import { expectedSay, place } from '@/server/db/schema';
+import { disposePapers } from '@/server/documents/amend';
+import { detailsOf, fieldsOf, setDetails, setFields } from '@/server/filing/details';
+import { gapsOf } from '@/server/filing/gaps';
+import { makeMeetings, meetingsOf, removeMeeting } from '@/server/filing/meetings';
+import { planOf, setPlan } from '@/server/filing/plans';
+import { openRack } from '@/server/filing/rack';
+import { askForExpected, sayOfExpected } from '@/server/filing/says';
+import { expectedOf } from '@/server/filing/slots';
+import { journalOf } from '@/server/journal/read';
+import { createDossier, createSeries, openYear } from '@/server/places/create';
+import { openPlace } from '@/server/places/open';
+import { dropLibrary, freshLibrary, newcomer, open, refusedAs } from '../library';
+import { paperOn, placeOn, say } from '../sheets';
+
+const moment = new Date('2026-09-15T10:00:00Z');
+const now = <T>(work: () => Promise<T>): Promise<T> => atMoment(moment, work);
+
+let keeper: Actor;
+let reader: Actor;
+let series: string;
+let board: string;
+let hidden: string;
+
+const id = (at: number): string => `00000000-0000-4000-9000-0000000000${String(at).padStart(2, '0')}`;
+const folders = [
+  { id: id(1), parentId: null, timing: 'meeting' as const, pattern: '{meeting:d MMM} meeting' },
+  { id: id(2), parentId: null, timing: 'once' as const, pattern: 'Terms' },
+];
+const paper = (at: number, name: string, more: Partial<Expectation>): Expectation => ({
+  id: id(at),
+  timing: 'meeting',
+  name,
+  folderId: null,
+  conditions: [{ of: 'title', text: 'starts', words: name }],
+  dueDays: 0,
+  dueFrom: 'start',
+  ...more,
+});
+const expected = [
+  paper(11, 'Agenda', { dueDays: -5, folderId: id(1) }),
+  paper(12, 'Minutes', { dueDays: 14 }),
+  paper(13, 'Accounts', { timing: 'year', dueFrom: 'end', dueDays: 60 }),
+  paper(14, 'Terms of reference', { timing: 'once', folderId: id(2), dueDays: 0 }),
+];
+
+beforeAll(async () => {
+  await atMoment(new Date('2026-04-02T09:00:00Z'), async () => {
+    keeper = await freshLibrary();
+    reader = await newcomer(keeper, 'Rea Der');
+    series = (await createSeries(keeper, { name: 'Committees', referencePattern: null })).id;
+    for (const startYear of [2025, 2026]) await openYear(keeper, { startYear }).catch(() => undefined);
+    board = (await createDossier(keeper, { seriesId: series, name: 'Board', reference: 'BRD' })).id;
+    hidden = (await createDossier(keeper, { seriesId: series, name: 'Nominations', reference: 'NOM' })).id;
+    await setPlan(keeper, { seriesId: series, folders, expected, revision: 0 });
+    const days = ['2026-05-12', '2026-07-14', '2026-11-03'];
+    await makeMeetings(keeper, { dossierId: board, days, title: 'Meeting', venue: '' });
+    await makeMeetings(keeper, { dossierId: hidden, days: ['2026-05-20'], title: 'Meeting', venue: '' });
+    await open(keeper, series, reader, 'reader');
+    await say(keeper, placeOn(hidden), [], false);
+  });
+});
+afterAll(dropLibrary);
+
+async function slots(actor: Actor, dossierId = board): Promise<readonly SlotRow[]> {
+  const told = await now(() => expectedOf(actor, { dossierId }));
+  expect(told.state).toBe('counted');
+  return told.slots;
+}
+const inWords = (all: readonly SlotRow[]): string[] =>
+  all.map((slot) => `${slot.name} ${slot.meeting?.day ?? slot.startYear ?? '-'}: ${slot.state}`);
+const find = (all: readonly SlotRow[], name: string, day: string | number | null): SlotRow => {
+  const found = all.find((slot) => slot.name === name && (slot.meeting?.day ?? slot.startYear) === day);
+  if (!found) throw new Error(`Nothing is expected of the name ${name}`);
+  return found;
+};
+const named = ({ expectationId, dossierId, startYear, meetingId }: SlotRow) => ({
+  expectationId,
+  dossierId,
+  startYear,
+  meetingId,
+});
+async function file(name: string, slot: SlotRow): Promise<string> {
+  if (!slot.place) throw new Error('There is nowhere to file it');
+  return fileBuffer(keeper, slot.place.id, `${name}.txt`, Buffer.from(`${name} ${slot.place.id}\n`));
+}
+
+it('what the plan expects is missing once it is due, and there once it is filed in its place', async () => {
+  const before = await slots(keeper);
+  expect(inWords(before)).toEqual([
+    'Terms of reference -: gap',
+    'Accounts 2025: gap',
+    'Agenda 2026-05-12: gap',
+    'Minutes 2026-05-12: gap',
+    'Agenda 2026-07-14: gap',
+    'Minutes 2026-07-14: gap',
+    'Agenda 2026-11-03: ahead',
+    'Minutes 2026-11-03: ahead',
+    'Accounts 2026: ahead',
+  ]);
+  const agenda = await file('Agenda', find(before, 'Agenda', '2026-05-12'));
+  await file('Minutes of May', find(before, 'Minutes', '2026-05-12'));
+  await file('Accounts 2025', find(before, 'Accounts', 2025));
+  // In the wrong place: the terms are looked for in their own folder.
+  await fileBuffer(keeper, board, 'Terms of reference.txt', Buffer.from('Terms\n'));
+  const after = await slots(keeper);
+  expect(find(after, 'Agenda', '2026-05-12')).toMatchObject({ state: 'met', paper: { id: agenda }, pointed: false });
+  expect(inWords(after).filter((each) => each.endsWith('gap'))).toEqual([
+    'Terms of reference -: gap',
+    'Agenda 2026-07-14: gap',
+    'Minutes 2026-07-14: gap',
+  ]);
+});
+
+it('the rack shows the same, a square for each, and who may see less is shown less', async () => {
+  const rack = await now(() => openRack(keeper, { seriesId: series }));
+  expect(rack.state).toBe('counted');
+  expect(rack.years.map((year) => [year.label, year.current])).toEqual([
+    ['2025–26', false],
+    ['2026–27', true],
+  ]);
+  const row = (of: typeof rack, name: string) => of.rows.find((each) => each.name === name);
+  expect(row(rack, 'Board')).toMatchObject({ squares: 'g', gaps: 3, whole: { papers: 4 } });
+  expect(row(rack, 'Board')?.cells.map((cell) => cell?.squares)).toEqual(['m', 'mm gg aa a']);
+  expect(row(rack, 'Board')?.cells.map((cell) => cell?.papers)).toEqual([1, 2]);
+  expect(row(rack, 'Nominations')?.gaps).toBe(4);
+  const theirs = await now(() => openRack(reader, { seriesId: series }));
+  expect(theirs.rows.map((each) => each.name)).toEqual(['Board']);
+  expect((await now(() => gapsOf(reader, { placeId: null }))).gaps.map((gap) => gap.dossier)).not.toContain(
+    'Nominations',
+  );
+  expect(await refusedAs(expectedOf(reader, { dossierId: hidden }))).toBe('not-found');
+});
+
+it('a paper that is kept from someone leaves a gap for them, as one that never was', async () => {
+  const [paperId] = (await slots(keeper)).flatMap((slot) =>
+    slot.name === 'Minutes' && slot.paper ? [slot.paper.id] : [],
+  );
+  await say(keeper, paperOn(paperId ?? ''), [], false);
+  expect(find(await slots(reader), 'Minutes', '2026-05-12')).toMatchObject({ state: 'gap', paper: null });
+  expect(find(await slots(keeper), 'Minutes', '2026-05-12').state).toBe('met');
+  // Also where it is pointed at.
+  await sayOfExpected(keeper, {
+    ...named(find(await slots(keeper), 'Minutes', '2026-07-14')),
+    says: { paper: paperId ?? '' },
+  });
+  expect(find(await slots(keeper), 'Minutes', '2026-07-14')).toMatchObject({ state: 'met', pointed: true });
+  expect(find(await slots(reader), 'Minutes', '2026-07-14')).toMatchObject({
+    state: 'gap',
+    pointed: false,
+    paper: null,
+  });
+});
+
+it('what is pointed at, or not needed, is said once, with a reason, and can be taken back', async () => {
+  const terms = find(await slots(keeper), 'Terms of reference', null);
+  expect(await refusedAs(sayOfExpected(reader, { ...named(terms), says: { notNeeded: 'So' } }))).toBe('not-allowed');
+  await sayOfExpected(keeper, { ...named(terms), says: { notNeeded: 'The statute says it all' } });
+  expect(find(await slots(reader), 'Terms of reference', null)).toMatchObject({
+    state: 'waived',
+    waiver: { reason: 'The statute says it all', by: keeper.name },
+  });
+  const paperId = await fileBuffer(keeper, board, 'Remit.txt', Buffer.from('Remit\n'));
+  await sayOfExpected(keeper, { ...named(terms), says: { paper: paperId } });
+  expect(find(await slots(keeper), 'Terms of reference', null)).toMatchObject({
+    state: 'met',
+    pointed: true,
+    waiver: null,
+  });
+  await disposePapers(keeper, { documentIds: [paperId] });
+  expect(find(await slots(keeper), 'Terms of reference', null).state).toBe('gap');
+  await sayOfExpected(keeper, { ...named(terms), says: null });
+  const told = (await journalOf(keeper, { subject: 'place', id: board, before: null })).map((line) => line.words);
+  for (const words of ['is not needed in “Board” : The statute', 'said which paper is', 'took back what was said'])
+    expect(told.some((line) => line.includes(words))).toBe(true);
+  // A made-up paper, a meeting of another dossier, and a year for what is expected once are not there.
+  const [other] = await meetingsOf(keeper, { dossierId: hidden });
+  const agenda = find(await slots(keeper), 'Agenda', '2026-07-14');
+  const wrong = (slot: object, says: object) =>
+    refusedAs(sayOfExpected(keeper, { ...named(agenda), ...slot, says: says as { paper: string } }));
+  expect(await wrong({}, { paper: id(99) })).toBe('not-found');
+  expect(await wrong({ meetingId: other?.id ?? '' }, { notNeeded: 'x' })).toBe('not-found');
+  expect(await wrong({ meetingId: null }, { notNeeded: 'x' })).toBe('not-found');
+  expect(await wrong({ expectationId: id(98) }, { notNeeded: 'x' })).toBe('gone');
+});
+
+it('what was said goes with the meeting, and with what the plan expects no more', async () => {
+  const agenda = find(await slots(keeper), 'Agenda', '2026-11-03');
+  const accounts = find(await slots(keeper), 'Accounts', 2026);
+  for (const slot of [agenda, accounts]) await sayOfExpected(keeper, { ...named(slot), says: { notNeeded: 'No' } });
+  const [meeting] = (await meetingsOf(keeper, { dossierId: board })).filter((each) => each.day === '2026-11-03');
+  if (!meeting) throw new Error('The meeting is not there');
+  await removeMeeting(keeper, { meetingId: meeting.id, revision: meeting.revision });
+  const says = () => db().$count(expectedSay, eq(expectedSay.reason, 'No'));
+  expect(await says()).toBe(1);
+  const { revision } = await planOf(keeper, { seriesId: series });
+  await setPlan(keeper, { seriesId: series, folders, expected: expected.slice(0, 2), revision });
+  expect(await says()).toBe(0);
+  expect(inWords(await slots(keeper)).some((each) => each.startsWith('Accounts'))).toBe(false);
+});
+
+it('the details of dossiers are read with care, kept under conflict, and decide who is responsible', async () => {
+  const { revision } = await fieldsOf(keeper, { seriesId: series });
+  const fields = [
+    { id: id(31), name: 'Secretary', kind: 'officer' as const, choices: [] },
+    { id: id(32), name: 'Began', kind: 'started' as const, choices: [] },
+    { id: id(33), name: 'Standing', kind: 'choice' as const, choices: ['Sitting', 'Dissolved'] },
+  ];
+  expect(await refusedAs(setFields(reader, { seriesId: series, fields, revision }))).toBe('not-allowed');
+  await setFields(keeper, { seriesId: series, fields, revision });
+  expect(await refusedAs(setFields(keeper, { seriesId: series, fields, revision }))).toBe('conflict');
+  const before = await detailsOf(keeper, { dossierId: board });
+  const put = (details: Record<string, string>, at = before.revision) =>
+    setDetails(keeper, { dossierId: board, details, revision: at });
+  expect(await refusedAs(put({ [id(33)]: 'Asleep' }))).toBe('invalid');
+  expect(await refusedAs(put({ [id(31)]: 'Nobody Known' }))).toBe('invalid');
+  await put({ [id(31)]: 'rea der', [id(32)]: '1 June 2026', [id(33)]: 'sitting' });
+  expect(await refusedAs(put({ [id(31)]: '' }))).toBe('conflict');
+  const after = await detailsOf(reader, { dossierId: board });
+  expect(after).toMatchObject({
+    details: { [id(31)]: reader.personId, [id(32)]: '2026-06-01', [id(33)]: 'Sitting' },
+    names: { [reader.personId]: 'Rea Der' },
+    mayChange: false,
+  });
+  const { gaps } = await now(() => gapsOf(keeper, { placeId: board }));
+  expect(new Set(gaps.map((gap) => gap.officer))).toEqual(new Set(['Rea Der']));
+  expect((await now(() => expectedOf(keeper, { dossierId: board }))).officer?.name).toBe('Rea Der');
+  expect(
+    await askForExpected(keeper, {
+      ...named(find(await slots(keeper), 'Agenda', '2026-07-14')),
+      personId: reader.personId,
+      words: 'By Friday',
+    }),
+  ).toEqual({ sent: true });
+});
+
+it('a closed year is told as closed; its gaps stay gaps, and nothing can be filed in it', async () => {
+  const { children } = await openPlace(keeper, { placeId: board });
+  const year = children.find((child) => child.filingYear === 2026);
+  await setStandstill(keeper, {
+    placeId: year?.id ?? '',
+    closed: true,
+    locked: false,
+    reason: 'Done',
+    revision: year?.revision ?? 0,
+  });
+  const rack = await now(() => openRack(keeper, { seriesId: series }));
+  const row = rack.rows.find((each) => each.name === 'Board');
+  expect(row?.places.map((each) => each?.closed)).toEqual([false, true]);
+  expect(row?.cells[1]?.gaps).toBeGreaterThan(0);
+  expect(find(await slots(keeper), 'Agenda', '2026-07-14').place).toBeNull();
+  expect(await db().$count(place, eq(place.closed, true))).toBe(1);
+});
