@@ -47,7 +47,7 @@ import { reorderPapers } from './documents/reorder';
 import { detailsOf, fieldsOf, setDetails, setFields } from './filing/details';
 import { checkDossiers, makeDossiers } from './filing/dossiers';
 import { gapsOf } from './filing/gaps';
-import { makeMeetings, meetingsOf, removeMeeting } from './filing/meetings';
+import { changeMeeting, makeMeetings, meetingsOf, removeMeeting } from './filing/meetings';
 import { forecastPlan, planOf, setPlan } from './filing/plans';
 import { openRack } from './filing/rack';
 import { askForExpected, sayOfExpected } from './filing/says';
@@ -85,7 +85,8 @@ import {
   setReference,
 } from './places/amend';
 import { choosePlaces } from './places/choose';
-import { createDossier, createFolder, createSeries, openYear, proposeReference } from './places/create';
+import { createDossier, createFolder, createSeries, proposeReference } from './places/create';
+import { forecastYearClosing, forecastYearOpening, openYear, setYearClosed } from './filing/years';
 import { forecastMove, movePlace } from './places/move';
 import { listChildren, listSeries, openPlace } from './places/open';
 import { find } from './search/find';
@@ -156,6 +157,7 @@ export const operations: {
   'list.import': importList,
   'list.rename': renameList,
   'lists.all': listsWithUses,
+  'meeting.change': changeMeeting,
   'meeting.remove': removeMeeting,
   'meetings.make': makeMeetings,
   'meetings.of': meetingsOf,
@@ -237,5 +239,8 @@ export const operations: {
   'view.reorder': reorderView,
   'view.save': saveView,
   'views.at': viewsAt,
+  'year.closeForecast': forecastYearClosing,
   'year.open': openYear,
+  'year.openForecast': forecastYearOpening,
+  'year.setClosed': setYearClosed,
 };

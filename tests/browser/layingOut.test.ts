@@ -3,7 +3,7 @@ import { Key } from 'selenium-webdriver';
 import type { Actor } from '@/server/access/actor';
 import { db } from '@/server/db/client';
 import { place } from '@/server/db/schema';
-import { openYear } from '@/server/places/create';
+import { openYear } from '@/server/filing/years';
 import { dropLibrary, freshLibrary, newcomer, open, passwords } from '../library';
 import { Browser } from './browser';
 import { WebServer } from './server';

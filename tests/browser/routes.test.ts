@@ -66,6 +66,7 @@ const routes: Readonly<Record<string, How | 'open to all'>> = {
     body: JSON.stringify({ documentId }),
   }),
   'GET /api/live': () => ({ path: '/api/live' }),
+  'GET /api/meetings/[dossierId]': ({ placeId }) => ({ path: `/api/meetings/${placeId}` }),
   'GET /api/lists/[listId]': ({ listId }) => ({ path: `/api/lists/${listId}?as=csv` }),
   'GET /api/paper/[documentId]/content': ({ documentId }) => ({ path: `/api/paper/${documentId}/content?copy` }),
   'HEAD /api/paper/[documentId]/content': ({ documentId }) => ({ path: `/api/paper/${documentId}/content` }),

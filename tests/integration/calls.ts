@@ -180,6 +180,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   'list.import': ({ list }) => ({ listId: list, form: 'csv', text: 'Mine' }),
   'list.rename': ({ list }) => ({ listId: list, name: 'Mine', revision: 0 }),
   'lists.all': () => ({}),
+  'meeting.change': ({ meeting }) => ({ meetingId: meeting, day: '2026-07-14', title: 'Mine', venue: '', revision: 0 }),
   'meeting.remove': ({ meeting }) => ({ meetingId: meeting, revision: 0 }),
   'meetings.make': ({ other }) => ({ dossierId: other, days: ['2026-07-14'], title: 'Mine', venue: '' }),
   'meetings.of': ({ other }) => ({ dossierId: other }),
@@ -275,4 +276,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   'view.save': ({ place }) => ({ ...saved, placeId: place }),
   'views.at': ({ place }) => ({ placeId: place }),
   'year.open': () => ({ startYear: 1999 }),
+  'year.openForecast': () => ({ startYear: 1999 }),
+  'year.closeForecast': () => ({ startYear: 1999 }),
+  'year.setClosed': () => ({ startYear: 1999, closed: true, reason: '' }),
 };

@@ -9,7 +9,8 @@ import { makeMeetings, meetingsOf, removeMeeting } from '@/server/filing/meeting
 import { forecastPlan, planOf, setPlan } from '@/server/filing/plans';
 import { journalOf } from '@/server/journal/read';
 import { renamePlace } from '@/server/places/amend';
-import { createDossier, createFolder, createSeries, openYear } from '@/server/places/create';
+import { createDossier, createFolder, createSeries } from '@/server/places/create';
+import { openYear } from '@/server/filing/years';
 import { setStandstill } from '@/server/access/standstill';
 import { placeOn, say } from '../sheets';
 import { plainView } from '@/core/views/spec';

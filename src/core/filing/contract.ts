@@ -218,5 +218,14 @@ export const filingContract = {
       venue: z.string().trim().max(200, 'At most 200 characters fit.'),
     }),
   ),
+  'meeting.change': act()(
+    z.object({
+      meetingId: id,
+      day,
+      title: nameSchema,
+      venue: z.string().trim().max(200, 'At most 200 characters fit.'),
+      revision,
+    }),
+  ),
   'meeting.remove': act()(z.object({ meetingId: id, revision })),
 };

@@ -13,8 +13,29 @@ export const settingsSchema = z.object({
   revision: z.number().int().nonnegative(),
 });
 
+const year = z.object({ startYear: z.number().int().min(1800).max(2200) });
+
 export const libraryContract = {
   'library.settings': ask<LibrarySettings>()(z.object({})),
   'library.change': act()(settingsSchema),
-  'year.open': act<{ made: number }>()(z.object({ startYear: z.number().int().min(1800).max(2200) })),
+  'year.open': act<{ made: number; folders: number }>()(year),
+  'year.openForecast': ask<{ dossiers: number; folders: number; closedDossiers: number }>()(year),
+  'year.closeForecast': ask<{
+    readonly state: 'counted' | 'counting';
+    /** Places of the year that are still open. */
+    readonly places: number;
+    readonly gaps: number;
+    readonly gapsBySeries: readonly { readonly name: string; readonly count: number }[];
+    /** Papers without a value that they have to have. */
+    readonly undescribed: number;
+    /** Files on their way into it. */
+    readonly uploads: number;
+  }>()(year),
+  'year.setClosed': act<{ places: number }>()(
+    year.extend({
+      closed: z.boolean(),
+      /** Needed where it is opened again. */
+      reason: z.string().trim().max(400, 'A reason of at most 400 characters fits.'),
+    }),
+  ),
 };

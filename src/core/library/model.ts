@@ -14,6 +14,8 @@ export interface LibrarySettings {
   readonly revision: number;
   /** The filing years that are kept, by their starting calendar year, in order. */
   readonly filingYears: readonly number[];
+  /** Those of them in which nothing is filed any more. */
+  readonly closedYears: readonly number[];
 }
 
 export const defaultMaxFileBytes = 250_000_000;

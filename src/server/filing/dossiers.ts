@@ -55,7 +55,7 @@ export async function makeDossiers(
         `${counted(lines.length - good.length, 'line')} cannot be made as they stand. Nothing was made.`,
       );
     if (good.length === 0) refuse('invalid', 'No line makes a dossier. Nothing was made.');
-    const years = await tx.select().from(filingYear).orderBy(filingYear.startYear);
+    const years = await tx.select().from(filingYear).where(eq(filingYear.closed, false)).orderBy(filingYear.startYear);
     const made = good.map((line) => ({ ...line, id: crypto.randomUUID() }));
     const places = made.flatMap(({ id, name, reference }): NewPlace[] => [
       { id, parentId: series.id, kind: 'dossier', name, reference, meetingDay: null, plannedKey: null },

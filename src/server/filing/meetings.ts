@@ -1,20 +1,17 @@
 import { and, eq } from 'drizzle-orm';
+import { writeCalendar } from '@/core/filing/calendar';
 import type { MeetingRow } from '@/core/filing/contract';
 import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
-import { placeFor } from '../access/held';
-import { db, type Reader } from '../db/client';
+import { now } from '../clock';
+import { config } from '../config';
+import { db } from '../db/client';
 import { meeting, place } from '../db/schema';
 import { keepToPlan } from './plans';
-
-async function dossierFor(reader: Reader, actor: Actor, dossierId: string, capability: 'see' | 'amend') {
-  const found = await placeFor(reader, actor, dossierId, capability);
-  if (found.kind !== 'dossier' || found.parentId === null) refuse('invalid', 'Meetings belong to a dossier.');
-  return { ...found, seriesId: found.parentId };
-}
+import { dossierFor } from './slots';
 
 /** The meetings of a dossier, in order. */
 export async function meetingsOf(actor: Actor, { dossierId }: ReadInputOf<'meetings.of'>): Promise<MeetingRow[]> {
@@ -50,6 +47,33 @@ export async function makeMeetings(
       result: { made: days.length, folders },
     };
   });
+}
+
+/** Gives a meeting another day, title or place; its folders take up the names that the plan has for it now, and move with its year. */
+export async function changeMeeting(actor: Actor, input: ReadInputOf<'meeting.change'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    const [found] = await tx.select().from(meeting).where(eq(meeting.id, input.meetingId));
+    if (!found) refuse('not-found');
+    const dossier = await dossierFor(tx, actor, found.dossierId, 'amend');
+    const { day, title, venue, revision } = input;
+    const changed = await tx
+      .update(meeting)
+      .set({ day, title, venue, revision: revision + 1 })
+      .where(and(eq(meeting.id, found.id), eq(meeting.revision, revision)))
+      .returning({ id: meeting.id });
+    if (changed.length === 0) refuse('conflict');
+    await keepToPlan(tx, actor, dossier.seriesId, [dossier.id], 'amend');
+    const detail = { name: dossier.name, before: found.day, day, title };
+    return { entry: { act: 'meeting.changed', subjects: [dossier.id], detail }, result: null };
+  });
+}
+
+/** The meetings of a dossier as an iCalendar file, for whoever may see it. */
+export async function calendarOf(actor: Actor, dossierId: string): Promise<{ name: string; text: string }> {
+  const { name } = await dossierFor(db(), actor, dossierId, 'see');
+  const meetings = await meetingsOf(actor, { dossierId });
+  const text = writeCalendar(name, meetings, () => `${config().EMBRIN_URL}/place/${dossierId}`, now());
+  return { name, text };
 }
 
 /** Takes a meeting away; its folders go where they are empty, and stay as a person's own where they are not. */

@@ -29,6 +29,7 @@ export async function librarySettings(): Promise<LibrarySettings> {
     rootId: root.id,
     families: familiesSchema.parse(families),
     filingYears: years.map((year) => year.startYear),
+    closedYears: years.filter((year) => year.closed).map((year) => year.startYear),
   };
 }
 

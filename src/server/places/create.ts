@@ -2,8 +2,7 @@ import { eq, inArray, max } from 'drizzle-orm';
 import { nextReference, readPattern, readReference } from '@/core/filing/reference';
 import { filingYearLabel, filingYearOf } from '@/core/filing/filingYear';
 import type { ReadInputOf } from '@/core/contract';
-import { issue } from '@/core/errors/issue';
-import { orRefuse, refuse, Refusal } from '@/core/errors/refusal';
+import { orRefuse, refuse } from '@/core/errors/refusal';
 import { maxDepth, mayHold, type PlaceKind, type PlaceRow } from '@/core/places/model';
 import { nameKey, searchKey } from '@/core/text/fold';
 import { perform } from '../act';
@@ -13,7 +12,6 @@ import { db, type Tx } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
 import { keepToPlan } from '../filing/plans';
 import { recomputeGiven } from '../columns/given';
-import { insertPlaces } from './insertMany';
 import { placeRow } from './rows';
 import { now } from '../clock';
 
@@ -102,7 +100,7 @@ export async function proposeReference(actor: Actor, { seriesId }: { seriesId: s
   });
 }
 
-/** Makes a dossier, its reference the one typed or the next free, with a place for each filing year that is kept. */
+/** Makes a dossier, its reference the one typed or the next free, with a place for each filing year that is open. */
 export async function createDossier(actor: Actor, input: ReadInputOf<'dossier.create'>): Promise<PlaceRow> {
   return perform(actor, async (tx) => {
     const series = await placeFor(tx, actor, input.seriesId, 'manage');
@@ -122,7 +120,7 @@ export async function createDossier(actor: Actor, input: ReadInputOf<'dossier.cr
 }
 
 async function addYears(tx: Tx, actor: Actor, dossierId: string): Promise<void> {
-  const years = await tx.select().from(filingYear).orderBy(filingYear.startYear);
+  const years = await tx.select().from(filingYear).where(eq(filingYear.closed, false)).orderBy(filingYear.startYear);
   const [rule] = await tx.select({ startMonth: library.yearStartMonth }).from(library);
   const [dossier] = await tx
     .select()
@@ -133,36 +131,6 @@ async function addYears(tx: Tx, actor: Actor, dossierId: string): Promise<void> 
     const name = filingYearLabel(startYear, rule.startMonth);
     await insertPlace(tx, actor, dossier, { kind: 'year', name, filingYear: startYear });
   }
-}
-
-/** Makes a filing year, and its place in every dossier. */
-export async function openYear(actor: Actor, { startYear }: { startYear: number }): Promise<{ made: number }> {
-  return perform(actor, async (tx) => {
-    if (!actor.keeper) refuse('not-allowed', 'Only a keeper opens filing years.');
-    const added = await tx.insert(filingYear).values({ startYear }).onConflictDoNothing().returning();
-    if (added.length === 0) throw new Refusal(issue('name-taken', 'That filing year is kept already.'));
-    const [rule] = await tx.select({ startMonth: library.yearStartMonth }).from(library);
-    const label = filingYearLabel(startYear, rule?.startMonth ?? 1);
-    const dossiers = await tx.select().from(place).where(eq(place.kind, 'dossier'));
-    const made = dossiers.map(({ id }) => ({
-      id: crypto.randomUUID(),
-      parentId: id,
-      kind: 'year' as const,
-      name: label,
-      filingYear: startYear,
-      meetingDay: null,
-      plannedKey: null,
-    }));
-    await insertPlaces(tx, actor, made);
-    const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
-    if (root) await recomputeGiven(tx, root.id);
-    for (const seriesId of new Set(dossiers.flatMap((dossier) => dossier.parentId ?? [])))
-      await keepToPlan(tx, actor, seriesId, null);
-    return {
-      entry: { act: 'year.opened', subjects: [], detail: { label, dossiers: dossiers.length } },
-      result: { made: dossiers.length },
-    };
-  });
 }
 
 export async function createFolder(actor: Actor, input: ReadInputOf<'folder.create'>): Promise<PlaceRow> {

@@ -33,16 +33,14 @@ export function GlanceRoom({
   return (
     <Columns where={where} docket={placeDocket} docketOpen={false} onDocketClose={() => undefined}>
       {head}
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] content-start gap-x-6 overflow-y-auto px-4 py-4 xl:grid-cols-2">
-        <div>
+      <div className="min-h-0 flex-1 overflow-y-auto px-4 py-4">
+        <div className="flex flex-wrap items-start gap-x-4 *:min-w-64 *:flex-1">
           <DetailsSection page={page} />
           <MeetingsSection page={page} />
-          <Folders page={page} />
         </div>
-        <div>
-          <Expected page={page} />
-          <Latest page={page} />
-        </div>
+        <Expected page={page} />
+        <Latest page={page} />
+        <Folders page={page} />
       </div>
     </Columns>
   );
@@ -181,7 +179,7 @@ function Expected({ page: { place } }: { readonly page: PlacePage }) {
       act={data?.officer && <span className="text-sm text-soft">{data.officer.name} is responsible</span>}
     >
       {error && <p role="alert">{saysOf(error)}</p>}
-      {data && <SlotList told={data} only={['gap', 'ahead']} />}
+      {data && <SlotList told={data} only={['gap', 'ahead']} most={6} />}
       {data?.state === 'counted' && gaps + ahead === 0 && <p className="text-soft">All that is expected is there.</p>}
     </Section>
   );

@@ -1,6 +1,7 @@
 'use client';
 
 import { useMemo, useState, type FormEvent } from 'react';
+import type { MeetingRow } from '@/core/filing/contract';
 import { daysOf, weekdayNames } from '@/core/filing/recurrence';
 import { Refusal } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
@@ -36,38 +37,119 @@ export function MeetingsDialog({
   const { timeZone } = useSurroundings();
   const { data, error } = useAsk('meetings.of', { dossierId: dossier.id });
   const remove = useAct('meeting.remove');
+  const [changing, setChanging] = useState<string | null>(null);
   return (
     <Dialog title={`Meetings of “${dossier.name}”`} open onClose={onClose} shape="sheet">
       {error && <p role="alert">{saysOf(error)}</p>}
       {mayChange && <NewMeetings dossierId={dossier.id} />}
-      <h3 className="mt-5 mb-1.5 font-condensed">{data ? counted(data.length, 'meeting') : 'Meetings'}</h3>
+      <div className="mt-5 mb-1.5 flex items-baseline gap-3">
+        <h3 className="flex-1 font-condensed">{data ? counted(data.length, 'meeting') : 'Meetings'}</h3>
+        {data && data.length > 0 && (
+          <a href={`/api/meetings/${dossier.id}`} className="text-sm text-brine-ink hover:underline">
+            Take away for a calendar
+          </a>
+        )}
+      </div>
       {data?.length === 0 && <p className="text-soft">None yet.</p>}
       <ul className="rounded-sm border border-line empty:hidden">
-        {data?.map((meeting) => (
-          <li key={meeting.id} className="flex items-center gap-3 border-b border-line px-3 py-1.5 last:border-0">
-            <span className="figures w-28 font-medium">{dayInWords(`${meeting.day}T12:00:00Z`, timeZone)}</span>
-            <span className="min-w-0 flex-1 truncate">
-              {meeting.title}
-              {meeting.venue !== '' && <span className="text-soft">, {meeting.venue}</span>}
-            </span>
-            {mayChange && (
-              <Button
-                look="quiet"
-                aria-label={`Take out the meeting of ${meeting.day}`}
-                onClick={() =>
-                  remove.mutate(
-                    { meetingId: meeting.id, revision: meeting.revision },
-                    { onSuccess: () => say.done('The meeting is taken out. Folders with papers stay.') },
-                  )
-                }
-              >
-                Take out
-              </Button>
-            )}
-          </li>
-        ))}
+        {data?.map((meeting) =>
+          changing === meeting.id ? (
+            <ChangeMeeting key={meeting.id} meeting={meeting} onClose={() => setChanging(null)} />
+          ) : (
+            <li key={meeting.id} className="flex items-center gap-3 border-b border-line px-3 py-1.5 last:border-0">
+              <span className="figures w-28 font-medium">{dayInWords(`${meeting.day}T12:00:00Z`, timeZone)}</span>
+              <span className="min-w-0 flex-1 truncate">
+                {meeting.title}
+                {meeting.venue !== '' && <span className="text-soft">, {meeting.venue}</span>}
+              </span>
+              {mayChange && (
+                <>
+                  <Button
+                    look="quiet"
+                    aria-label={`Change the meeting of ${meeting.day}`}
+                    onClick={() => setChanging(meeting.id)}
+                  >
+                    Change
+                  </Button>
+                  <Button
+                    look="quiet"
+                    aria-label={`Take out the meeting of ${meeting.day}`}
+                    onClick={() =>
+                      remove.mutate(
+                        { meetingId: meeting.id, revision: meeting.revision },
+                        { onSuccess: () => say.done('The meeting is taken out. Folders with papers stay.') },
+                      )
+                    }
+                  >
+                    Take out
+                  </Button>
+                </>
+              )}
+            </li>
+          ),
+        )}
       </ul>
     </Dialog>
+  );
+}
+
+function ChangeMeeting({ meeting, onClose }: { readonly meeting: MeetingRow; readonly onClose: () => void }) {
+  const [day, setDay] = useState(meeting.day);
+  const [title, setTitle] = useState(meeting.title);
+  const [venue, setVenue] = useState(meeting.venue);
+  const change = useAct('meeting.change', { quiet: true });
+  const box = 'h-[30px] min-w-0 rounded-sm border border-edge bg-sheet px-2';
+  return (
+    <li className="border-b border-line bg-fog px-3 py-2 last:border-0">
+      <form
+        noValidate
+        className="flex flex-wrap items-center gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          change.mutate(
+            { meetingId: meeting.id, day, title, venue, revision: meeting.revision },
+            {
+              onSuccess: () => {
+                say.done('The meeting is changed, and its folders with it');
+                onClose();
+              },
+            },
+          );
+        }}
+      >
+        <input
+          type="date"
+          aria-label="Day of the meeting"
+          value={day}
+          onChange={(event) => setDay(event.target.value)}
+          className={box}
+        />
+        <input
+          aria-label="Title of the meeting"
+          value={title}
+          onChange={(event) => setTitle(event.target.value)}
+          className={`${box} flex-1`}
+        />
+        <input
+          aria-label="Where it is held"
+          value={venue}
+          placeholder="Where"
+          onChange={(event) => setVenue(event.target.value)}
+          className={`${box} flex-1`}
+        />
+        <Button type="submit" disabled={change.isPending || day === ''}>
+          Save
+        </Button>
+        <Button look="quiet" onClick={onClose}>
+          Leave it
+        </Button>
+        {change.error && (
+          <p role="alert" className="basis-full text-sm text-ember-ink">
+            {saysOf(change.error)}
+          </p>
+        )}
+      </form>
+    </li>
   );
 }
 

@@ -20,8 +20,8 @@ export interface RackSpot {
   readonly square?: number;
 }
 
-const firstWidth = 236;
-const yearWidth = 168;
+const firstWidth = 204;
+const yearWidth = 152;
 const inset = 20;
 const headHeight = 38;
 /** Above so many lines of squares a cell only counts them. */
@@ -43,9 +43,8 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
   const scroller = useRef<HTMLDivElement>(null);
   const height = (row: RackDossier): number => {
     if (show !== 'expected') return 46;
-    const letters = [row.squares, ...row.cells.flatMap((cell) => cell?.squares ?? [])];
-    const most = Math.max(...letters.map((each) => squaresHeight(each)));
-    return 46 + most + (most > 0 ? 14 : 0);
+    const inCells = Math.max(...row.cells.map((cell) => squaresHeight(cell?.squares ?? '')), 0);
+    return Math.max(50 + squaresHeight(row.squares), 36 + inCells + (inCells > 0 ? 20 : 0));
   };
   const virtual = useVirtualizer({
     count: rows.length,
@@ -57,6 +56,12 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
     getItemKey: (at) => rows[at]?.dossierId ?? at,
   });
   useEffect(() => virtual.measure(), [virtual, rows, show]);
+  const currentAt = rack.years.findIndex((year) => year.current);
+  useEffect(() => {
+    // What is at hand is this year's: it is in sight from the start, with those before it.
+    const box = scroller.current;
+    if (box && currentAt >= 0) box.scrollLeft = firstWidth + (currentAt + 1) * yearWidth - box.clientWidth;
+  }, [currentAt]);
   const columns = rack.years.length + 1;
   const rowAt = spot === null ? -1 : rows.findIndex((row) => row.dossierId === spot.dossierId);
   const at = { row: rowAt, column: spot?.column ?? 0 };

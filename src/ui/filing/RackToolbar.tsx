@@ -72,9 +72,6 @@ export function RackToolbar({
         />
         Only with gaps
       </label>
-      <span className="figures ml-auto text-sm text-soft" role="status">
-        {words}
-      </span>
       <Select
         label="Order"
         value={state.rows}
@@ -87,6 +84,9 @@ export function RackToolbar({
         options={rackShows.map((value) => ({ value, name: showWords[value] }))}
         onChange={(value) => void setState({ show: rackShows.find((each) => each === value) ?? null })}
       />
+      <span className="figures ml-auto text-sm text-soft" role="status">
+        {words}
+      </span>
     </div>
   );
 }

@@ -27,14 +27,18 @@ export function SlotList({
   told,
   pressed,
   only,
+  most = Infinity,
 }: {
   readonly told: SlotsOf;
   /** The square that was pressed: its paper opens, or the act of filing it. */
   readonly pressed?: number | undefined;
   /** The states listed; left out for all. */
   readonly only?: readonly (typeof order)[number][];
+  /** How many of each state are listed before the rest is asked for; left out for all. */
+  readonly most?: number;
 }) {
   const router = useRouter();
+  const [whole, setWhole] = useState<ReadonlySet<string>>(new Set());
   const act = useSlotActs(told);
   const acted = useRef<string | null>(null);
   useEffect(() => {
@@ -52,18 +56,24 @@ export function SlotList({
       {order
         .filter((state) => only?.includes(state) ?? true)
         .map((state) => {
-          const slots = told.slots.filter((slot) => slot.state === state);
+          const all = told.slots.filter((slot) => slot.state === state);
+          const slots = whole.has(state) ? all : all.slice(0, most);
           if (slots.length === 0) return null;
           return (
             <section key={state} aria-label={headings[state]} className="mb-3">
               <h3 className="mb-1 font-condensed text-[11.5px] tracking-wide text-soft uppercase">
-                {headings[state]} · {slots.length}
+                {headings[state]} · {all.length}
               </h3>
               <ul>
                 {slots.map((slot) => (
                   <Line key={keyOf(slot)} slot={slot} act={act} mayAmend={told.mayAmend} />
                 ))}
               </ul>
+              {slots.length < all.length && (
+                <Button look="quiet" onClick={() => setWhole(new Set([...whole, state]))}>
+                  Show {all.length - slots.length} more
+                </Button>
+              )}
             </section>
           );
         })}

@@ -6,7 +6,6 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import type { z } from 'zod';
 import { allFamilies, kindFamilies } from '@/core/filing/fileKind';
-import { filingYearLabel } from '@/core/filing/filingYear';
 import { settingsSchema } from '@/core/library/contract';
 import type { LibrarySettings } from '@/core/library/model';
 import { Button } from '../kit/button';
@@ -14,6 +13,7 @@ import { ChoiceField, TextField } from '../kit/field';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
+import { FilingYears } from './FilingYears';
 
 const months = [
   'January',
@@ -35,16 +35,13 @@ const megabyte = 1_000_000;
 export function SettingsPage({ settings }: { readonly settings: LibrarySettings }) {
   const router = useRouter();
   const change = useAct('library.change', { quiet: true });
-  const openYear = useAct('year.open');
-  const { filingYears, rootId: _root, ...editable } = settings;
+  const { filingYears: _years, closedYears: _closed, rootId: _root, ...editable } = settings;
   const form = useForm({
     resolver: zodResolver(settingsSchema),
     values: { ...editable, families: [...editable.families] },
   });
   const [megabytes, setMegabytes] = useState(String(settings.maxFileBytes / megabyte));
   const { errors } = form.formState;
-  const last = filingYears.at(-1) ?? new Date().getFullYear();
-  const first = filingYears[0] ?? last;
 
   const submit = form.handleSubmit((input: z.output<typeof settingsSchema>) =>
     change.mutate(input, {
@@ -54,17 +51,6 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
       },
     }),
   );
-  const open = (startYear: number) =>
-    openYear.mutate(
-      { startYear },
-      {
-        onSuccess: ({ made }) => {
-          say.done(`Filing year ${filingYearLabel(startYear, settings.yearStartMonth)} is open in ${made} dossiers`);
-          router.refresh();
-        },
-      },
-    );
-
   return (
     <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
       <h1 className="mb-3 font-condensed text-xl">Library settings</h1>
@@ -125,24 +111,7 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
             Save the settings
           </Button>
         </form>
-        <section aria-label="Filing years">
-          <h2 className="mb-1.5 font-condensed">Filing years kept</h2>
-          <ul className="mb-3 w-fit border border-line bg-sheet empty:hidden">
-            {filingYears.map((year) => (
-              <li key={year} className="figures border-b border-line px-4 py-1.5 last:border-0">
-                {filingYearLabel(year, settings.yearStartMonth)}
-              </li>
-            ))}
-          </ul>
-          <div className="flex flex-wrap gap-2">
-            <Button disabled={openYear.isPending} onClick={() => open(last + 1)}>
-              Open {filingYearLabel(last + 1, settings.yearStartMonth)} in every dossier
-            </Button>
-            <Button disabled={openYear.isPending} onClick={() => open(first - 1)}>
-              Keep {filingYearLabel(first - 1, settings.yearStartMonth)} too
-            </Button>
-          </div>
-        </section>
+        <FilingYears settings={settings} />
       </div>
     </main>
   );

@@ -1,4 +1,4 @@
-import { date, index, integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
+import { boolean, date, index, integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
 import type { DetailField } from '@/core/filing/details';
 import type { Expectation } from '@/core/filing/expected';
 import type { PlannedFolder } from '@/core/filing/plan';
@@ -65,4 +65,8 @@ export const expectedSay = pgTable(
 );
 
 /** The filing years that are kept, each by the calendar year in which it starts. */
-export const filingYear = pgTable('filing_year', { startYear: integer().primaryKey() });
+export const filingYear = pgTable('filing_year', {
+  startYear: integer().primaryKey(),
+  /** Nothing is filed in it any more, in no dossier; new dossiers get no place for it. */
+  closed: boolean().notNull().default(false),
+});

@@ -1,0 +1,1 @@
+ALTER TABLE "filing_year" ADD COLUMN "closed" boolean DEFAULT false NOT NULL;
