@@ -19,8 +19,8 @@ export const passwords = { keeper: 'a password of some length', others: 'another
 const cluster = (): string => process.env['EMBRIN_TEST_CLUSTER'] ?? '';
 let made = '';
 
-/** A database of this test file's own, copied from the template, with a founded library and its keeper. */
-export async function freshLibrary(): Promise<Actor> {
+/** A database of this test file's own, copied from the template, in which no library is founded yet. */
+export async function emptyLibrary(): Promise<void> {
   made = `embrin_test_${process.pid}_${Math.random().toString(36).slice(2, 8)}`;
   const admin = new Pool({ connectionString: cluster() });
   await admin.query(`create database ${made} template embrin_template`);
@@ -28,6 +28,11 @@ export async function freshLibrary(): Promise<Actor> {
   const own = new URL(cluster());
   own.pathname = `/${made}`;
   process.env['DATABASE_URL'] = own.href;
+}
+
+/** A database of this test file's own with a founded library and its keeper. */
+export async function freshLibrary(): Promise<Actor> {
+  await emptyLibrary();
   const { keeperId } = await foundLibrary({
     libraryName: 'Test Trust',
     name: 'Kea Keeper',

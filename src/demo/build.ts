@@ -29,18 +29,32 @@ import { Chance } from './random';
 const seed = 20_230_401;
 const began = new Date('2023-04-03T09:00:00Z');
 /** The day on which the demo's story stands. */
-const storyEnds = new Date('2026-11-20T00:00:00Z');
+export const storyEnds = new Date('2026-11-20T00:00:00Z');
 
 type Say = (words: string) => void;
 
-/** Builds the demo library through the use-cases that a person's clicks reach, act after act in the order of its story. */
-export async function buildDemo(say: Say): Promise<{ papers: number }> {
+/** The papers of the demo, the same ones always, in the order in which they were filed. */
+export const demoPapers = (): PaperPlan[] => planPapers(new Chance(seed), storyEnds);
+
+/**
+ * Builds the demo library through the use-cases that a person's clicks reach, act after act in the order of its story.
+ * `asText`: only the papers of these series, each a line of plain text under its own title; for tests of how papers are filed.
+ */
+export async function buildDemo(
+  say: Say,
+  { asText = null }: { readonly asText?: readonly string[] | null } = {},
+): Promise<{ papers: number }> {
+  const make = asText ? makeLine : makeFile;
   const people = await atMoment(began, addPeople);
   say('People and groups are in');
   const places = await atMoment(began, () => layOut(people));
   say(`${places.size} places are laid out`);
   const columns = await atMoment(began, () => layColumns(people, places));
-  const plans = planPapers(new Chance(seed), storyEnds);
+  const plans = asText
+    ? demoPapers()
+        .filter((plan) => asText.includes(plan.series))
+        .map(underText)
+    : demoPapers();
   const filed: { id: string; plan: PaperPlan }[] = [];
   const maren = someone(people, keeper.name);
   let described = 0;
@@ -70,11 +84,15 @@ export async function buildDemo(say: Say): Promise<{ papers: number }> {
   say('The papers are described');
   await atMoment(storyEnds, () => layPlans(maren, places, columns));
   say('Filing plans are kept to');
-  await atMoment(storyEnds, () => addMess(people, places, filed));
+  await atMoment(storyEnds, () => addMess(people, places, filed, make));
   return { papers: plans.length };
 }
 
-const make = (plan: PaperPlan): Promise<Buffer> => {
+const underText = (plan: PaperPlan): PaperPlan => ({ ...plan, fileName: plan.fileName.replace(/\.[^.]+$/u, '.txt') });
+const makeLine = ({ draft, dossier }: PaperPlan): Promise<Buffer> =>
+  Promise.resolve(Buffer.from(`${draft.title}, ${dossier}, ${draft.written.toISOString()}\n`));
+
+const makeFile = (plan: PaperPlan): Promise<Buffer> => {
   const maker = makers[plan.ending];
   if (!maker) throw new Error(`Nobody makes .${plan.ending}`);
   const made = maker(plan.draft);
@@ -147,14 +165,14 @@ async function layOut(people: People): Promise<Places> {
   const berths = await series('Berth tenants', 'T-###');
   // The same names as the papers are planned for: both draw them first from the same seed.
   const tenantNames = new Set(
-    planPapers(new Chance(seed), storyEnds)
+    demoPapers()
       .filter((plan) => plan.series === 'Berth tenants')
       .map((plan) => plan.dossier),
   );
   for (const name of tenantNames) await dossier('Berth tenants', berths, name, null);
   const supplierSeries = await series('Suppliers', 'S-###');
   const supplierNames = new Set(
-    planPapers(new Chance(seed), storyEnds)
+    demoPapers()
       .filter((plan) => plan.series === 'Suppliers')
       .map((plan) => plan.dossier),
   );
@@ -306,6 +324,7 @@ async function addMess(
   people: People,
   places: Places,
   filed: readonly { id: string; plan: PaperPlan }[],
+  make: (plan: PaperPlan) => Promise<Buffer>,
 ): Promise<void> {
   const maren = someone(people, keeper.name);
   const invoices = filed.filter(({ plan }) => plan.fileName.startsWith('INVOICE'));

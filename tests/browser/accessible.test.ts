@@ -67,7 +67,10 @@ async function violations(): Promise<string[]> {
 
 const screens: readonly (readonly [name: string, path: () => string, ready: string])[] = [
   ['my desk', () => '/desk', 'Changed lately'],
-  ['a series', () => `/place/${home.series.id}`, 'dossier'],
+  ['a rack', () => `/place/${home.series.id}`, '1 dossier'],
+  ['a dossier at a glance', () => `/place/${home.dossier.id}?view=glance`, 'Years and folders'],
+  ['the gaps', () => '/gaps', 'There are none'],
+  ['a filing plan', () => `/plan/${home.series.id}`, 'Expected papers'],
   ['a ledger with its docket', () => `/place/${home.year.id}?paper=${paper}`, 'Take a copy'],
   ['a paper', () => `/paper/${paper}`, 'Minutes of the meeting'],
   ['the disposal tray', () => '/tray', 'Put back'],

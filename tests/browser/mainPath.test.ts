@@ -39,7 +39,7 @@ it('lays out a series and a dossier by clicks', async () => {
   await browser.click('button', '+ Series');
   await browser.fill('Name', 'Board & committees');
   await browser.click('button', 'Make the series');
-  await browser.seesText('Papers of Board & committees belong here');
+  await browser.seesText('Dossiers of Board & committees stand here');
   await browser.click('button', 'New');
   await browser.click('menuitem', 'Dossier…');
   await browser.fill('Name', '   ');

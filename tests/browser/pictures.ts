@@ -20,6 +20,12 @@ const tabTo = async (series: string): Promise<void> => {
   await browser.get('heading', series);
 };
 
+/** The papers of a series, behind its rack. */
+const toLedger = async (series: string): Promise<void> => {
+  await tabTo(series);
+  await browser.click('tab', 'All papers here');
+};
+
 async function toMeeting(): Promise<void> {
   await tabTo('Board & committees');
   await browser.click('link', /Finance & audit/u);
@@ -31,7 +37,7 @@ async function toMeeting(): Promise<void> {
 }
 
 async function makeOutsideLink(): Promise<void> {
-  await tabTo('Suppliers');
+  await toLedger('Suppliers');
   await browser.click('button', 'Only here');
   await browser.click('button', 'View');
   await browser.click('menuitem', 'Outside link to this view…');
@@ -45,9 +51,20 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.goTo(`${base}/desk`);
     await browser.seesText('Passed on by me');
   },
-  series: () => tabTo('Berth tenants'),
+  rack: async () => {
+    await tabTo('Board & committees');
+    await browser.click('gridcell', /^Navigation & safety, 2024–25/u);
+    await browser.get('region', 'Missing');
+  },
+  dossier: async () => {
+    await tabTo('Board & committees');
+    await browser.click('link', /Navigation & safety/u);
+    await browser.click('tab', 'At a glance');
+    await browser.get('region', /^Gaps/u);
+    await browser.seesText(/Latest of/u);
+  },
   'filing-plan': async () => {
-    await tabTo('Berth tenants');
+    await tabTo('Board & committees');
     await browser.click('button', 'This place');
     await browser.click('menuitem', 'Filing plan…');
     await browser.seesText('dossiers are as the plan says');
@@ -65,7 +82,7 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.seesText('Take a copy');
   },
   grouped: async () => {
-    await tabTo('Board & committees');
+    await toLedger('Board & committees');
     await browser.click('button', 'Only here');
     await browser.seesText('Place');
     await browser.click('button', 'Add a condition');
@@ -86,7 +103,7 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.until('covers', async () => (await browser.driver.findElements(By.css('[id^=cover-]'))).length > 3);
   },
   crossing: async () => {
-    await tabTo('Berth tenants');
+    await toLedger('Berth tenants');
     await browser.click('button', 'Only here');
     await browser.click('button', 'Group');
     await browser.click('menuitem', /^Cross-table/u);
@@ -153,10 +170,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.click('menuitem', 'Columns…');
     await browser.get('heading', 'Columns of Board & committees');
     await browser.seesText('Document date');
-  },
-  list: async () => {
-    await browser.goTo(`${base}/lists`);
-    await browser.seesText('Record of meeting');
   },
   upload: async () => {
     await toMeeting();

@@ -9,6 +9,7 @@ import { db } from '@/server/db/client';
 import { expectedSay, place } from '@/server/db/schema';
 import { disposePapers } from '@/server/documents/amend';
 import { detailsOf, fieldsOf, setDetails, setFields } from '@/server/filing/details';
+import { makeDossiers } from '@/server/filing/dossiers';
 import { gapsOf } from '@/server/filing/gaps';
 import { makeMeetings, meetingsOf, removeMeeting } from '@/server/filing/meetings';
 import { planOf, setPlan } from '@/server/filing/plans';
@@ -180,7 +181,11 @@ it('what is pointed at, or not needed, is said once, with a reason, and can be t
   expect(find(await slots(keeper), 'Terms of reference', null).state).toBe('gap');
   await sayOfExpected(keeper, { ...named(terms), says: null });
   const told = (await journalOf(keeper, { subject: 'place', id: board, before: null })).map((line) => line.words);
-  for (const words of ['is not needed in “Board” : The statute', 'said which paper is', 'took back what was said'])
+  for (const words of [
+    '“Terms of reference” of “Board” is not needed: The statute',
+    'said which paper is',
+    'took back what was said',
+  ])
     expect(told.some((line) => line.includes(words))).toBe(true);
   // A made-up paper, a meeting of another dossier, and a year for what is expected once are not there.
   const [other] = await meetingsOf(keeper, { dossierId: hidden });
@@ -231,6 +236,10 @@ it('the details of dossiers are read with care, kept under conflict, and decide 
     names: { [reader.personId]: 'Rea Der' },
     mayChange: false,
   });
+  // A pasted list brings them too.
+  await makeDossiers(keeper, { seriesId: series, text: 'Name,Standing\nWorks,Dissolved', onlyGood: false });
+  const [works] = await db().select({ details: place.details }).from(place).where(eq(place.name, 'Works'));
+  expect(works?.details).toEqual({ [id(33)]: 'Dissolved' });
   const { gaps } = await now(() => gapsOf(keeper, { placeId: board }));
   expect(new Set(gaps.map((gap) => gap.officer))).toEqual(new Set(['Rea Der']));
   expect((await now(() => expectedOf(keeper, { dossierId: board }))).officer?.name).toBe('Rea Der');

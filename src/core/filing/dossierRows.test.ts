@@ -8,6 +8,8 @@ const empty: SeriesNames = {
   nameKeys: new Set(),
   references: [],
   pattern: pattern.ok ? pattern.value : null,
+  fields: [],
+  findPerson: () => null,
 };
 const said = (text: string, series: SeriesNames = empty) =>
   planDossiers(text, series).map(
@@ -44,6 +46,27 @@ it('says line by line what is wrong, and leaves the rest ready', () => {
     '7 T-006 : A name is needed: at least one visible letter.',
     '8 - Wrack: A reference takes 1 to 40 letters, digits, blanks and - . / _.',
   ]);
+});
+
+it('reads details under their names, and gives no reference to a line whose details are wrong', () => {
+  const series: SeriesNames = {
+    ...empty,
+    fields: [
+      { id: 'c', name: 'Contact', kind: 'text', choices: [] },
+      { id: 's', name: 'Berthed since', kind: 'started', choices: [] },
+      { id: 'o', name: 'Officer', kind: 'officer', choices: [] },
+    ],
+    findPerson: (words) => (words === 'Oona Marsh' ? 'p-oona' : null),
+  };
+  const text =
+    'berthed since,Name,OFFICER,Contact,Remark\n1 Apr 2024,Ardent,Oona Marsh,"Penrose, Aled",x\n31 Feb 2024,Cockle,,,\n,Tern,Nobody,,\n,Marl,,,';
+  expect(said(text, series)).toEqual([
+    '2 T-001 Ardent',
+    expect.stringMatching(/^3 - Cockle: ./u),
+    '4 - Tern: No one colleague is called “Nobody”.',
+    '5 T-002 Marl',
+  ]);
+  expect(planDossiers(text, series)[0]?.details).toEqual({ c: 'Penrose, Aled', s: '2024-04-01', o: 'p-oona' });
 });
 
 it('gives no reference that is written on a later line, and none without a pattern', () => {

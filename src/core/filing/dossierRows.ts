@@ -1,6 +1,7 @@
 import { readBlock, readCsv } from '../interchange/block';
 import { readName } from '../places/name';
 import { nameKey } from '../text/fold';
+import { readDetails, type DetailField, type Details, type FindPerson } from './details';
 import { nextReference, readReference, type ReferencePattern } from './reference';
 
 /** One dossier to be made, as it was pasted: with what is wrong with it, or ready. */
@@ -9,6 +10,7 @@ export interface DossierLine {
   readonly line: number;
   readonly name: string;
   readonly reference: string | null;
+  readonly details: Details;
   /** A whole sentence; null where it can be made. */
   readonly wrong: string | null;
 }
@@ -19,6 +21,9 @@ export interface SeriesNames {
   readonly references: readonly string[];
   /** Gives references to those that bring none; null where the series has no pattern. */
   readonly pattern: ReferencePattern | null;
+  /** The details of its dossiers: columns of a table under their names. */
+  readonly fields: readonly DetailField[];
+  readonly findPerson: FindPerson;
 }
 
 const headings: Readonly<Record<string, 'name' | 'reference'>> = {
@@ -28,43 +33,63 @@ const headings: Readonly<Record<string, 'name' | 'reference'>> = {
   ref: 'reference',
 };
 
+interface TableColumns {
+  readonly name: number;
+  readonly reference: number;
+  /** By the ids of fields. */
+  readonly details: Readonly<Record<string, number>>;
+}
+
 /** The columns of a table by its first row; null where that is no heading. */
-function columnsIn(row: readonly string[]): { name: number; reference: number } | null {
+function columnsIn(row: readonly string[], fields: readonly DetailField[]): TableColumns | null {
   const known = row.map((cell) => headings[cell.trim().toLowerCase()]);
   const name = known.indexOf('name');
-  return name < 0 ? null : { name, reference: known.indexOf('reference') };
+  if (name < 0) return null;
+  const keys = row.map((cell) => nameKey(cell));
+  const details = fields.map(({ id, name: named }) => [id, keys.indexOf(nameKey(named))] as const);
+  return {
+    name,
+    reference: known.indexOf('reference'),
+    details: Object.fromEntries(details.filter(([, at]) => at >= 0)),
+  };
 }
 
 interface Raw {
   readonly line: number;
   readonly name: string;
   readonly reference: string;
+  readonly details: Readonly<Record<string, string>>;
 }
 
 /**
- * The rows of a pasted text: a block from a spreadsheet (tabs), or a CSV, both with a heading (name, reference) or with the
- * name first and the reference after it; or simply a name a line. Empty lines are left out.
+ * The rows of a pasted text: a block from a spreadsheet (tabs), or a CSV, both with a heading (name, reference, details by
+ * their names) or with the name first and the reference after it; or simply a name a line. Empty lines are left out.
  */
-export function readDossierText(text: string): Raw[] {
+export function readDossierText(text: string, fields: readonly DetailField[] = []): Raw[] {
   const body = text.replaceAll('\r\n', '\n').replace(/^\ufeff/u, '');
   const isBlock = body.includes('\t');
   const table = isBlock ? readBlock(body) : readCsv(body);
-  const columns = columnsIn(table[0] ?? []);
+  const columns = columnsIn(table[0] ?? [], fields);
   if (!isBlock && columns === null)
     return body
       .split('\n')
-      .map((name, at) => ({ line: at + 1, name: name.trim(), reference: '' }))
+      .map((name, at) => ({ line: at + 1, name: name.trim(), reference: '', details: {} }))
       .filter((row) => row.name !== '');
-  const { name, reference } = columns ?? { name: 0, reference: 1 };
+  const { name, reference, details } = columns ?? { name: 0, reference: 1, details: {} };
   return table
-    .map((row, at) => ({ line: at + 1, name: row[name]?.trim() ?? '', reference: row[reference]?.trim() ?? '' }))
+    .map((row, at) => ({
+      line: at + 1,
+      name: row[name]?.trim() ?? '',
+      reference: row[reference]?.trim() ?? '',
+      details: Object.fromEntries(Object.entries(details).map(([id, column]) => [id, row[column] ?? ''])),
+    }))
     .slice(columns === null ? 0 : 1)
     .filter((row) => row.name !== '' || row.reference !== '');
 }
 
 /** Which dossiers a text makes: each with its reference, the next free one where it brings none, or with what is wrong. */
 export function planDossiers(text: string, series: SeriesNames): DossierLine[] {
-  const rows = readDossierText(text);
+  const rows = readDossierText(text, series.fields);
   const names = new Map<string, number>();
   const references = new Map(series.references.map((each) => [each.toUpperCase(), 0]));
   const lines: DossierLine[] = [];
@@ -78,7 +103,8 @@ export function planDossiers(text: string, series: SeriesNames): DossierLine[] {
     const name = readName(row.name);
     const written = row.reference === '' ? null : readReference(row.reference);
     const key = name.ok ? nameKey(name.value) : '';
-    const wrong = !name.ok
+    const details = readDetails(series.fields, row.details, series.findPerson);
+    const wrongName = !name.ok
       ? name.issue.says
       : series.nameKeys.has(key)
         ? 'A dossier of that name is in the series already.'
@@ -89,6 +115,7 @@ export function planDossiers(text: string, series: SeriesNames): DossierLine[] {
             : written?.ok
               ? referenceWrong(references.get(written.value.toUpperCase()) ?? 0, row.line)
               : null;
+    const wrong = wrongName ?? (details.ok ? null : (details.issue.fields?.[0]?.says ?? details.issue.says));
     if (name.ok && !names.has(key)) names.set(key, row.line);
     let reference = written?.ok ? written.value : null;
     if (wrong === null && written === null && series.pattern !== null) {
@@ -97,7 +124,13 @@ export function planDossiers(text: string, series: SeriesNames): DossierLine[] {
         taken.push(reference);
       } while (references.has(reference.toUpperCase()));
     }
-    lines.push({ line: row.line, name: name.ok ? name.value : row.name, reference, wrong });
+    lines.push({
+      line: row.line,
+      name: name.ok ? name.value : row.name,
+      reference,
+      details: details.ok ? details.value : {},
+      wrong,
+    });
   }
   return lines;
 }

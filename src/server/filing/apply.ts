@@ -63,7 +63,9 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
       if (parent === undefined) throw new Error(`The plan has ${wanted.name} in what is not there`);
       return parent;
     };
-    for (const { id, from, wanted } of difference.rename) {
+    // One that goes elsewhere takes its new name there.
+    const going = new Set(difference.move.map((each) => each.id));
+    for (const { id, from, wanted } of difference.rename.filter((each) => !going.has(each.id))) {
       const beside = names.get(parentOf(wanted)) ?? new Set<string>();
       beside.delete(nameKey(from));
       const name = freeTitle(wanted.name, beside, nameKey);
@@ -80,9 +82,11 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
         })
         .where(eq(place.id, id));
     }
+    const renamed = new Set(difference.rename.map((each) => each.id));
     for (const { id, name, wanted } of difference.move) {
       moved = true;
-      await movePlanned(tx, id, name, parentOf(wanted), names);
+      const planned = renamed.has(id) ? wanted : null;
+      await movePlanned(tx, id, parentOf(wanted), names, planned?.name ?? name, planned);
     }
     for (const wanted of difference.add) {
       const parentId = parentOf(wanted);
@@ -110,18 +114,20 @@ async function namesBeside(tx: Tx, dossierId: string): Promise<Map<string, Set<s
   return names;
 }
 
+/** Moves a folder with all below it, under a name that is free there. `planned`: what it becomes, where its name is the plan's. */
 async function movePlanned(
   tx: Tx,
   id: string,
-  name: string,
   parentId: string,
   names: Map<string, Set<string>>,
+  name: string,
+  planned: WantedFolder | null,
 ): Promise<void> {
   const [target] = await tx.select().from(place).where(eq(place.id, parentId));
   const [folder] = await tx.select().from(place).where(eq(place.id, id));
   if (!target || !folder) throw new Error('A folder of the plan is not where it was');
   const beside = names.get(parentId) ?? new Set<string>();
-  const free = freeTitle(folder.name, beside, nameKey);
+  const free = freeTitle(name, beside, nameKey);
   names.set(parentId, beside.add(nameKey(free)));
   await tx
     .update(place)
@@ -129,7 +135,9 @@ async function movePlanned(
       parentId,
       name: free,
       nameKey: nameKey(free),
-      ...(free === name ? {} : { plannedName: free }),
+      searchKey: searchKey(free),
+      ...(free === folder.name ? {} : { plannedName: free }),
+      ...(planned ? { meetingDay: planned.meetingDay } : {}),
       revision: sql`${place.revision} + 1`,
       position: sql`(select coalesce(max(beside.position), 0) + 1 from ${place} as beside where beside.parent_id = ${parentId}::uuid)`,
     })

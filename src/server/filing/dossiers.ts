@@ -13,7 +13,9 @@ import { recomputeGiven } from '../columns/given';
 import { db, type Reader } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
 import { insertPlaces, type NewPlace } from '../places/insertMany';
+import { peopleFinder } from './details';
 import { keepToPlan } from './plans';
+import { planOfSeries } from './read';
 
 async function linesFor(reader: Reader, actor: Actor, { seriesId, text }: { seriesId: string; text: string }) {
   const series = await placeFor(reader, actor, seriesId, 'manage');
@@ -30,6 +32,8 @@ async function linesFor(reader: Reader, actor: Actor, { seriesId, text }: { seri
     nameKeys: new Set(there.map((row) => row.nameKey)),
     references: there.flatMap((row) => row.reference ?? []),
     pattern,
+    fields: (await planOfSeries(reader, series.id)).fields,
+    findPerson: await peopleFinder(reader),
   });
   return { series, rule, lines };
 }
@@ -57,8 +61,8 @@ export async function makeDossiers(
     if (good.length === 0) refuse('invalid', 'No line makes a dossier. Nothing was made.');
     const years = await tx.select().from(filingYear).where(eq(filingYear.closed, false)).orderBy(filingYear.startYear);
     const made = good.map((line) => ({ ...line, id: crypto.randomUUID() }));
-    const places = made.flatMap(({ id, name, reference }): NewPlace[] => [
-      { id, parentId: series.id, kind: 'dossier', name, reference, meetingDay: null, plannedKey: null },
+    const places = made.flatMap(({ id, name, reference, details }): NewPlace[] => [
+      { id, parentId: series.id, kind: 'dossier', name, reference, details, meetingDay: null, plannedKey: null },
       ...years.map(({ startYear }) => ({
         id: crypto.randomUUID(),
         parentId: id,

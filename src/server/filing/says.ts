@@ -34,13 +34,13 @@ async function slotFor(reader: Reader, actor: Actor, slot: SlotName) {
   if (!fits) refuse('not-found');
   const [rule] = await reader.select({ startMonth: library.yearStartMonth }).from(library);
   const madeFor = of?.day ?? (slot.startYear === null ? '' : filingYearLabel(slot.startYear, rule?.startMonth ?? 1));
-  return { dossier, expectation, madeFor };
+  return { dossier, expectation, of: madeFor === '' ? dossier.name : `${dossier.name}, ${madeFor}` };
 }
 
 /** Says of an expected paper which paper it is, or that it is not needed; or takes back what was said. */
 export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf<'expected.say'>): Promise<null> {
   return perform(actor, async (tx) => {
-    const { dossier, expectation, madeFor } = await slotFor(tx, actor, slot);
+    const { dossier, expectation, of } = await slotFor(tx, actor, slot);
     const [paper] = says !== null && 'paper' in says ? await papersFor(tx, actor, [says.paper], 'see') : [];
     // A meeting belongs to one year: what was said of it is found by the meeting alone.
     const named = { ...slot, startYear: slot.meetingId === null ? slot.startYear : null };
@@ -54,7 +54,7 @@ export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf
           sql`${expectedSay.meetingId} is not distinct from ${named.meetingId}::uuid`,
         ),
       );
-    const detail = { expected: expectation.name, dossier: dossier.name, madeFor };
+    const detail = { expected: expectation.name, of };
     const subjects = [dossier.id];
     if (says === null) return { entry: { act: 'expected.unsaid', subjects, detail }, result: null };
     if ('notNeeded' in says) {
@@ -77,7 +77,7 @@ export async function askForExpected(
   { personId, words, ...slot }: ReadInputOf<'expected.ask'>,
 ): Promise<OutputOf<'expected.ask'>> {
   const sent = await perform(actor, async (tx) => {
-    const { dossier, expectation, madeFor } = await slotFor(tx, actor, slot);
+    const { dossier, expectation, of } = await slotFor(tx, actor, slot);
     const [to] = await tx
       .select({ name: person.name, address: person.email })
       .from(person)
@@ -86,16 +86,16 @@ export async function askForExpected(
     const [from] = await tx.select({ name: person.name }).from(person).where(eq(person.id, actor.personId));
     const mail = {
       to,
-      subject: `${expectation.name}: ${dossier.name}${madeFor === '' ? '' : `, ${madeFor}`}`,
+      subject: `${expectation.name}: ${of}`,
       text: [
-        `${from?.name ?? 'A colleague'} asks you for “${expectation.name}” of ${dossier.name}${madeFor === '' ? '' : ` (${madeFor})`}.`,
+        `${from?.name ?? 'A colleague'} asks you for “${expectation.name}” of ${of}.`,
         words,
         `It is filed here: ${config().EMBRIN_URL}/place/${dossier.id}`,
       ]
         .filter((each) => each !== '')
         .join('\n\n'),
     };
-    const detail = { expected: expectation.name, dossier: dossier.name, madeFor, person: to.name };
+    const detail = { expected: expectation.name, of, person: to.name };
     return { entry: { act: 'expected.asked', subjects: [dossier.id], detail }, result: mail };
   });
   return { sent: await trySendMail(sent) };

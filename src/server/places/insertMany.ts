@@ -1,4 +1,5 @@
 import { inArray, max, sql } from 'drizzle-orm';
+import type { Details } from '@/core/filing/details';
 import { maxDepth } from '@/core/places/model';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey, searchKey } from '@/core/text/fold';
@@ -14,6 +15,7 @@ export interface NewPlace {
   readonly kind: 'dossier' | 'year' | 'folder';
   readonly name: string;
   readonly reference?: string | null;
+  readonly details?: Details;
   /** Its own; left out where it has its parent's. */
   readonly filingYear?: number;
   readonly meetingDay: string | null;
@@ -64,6 +66,7 @@ export async function insertPlaces(tx: Tx, actor: Actor, places: readonly NewPla
       parentId: each.parentId,
       kind: each.kind,
       reference: each.reference ?? null,
+      details: each.details ?? {},
       name: each.name,
       nameKey: nameKey(each.name),
       searchKey: searchKey(`${each.reference ?? ''} ${each.name}`),

@@ -47,7 +47,7 @@ export function DossiersDialog({
   return (
     <Dialog
       title={`Several dossiers in ${series.name}`}
-      about="A name a line; or a table from a spreadsheet or CSV, with columns name and reference."
+      about="A name a line; or a table from a spreadsheet or CSV, with columns name, reference, and the details of the series by their names."
       open
       onClose={onClose}
       shape="sheet"

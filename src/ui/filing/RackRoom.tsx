@@ -21,14 +21,12 @@ export function RackRoom({
   where,
   head,
   placeDocket,
-  empty,
 }: {
   readonly page: PlacePage;
   readonly where: ReactNode;
   /** The strip and the tabs above. */
   readonly head: ReactNode;
   readonly placeDocket: ReactNode;
-  readonly empty: ReactNode;
 }) {
   const router = useRouter();
   const { rack, error, rows, state, setState } = useRack(page.place.id);
@@ -50,7 +48,13 @@ export function RackRoom({
     >
       {head}
       {error && <p className="p-6">{saysOf(error)}</p>}
-      {rack && rack.rows.length === 0 && empty}
+      {rack && rack.rows.length === 0 && (
+        <p className="grid flex-1 place-items-center bg-sheet p-8 text-center text-soft">
+          {page.capabilities.includes('manage')
+            ? `Dossiers of ${page.place.name} stand here, a row each, their filing years across. Make the first under New.`
+            : 'No dossier here is open to you.'}
+        </p>
+      )}
       {rack && rack.rows.length > 0 && (
         <>
           <RackToolbar

@@ -60,49 +60,49 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
   );
   const plainWords = 'All papers here';
   const Front = page.place.kind === 'series' ? RackRoom : GlanceRoom;
-  if (front?.isOpen)
-    return (
-      <Front
-        page={page}
-        where={where}
-        head={
-          <>
-            {strip}
-            <div className="flex items-end gap-4 border-b border-line bg-sheet px-4">
-              <ViewTabs
-                views={front.views}
-                placeId={placeId}
-                open={null}
-                plainWords={plainWords}
-                front={front}
-                onOpen={front.openView}
-                acts={[]}
-              />
-            </div>
-          </>
-        }
-        placeDocket={<PlaceDocket page={page} />}
-        empty={<Empty mayFile={false} page={page} onFile={() => undefined} />}
-      />
-    );
+  const placeDocket = <PlaceDocket page={page} />;
   return (
     <div {...pageDrop.getRootProps()} className="relative flex min-h-0 min-w-0 flex-1">
-      <ViewRoom
-        placeId={placeId}
-        placeName={page.place.name}
-        seriesId={seriesId}
-        plainWords={plainWords}
-        plainView={plainView}
-        places={page.children}
-        mayAmend={may.has('amend')}
-        fixedHere={fixedHere}
-        where={where}
-        strip={strip}
-        front={front ?? undefined}
-        notices={may.has('amend') && <MissingNotice placeId={placeId} />}
-        placeDocket={<PlaceDocket page={page} />}
-        empty={<Empty mayFile={mayFile} page={page} onFile={() => offer([], page.place)} />}
-      />
+      {front?.isOpen ? (
+        <Front
+          page={page}
+          where={where}
+          head={
+            <>
+              {strip}
+              <div className="flex items-end gap-4 border-b border-line bg-sheet px-4">
+                <ViewTabs
+                  views={front.views}
+                  placeId={placeId}
+                  open={null}
+                  plainWords={plainWords}
+                  front={front}
+                  onOpen={front.openView}
+                  acts={[]}
+                />
+              </div>
+            </>
+          }
+          placeDocket={placeDocket}
+        />
+      ) : (
+        <ViewRoom
+          placeId={placeId}
+          placeName={page.place.name}
+          seriesId={seriesId}
+          plainWords={plainWords}
+          plainView={plainView}
+          places={page.children}
+          mayAmend={may.has('amend')}
+          fixedHere={fixedHere}
+          where={where}
+          strip={strip}
+          front={front ?? undefined}
+          notices={may.has('amend') && <MissingNotice placeId={placeId} />}
+          placeDocket={placeDocket}
+          empty={<Empty mayFile={mayFile} page={page} onFile={() => offer([], page.place)} />}
+        />
+      )}
       {pageDrop.isDragActive && (
         <div className="pointer-events-none absolute inset-2 z-20 grid place-items-center rounded-sm border-2 border-dashed border-brine-ink bg-brine-wash/85 font-condensed text-xl">
           Let go to file in {page.place.name}
@@ -121,14 +121,11 @@ function Empty({
   readonly page: PlacePage;
   readonly onFile: () => void;
 }) {
-  const words =
-    page.place.kind === 'series' && page.capabilities.includes('manage')
-      ? `Dossiers of ${page.place.name} stand here, a row each, their filing years across. Make the first under New.`
-      : page.place.bareStep
-        ? 'This is only a step on the way: nothing directly in it is open to you.'
-        : mayFile
-          ? `Papers of ${page.place.name} belong here. Drop files anywhere on this page, or choose them.`
-          : 'Nothing is filed here yet.';
+  const words = page.place.bareStep
+    ? 'This is only a step on the way: nothing directly in it is open to you.'
+    : mayFile
+      ? `Papers of ${page.place.name} belong here. Drop files anywhere on this page, or choose them.`
+      : 'Nothing is filed here yet.';
   return (
     <div className="grid flex-1 place-items-center bg-sheet p-8">
       <div className="max-w-sm text-center">
