@@ -53,7 +53,8 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
   },
   rack: async () => {
     await tabTo('Board & committees');
-    await browser.click('gridcell', /^Navigation & safety, 2024–25/u);
+    const cell = await browser.get('gridcell', /^Navigation & safety, 2024–25/u);
+    await browser.driver.executeScript('arguments[0].focus()', cell);
     await browser.get('region', 'Missing');
   },
   dossier: async () => {

@@ -143,7 +143,10 @@ function CloseDialog({ startYear, label, closes, onClose }: Props & { readonly c
             </li>
             {data.undescribed > 0 && (
               <li className="text-ember-ink">
-                {counted(data.undescribed, 'paper lacks', 'papers lack')} a value that it has to have.
+                {data.undescribed === 1
+                  ? '1 paper lacks a value that it has'
+                  : `${data.undescribed} papers lack a value that they have`}{' '}
+                to have.
               </li>
             )}
             {data.uploads > 0 && (
