@@ -151,7 +151,7 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
   },
   editing: async () => {
     await toMeeting();
-    await browser.seesText('Risk register');
+    await browser.seesText('Management accounts');
     await browser.click('button', 'Edit values');
     await browser.seesText('Editing values');
     const editor = await browser.driver.findElement(By.css('[role=grid]'));
@@ -160,7 +160,7 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
   },
   labels: async () => {
     await toMeeting();
-    await browser.seesText('Risk register');
+    await browser.seesText('Management accounts');
     await browser.driver.findElement(By.css('[role=grid]')).sendKeys(Key.chord(Key.CONTROL, 'a'));
     await browser.click('button', 'Label');
     await browser.seesText(/on \d papers/u);
