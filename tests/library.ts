@@ -1,4 +1,4 @@
-import { Pool } from 'pg';
+import { DatabaseError, Pool } from 'pg';
 import { eq } from 'drizzle-orm';
 import { listOf, readySets, type ReadySet } from '@/core/access/capability';
 import { Refusal } from '@/core/errors/refusal';
@@ -49,8 +49,24 @@ export async function dropLibrary(): Promise<void> {
   await stopTally();
   await disconnect();
   const admin = new Pool({ connectionString: cluster() });
-  await admin.query(`drop database if exists ${made} with (force)`);
+  await dropDatabase(admin);
   await admin.end();
+}
+
+/**
+ * Drops the database that was made. While the server's own housekeeping is at work in it, which only the server may end
+ * (SQLSTATE 42501), it is tried again.
+ */
+async function dropDatabase(admin: Pool): Promise<void> {
+  for (let tries = 1; ; tries += 1) {
+    try {
+      await admin.query(`drop database if exists ${made} with (force)`);
+      return;
+    } catch (error) {
+      if (tries === 200 || !(error instanceof DatabaseError) || error.code !== '42501') throw error;
+      await new Promise((again) => setTimeout(again, 100));
+    }
+  }
 }
 
 /** Someone who joins by invitation. */

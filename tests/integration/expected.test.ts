@@ -3,6 +3,8 @@ import type { SlotRow } from '@/core/filing/contract';
 import type { Expectation } from '@/core/filing/expected';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/access/actor';
+import { plainFields } from '@/core/columns/contract';
+import { defineColumn, retireColumn } from '@/server/columns/define';
 import { setStandstill } from '@/server/access/standstill';
 import { atMoment } from '@/server/clock';
 import { db } from '@/server/db/client';
@@ -250,6 +252,29 @@ it('the details of dossiers are read with care, kept under conflict, and decide 
       words: 'By Friday',
     }),
   ).toEqual({ sent: true });
+  // A message would tell of a dossier that is not open to whom it goes to.
+  const stranger = await newcomer(keeper, 'Stran Ger');
+  const ask = (actor: Actor, personId: string) =>
+    refusedAs(askForExpected(actor, { ...named(agenda), personId, words: '' }));
+  const agenda = find(await slots(keeper), 'Agenda', '2026-07-14');
+  expect(await ask(keeper, stranger.personId)).toBe('invalid');
+  expect(await ask(reader, keeper.personId)).toBe('not-allowed');
+});
+
+it('an expectation whose column is in use no longer is met by nothing, and takes nothing else along', async () => {
+  const column = await defineColumn(keeper, { ...plainFields, placeId: series, name: 'Remark', type: 'text' });
+  const { revision } = await planOf(keeper, { seriesId: series });
+  const remark = paper(15, 'Remarked', { timing: 'once', conditions: [{ of: column.id, filled: false }] });
+  const put = (at: number) =>
+    setPlan(keeper, { seriesId: series, folders, expected: [...expected.slice(0, 2), remark], revision: at });
+  await put(revision);
+  const met = inWords(await slots(keeper)).filter((each) => each.endsWith('met'));
+  expect(met).toContain('Remarked -: met');
+  await retireColumn(keeper, { columnId: column.id, retired: true, revision: 0 });
+  const after = inWords(await slots(keeper));
+  expect(after).toContain('Remarked -: gap');
+  expect(after.filter((each) => each.endsWith('met'))).toEqual(met.filter((each) => !each.startsWith('Remarked')));
+  expect(await refusedAs(put(revision + 1))).toBe('invalid');
 });
 
 it('a closed year is told as closed; its gaps stay gaps, and nothing can be filed in it', async () => {

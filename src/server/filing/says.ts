@@ -1,11 +1,12 @@
 import { and, eq, sql } from 'drizzle-orm';
+import { has } from '@/core/access/capability';
 import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import type { SlotName } from '@/core/filing/contract';
 import { filingYearLabel } from '@/core/filing/filingYear';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
-import { papersFor } from '../access/held';
+import { capabilitiesIn, papersFor } from '../access/held';
 import { config } from '../config';
 import type { Reader } from '../db/client';
 import { expectedSay, library, meeting, person } from '../db/schema';
@@ -79,10 +80,14 @@ export async function askForExpected(
   const sent = await perform(actor, async (tx) => {
     const { dossier, expectation, of } = await slotFor(tx, actor, slot);
     const [to] = await tx
-      .select({ name: person.name, address: person.email })
+      .select({ name: person.name, address: person.email, keeper: person.keeper })
       .from(person)
       .where(and(eq(person.id, personId), eq(person.active, true)));
     if (!to) refuse('not-found', 'That colleague has no account here any more.');
+    // The message names the dossier: whoever may not know of it is not told by it.
+    const theirs = await capabilitiesIn(tx, { ...to, personId, email: to.address }, dossier.scopeId);
+    if (!has(theirs, 'see'))
+      refuse('invalid', `${dossier.name} is not open to ${to.name}. Ask someone else, or open it to them first.`);
     const [from] = await tx.select({ name: person.name }).from(person).where(eq(person.id, actor.personId));
     const mail = {
       to,

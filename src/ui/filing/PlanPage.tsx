@@ -1,6 +1,7 @@
 'use client';
 
 import Link from 'next/link';
+import { Refusal } from '@/core/errors/refusal';
 import { useEffect, useMemo, useState } from 'react';
 import { nameParts, planTimings, type PlanTiming } from '@/core/filing/namePattern';
 import type { PlanOf } from '@/core/filing/contract';
@@ -139,7 +140,7 @@ function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: 
             {checked.ok ? <PlanChanges forecast={forecast.data} /> : <p>{checked.issue.says}</p>}
             {save.error && (
               <p role="alert" className="mt-2 text-ember-ink">
-                {saysOf(save.error)}
+                {(save.error instanceof Refusal && save.error.issue.fields?.[0]?.says) || saysOf(save.error)}
               </p>
             )}
             <div className="mt-3 flex gap-2">

@@ -45,7 +45,8 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
     call('place.look', { placeId }).catch(() => undefined);
   }, [placeId]);
 
-  const front = useFront(placeId, page.place.kind);
+  // Of a dossier that is only a step on the way there is nothing to be seen at a glance.
+  const front = useFront(placeId, page.place.bareStep && page.place.kind === 'dossier' ? null : page.place.kind);
 
   if (error) return <p className="p-6">{saysOf(error)}</p>;
   const where = <Where page={page} seriesId={seriesId} />;

@@ -19,8 +19,8 @@ interface Front extends FrontTab {
 }
 
 /** Whether a place's own page is open: where the address names it, or says nothing and no saved view opens by itself. */
-export function useFront(placeId: string, kind: PlaceKind): Front | null {
-  const front = fronts[kind];
+export function useFront(placeId: string, kind: PlaceKind | null): Front | null {
+  const front = kind === null ? undefined : fronts[kind];
   const at = useAsk('views.at', { placeId }, { enabled: front !== undefined });
   const [state, setState] = useQueryStates(addressed);
   if (!front) return null;

@@ -68,7 +68,7 @@ function naiveHeld(
 
 it('finds what lies in each year of each dossier, and what meets an expectation, as looking at one paper at a time does', () => {
   let [found, held] = [0, 0];
-  for (let seed = 1; seed <= 150; seed += 1) {
+  for (let seed = 1; seed <= 60; seed += 1) {
     const library = new RandomLibrary(seed);
     const tally = new Tally(library.world);
     tally.putPlaces(library.places);
@@ -98,6 +98,6 @@ it('finds what lies in each year of each dossier, and what meets an expectation,
       held += cells.size;
     }
   }
-  expect(found).toBeGreaterThan(500);
-  expect(held).toBeGreaterThan(1000);
+  expect(found).toBeGreaterThan(200);
+  expect(held).toBeGreaterThan(400);
 });

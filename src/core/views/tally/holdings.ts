@@ -1,6 +1,5 @@
 import { slotAt, type Expectation } from '../../filing/expected';
-import type { Result } from '../../errors/result';
-import { bad, good } from '../../errors/result';
+import { good, type Result } from '../../errors/result';
 import type { Asker, Question, ViewPlace } from '../question';
 import { checkConditions } from '../property';
 import { passOf } from './pass';
@@ -33,17 +32,17 @@ export interface Holdings {
 
 const nowhere = -1;
 
-/** What is held and what is met in a series, for one person: only of papers that they may see. */
+/**
+ * What is held and what is met in a series, for one person: only of papers that they may see. An expectation whose conditions
+ * speak of a column that is in use no longer is met by nothing: it must not take the rest along.
+ */
 export function holdingsFrom(tally: Tally, { placeId, expected }: HoldingsQuestion, asker: Asker): Result<Holdings> {
-  for (const { conditions } of expected) {
-    const checked = checkConditions(conditions, tally.world.columns);
-    if (!checked.ok) return bad(checked.issue);
-  }
+  const sound = expected.filter(({ conditions }) => checkConditions(conditions, tally.world.columns).ok);
   const scan = new Scan(tally, allBelow(placeId), asker);
   const spots = new Spots(tally, placeId);
   return good({
     held: heldIn(scan, spots),
-    met: expected.flatMap((each) => metBy(scan, spots, each)),
+    met: sound.flatMap((each) => metBy(scan, spots, each)),
   });
 }
 
