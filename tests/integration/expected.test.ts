@@ -164,6 +164,20 @@ it('a paper that is kept from someone leaves a gap for them, as one that never w
   });
 });
 
+it('who comes to a series only by a step on the way is told nothing of its plan', async () => {
+  const stepper = await newcomer(keeper, 'Step Per');
+  const { children } = await openPlace(keeper, { placeId: hidden });
+  await say(keeper, placeOn(children.find((child) => child.filingYear === 2026)?.id ?? ''), [
+    { who: stepper, gives: ['see'] },
+  ]);
+  const rack = await now(() => openRack(stepper, { seriesId: series }));
+  expect(rack).toMatchObject({ expected: [], fields: [], names: {} });
+  expect(rack.rows).toMatchObject([{ name: 'Nominations', bareStep: true, squares: '', gaps: 0, details: {} }]);
+  expect(rack.rows[0]?.cells.map((cell) => cell?.squares)).toEqual(['']);
+  expect((await now(() => gapsOf(stepper, { placeId: null }))).gaps).toEqual([]);
+  expect(await refusedAs(expectedOf(stepper, { dossierId: hidden }))).toBe('not-found');
+});
+
 it('what is pointed at, or not needed, is said once, with a reason, and can be taken back', async () => {
   const terms = find(await slots(keeper), 'Terms of reference', null);
   expect(await refusedAs(sayOfExpected(reader, { ...named(terms), says: { notNeeded: 'So' } }))).toBe('not-allowed');
@@ -189,6 +203,14 @@ it('what is pointed at, or not needed, is said once, with a reason, and can be t
     'took back what was said',
   ])
     expect(told.some((line) => line.includes(words))).toBe(true);
+  // Taking back what was never said leaves no line; nor do details that are as they were.
+  const lines = async () => (await journalOf(keeper, { subject: 'place', id: board, before: null })).length;
+  const before = await lines();
+  await sayOfExpected(keeper, { ...named(terms), says: null });
+  const { revision } = await detailsOf(keeper, { dossierId: board });
+  await setDetails(keeper, { dossierId: board, details: {}, revision });
+  expect(await lines()).toBe(before);
+  expect((await detailsOf(keeper, { dossierId: board })).revision).toBe(revision);
   // A made-up paper, a meeting of another dossier, and a year for what is expected once are not there.
   const [other] = await meetingsOf(keeper, { dossierId: hidden });
   const agenda = find(await slots(keeper), 'Agenda', '2026-07-14');
@@ -198,6 +220,10 @@ it('what is pointed at, or not needed, is said once, with a reason, and can be t
   expect(await wrong({ meetingId: other?.id ?? '' }, { notNeeded: 'x' })).toBe('not-found');
   expect(await wrong({ meetingId: null }, { notNeeded: 'x' })).toBe('not-found');
   expect(await wrong({ expectationId: id(98) }, { notNeeded: 'x' })).toBe('gone');
+  const accounts = find(await slots(keeper), 'Accounts', 2026);
+  expect(
+    await refusedAs(sayOfExpected(keeper, { ...named(accounts), startYear: 1900, says: { notNeeded: 'x' } })),
+  ).toBe('not-found');
 });
 
 it('what was said goes with the meeting, and with what the plan expects no more', async () => {

@@ -114,8 +114,30 @@ describe('a filing year', () => {
     expect(places).toBe(3);
     expect((await librarySettings()).closedYears).toEqual([]);
     await fileBuffer(officer, (await yearOf(board, year)).id, 'late.txt', Buffer.from('late\n'));
+    // The dossier that was made meanwhile gets a place for it.
+    const [fresh] = await db().select({ id: place.id }).from(place).where(eq(place.name, 'New'));
+    expect(await yearOf(fresh?.id ?? '', year)).toMatchObject({ closed: false });
     expect(await refusedAs(setYearClosed(keeper, { startYear: 1900, closed: true, reason: '' }))).toBe('not-found');
   });
+});
+
+it('a dossier that is opened again gets the years it has missed, with their folders', async () => {
+  const [wound] = await db()
+    .select({ id: place.id, revision: place.revision })
+    .from(place)
+    .where(eq(place.name, 'Wound up'));
+  if (!wound) throw new Error('The closed dossier is not there');
+  const next = (await first()) + 1;
+  await expect(yearOf(wound.id, next)).rejects.toThrow('There is no');
+  await setStandstill(keeper, {
+    placeId: wound.id,
+    closed: false,
+    locked: false,
+    reason: 'It sits again',
+    revision: wound.revision,
+  });
+  const { children } = await openPlace(keeper, { placeId: (await yearOf(wound.id, next)).id });
+  expect(children.map((each) => each.name)).toEqual(['Letters']);
 });
 
 describe('a meeting that changes', () => {

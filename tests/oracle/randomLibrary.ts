@@ -1,8 +1,7 @@
 /** Random libraries, changes of them, and random questions: small, and full of what is awkward. */
 import { Chance } from '@/demo/random';
-import type { Column, ColumnType, Value } from '@/core/columns/model';
-import type { AskedFor, Condition, Part } from '@/core/views/conditions';
-import { builtIns } from '@/core/views/conditions';
+import { columnTypes, type Column, type ColumnType, type Value } from '@/core/columns/model';
+import { builtIns, conditionsIn, type AskedFor, type Condition, type Part } from '@/core/views/conditions';
 import { dayAt, namedSpans, spanUnits, type Span } from '@/core/views/period';
 import { groupWays, senseOf } from '@/core/views/property';
 import {
@@ -15,8 +14,6 @@ import {
 } from '@/core/views/question';
 import { groupOrders, type Grouping, type Sort } from '@/core/views/spec';
 import { searchKey } from '@/core/text/fold';
-import { conditionsIn } from '@/core/views/conditions';
-import { columnTypes } from '@/core/columns/model';
 import type { PlainLibrary } from './naive';
 
 const id = (kind: number, number: number): string =>
@@ -127,11 +124,10 @@ export class RandomLibrary {
     }
   }
 
-  /** What a folder was made as: by a person, once, for its year, or for one of three meetings. */
+  /** A folder's: by a person, once, for its year, or for one of three meetings. */
   #plannedKey(year: number | null): string | null {
-    const made = this.plannedFolders[this.#below(3)] ?? '';
-    const meeting = `${made} ${id(kinds.meeting, this.#below(3))}`;
-    return this.#random.pick([null, made, `${made} ${year ?? ''}`.trim(), meeting, meeting]);
+    const of = this.#random.pick([null, '', ` ${year ?? ''}`, ` ${id(kinds.meeting, this.#below(3))}`]);
+    return of === null ? null : `${this.#random.pick(this.plannedFolders)}${of}`.trim();
   }
 
   #column(type: ColumnType, at: number): Column {

@@ -127,6 +127,8 @@ export interface SlotsOf {
 }
 
 export interface RackDossier extends RackRow {
+  /** Only a step on the way to something below is open to the asker. */
+  readonly bareStep: boolean;
   readonly name: string;
   readonly reference: string | null;
   readonly closed: boolean;

@@ -77,7 +77,7 @@ export interface ExpectingDossier {
   readonly ended: DayNumber | null;
   /** The day on which it was made here. */
   readonly made: DayNumber;
-  /** Only a step to something below it is known: nothing is expected of the dossier itself. */
+  /** Only a step to something below it is known: nothing of what is expected of it is told. */
   readonly bareStep: boolean;
 }
 
@@ -103,9 +103,10 @@ export const slotKey = (
  * year itself after them. Meetings in a year that the dossier has no place for expect nothing.
  */
 export function slotsOf(expected: readonly Expectation[], dossier: ExpectingDossier, yearStartMonth: number): Slot[] {
+  if (dossier.bareStep) return [];
   const by = (timing: PlanTiming) => expected.filter((each) => each.timing === timing);
   const [once, yearly, meeting] = [by('once'), by('year'), by('meeting')];
-  const slots: Slot[] = (dossier.bareStep ? [] : once).map((expectation) => ({
+  const slots: Slot[] = once.map((expectation) => ({
     expectation,
     startYear: null,
     meetingId: null,
@@ -169,6 +170,6 @@ export function slotAt(
 }
 
 /** A planned folder's key is its id, and after a space the year or the meeting it was made for. */
-const plannedFolderOf = (key: string): string => key.split(' ')[0] ?? '';
-const plannedFor = (key: string): string => key.split(' ')[1] ?? '';
 const uuidLength = 36;
+const plannedFolderOf = (key: string): string => key.slice(0, uuidLength);
+const plannedFor = (key: string): string => key.slice(uuidLength + 1);

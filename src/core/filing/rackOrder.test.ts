@@ -8,6 +8,7 @@ const row = (name: string, reference: string | null, papers: number, gaps: numbe
   name,
   reference,
   closed: false,
+  bareStep: false,
   details,
   squares: '',
   cells: [],

@@ -11,6 +11,7 @@ import { counted } from '@/core/text/measure';
 import { perform } from '../act';
 import { db, type Reader } from '../db/client';
 import { document, place } from '../db/schema';
+import { catchUpYears } from '../filing/years';
 import type { Actor } from './actor';
 import { linesOf } from './forecast';
 import { papersFor, placeFor, standstillOf } from './held';
@@ -53,6 +54,7 @@ export async function setStandstill(
       .where(and(eq(place.id, found.id), eq(place.revision, found.revision)))
       .returning({ id: place.id });
     if (changed.length === 0) refuse('conflict');
+    if (before.closed && !closed) await catchUpYears(tx, actor, found.id);
     const act =
       before.closed !== closed
         ? closed

@@ -127,12 +127,6 @@ export async function vocabularyFor(
   lexicons: Lexicons,
 ): Promise<Vocabulary> {
   const uses = (type: Column['type']) => columns.some((column) => column.type === type);
-  const people = uses('person')
-    ? await reader
-        .select({ id: person.id, name: person.name, about: person.email })
-        .from(person)
-        .where(eq(person.active, true))
-    : [];
   const dossiers = uses('dossier')
     ? await reader
         .select({ id: place.id, name: place.name, about: place.reference })
@@ -141,22 +135,34 @@ export async function vocabularyFor(
     : [];
   const documents = uses('document')
     ? await reader
-        .select({ id: document.id, name: document.title, about: sql<string | null>`${document.id}::text` })
+        .select({ id: document.id, name: document.title, about: sql<string | null>`null::text` })
         .from(document)
         .where(paperAllows(actor, 'see'))
         .limit(200_000)
     : [];
   return {
     terms: (listId) => lexicons.get(listId),
-    person: finder(people),
+    person: uses('person') ? await personFinder(reader) : finder([]),
     dossier: finder(dossiers),
     document: finder(documents),
   };
 }
 
-/** Finds by the exact second name (address, reference, id), then by the whole name. */
+/** Finds active colleagues by address, id or whole name. */
+export async function personFinder(reader: Reader): Promise<(words: string) => NamedId> {
+  return finder(
+    await reader
+      .select({ id: person.id, name: person.name, about: person.email })
+      .from(person)
+      .where(eq(person.active, true)),
+  );
+}
+
+/** Finds by the exact id or second name (address, reference), then by the whole name. */
 function finder(rows: readonly { id: string; name: string; about: string | null }[]): (words: string) => NamedId {
-  const byAbout = new Map(rows.flatMap((row) => (row.about === null ? [] : [[nameKey(row.about), row.id] as const])));
+  const byAbout = new Map(
+    rows.flatMap(({ id, about }) => [[id, id] as const, ...(about === null ? [] : [[nameKey(about), id] as const])]),
+  );
   const byName = new Map<string, NamedId>();
   for (const row of rows) byName.set(searchKey(row.name), byName.has(searchKey(row.name)) ? 'several' : row.id);
   return (words) => {

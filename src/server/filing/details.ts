@@ -4,11 +4,11 @@ import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import type { DetailsOf } from '@/core/filing/contract';
 import { checkFields, readDetails, type DetailField, type Details, type FindPerson } from '@/core/filing/details';
-import { nameKey, searchKey } from '@/core/text/fold';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
+import { personFinder } from '../columns/read';
 import { db, type Reader } from '../db/client';
-import { filingPlan, person, place } from '../db/schema';
+import { filingPlan, place } from '../db/schema';
 import { seriesFor } from './plans';
 import { planOfSeries } from './read';
 import { colleagueNames } from './rack';
@@ -68,18 +68,16 @@ export async function setDetails(actor: Actor, input: ReadInputOf<'details.set'>
     const { fields } = await planOfSeries(tx, dossier.seriesId);
     const details = orRefuse(readDetails(fields, input.details, await peopleFinder(tx)));
     const before = await kept(tx, dossier.id);
+    const names = fields.filter((field) => (before[field.id] ?? '') !== (details[field.id] ?? ''));
+    if (names.length === 0) return { entry: null, result: null };
     const changed = await tx
       .update(place)
       .set({ details: { ...besides(fields, before), ...details }, revision: sql`${place.revision} + 1` })
       .where(and(eq(place.id, dossier.id), eq(place.revision, input.revision)))
       .returning({ id: place.id });
     if (changed.length === 0) refuse('conflict');
-    const names = fields.filter((field) => (before[field.id] ?? '') !== (details[field.id] ?? ''));
     const detail = { name: dossier.name, fields: names.map((each) => each.name).join(', ') };
-    return {
-      entry: names.length === 0 ? null : { act: 'details.set', subjects: [dossier.id], detail },
-      result: null,
-    };
+    return { entry: { act: 'details.set', subjects: [dossier.id], detail }, result: null };
   });
 }
 
@@ -89,12 +87,9 @@ const besides = (fields: readonly DetailField[], before: Details): Details =>
 
 /** Finds active colleagues by id, whole address or whole name; a name that two have finds neither. */
 export async function peopleFinder(reader: Reader): Promise<FindPerson> {
-  const rows = await reader
-    .select({ id: person.id, name: person.name, email: person.email })
-    .from(person)
-    .where(eq(person.active, true));
-  const exact = new Map(rows.flatMap(({ id, email }) => [[id, id] as const, [nameKey(email), id] as const]));
-  const byName = new Map<string, string | null>();
-  for (const { id, name } of rows) byName.set(searchKey(name), byName.has(searchKey(name)) ? null : id);
-  return (words) => exact.get(words) ?? exact.get(nameKey(words)) ?? byName.get(searchKey(words)) ?? null;
+  const find = await personFinder(reader);
+  return (words) => {
+    const found = find(words);
+    return found === 'several' ? null : found;
+  };
 }

@@ -9,9 +9,10 @@ import type { Actor } from '../access/actor';
 import { paperAllows, placeAllows, placeIsKnown } from '../access/visible';
 import { now } from '../clock';
 import { db } from '../db/client';
-import { document, expectedSay, filingPlan, library, meeting, place } from '../db/schema';
+import { document, expectedSay, library, meeting, place } from '../db/schema';
 import { questioner } from '../views/questioner';
 import { askTally } from '../views/tally/host';
+import { planOfSeries } from './read';
 
 /** A dossier with what is reckoned from, as the actor may know of it. */
 export interface KnownDossier extends ExpectingDossier {
@@ -32,7 +33,7 @@ export interface Expecting {
   /** Null while the library is still being read. */
   readonly held: {
     readonly holding: (dossierId: string, startYear: number | null) => Holding | undefined;
-    /** Papers by `slotKey`. */
+    /** Papers by `slotKey`; only filled for a single dossier. */
     readonly papers: ReadonlyMap<string, string>;
     /** Slots that a person said something of. */
     readonly pointed: ReadonlyMap<string, string>;
@@ -47,17 +48,19 @@ export interface Expecting {
  */
 export async function expectingOf(actor: Actor, seriesId: string, dossierId: string | null): Promise<Expecting> {
   const which = dossierId === null ? eq(place.parentId, seriesId) : eq(place.id, dossierId);
-  const [[plan], [rule], known, years, meetings, said, told] = await Promise.all([
-    db().select().from(filingPlan).where(eq(filingPlan.seriesId, seriesId)),
+  const [plan, known] = await Promise.all([planOfSeries(db(), seriesId), dossiersOf(actor, which)]);
+  // Who knows a series only as a step on the way is not told what it expects and knows of its dossiers.
+  const { expected, fields } = known.some((dossier) => dossier.seen) ? plan : { expected: [], fields: [] };
+  const question = { placeId: dossierId ?? seriesId, expected, withPapers: dossierId !== null };
+  const [[rule], years, meetings, said, told] = await Promise.all([
     db().select({ startMonth: library.yearStartMonth, timeZone: library.timeZone }).from(library),
-    dossiersOf(actor, which),
     yearsOf(actor, which),
     meetingsOf(actor, which),
     saysOf(actor, which),
-    plannedHoldings(actor, seriesId, dossierId),
+    askTally('holdings', question, questioner(actor)),
   ]);
   if (!rule) throw new Error('The library has no settings');
-  const fields = plan?.fields ?? [];
+  const holdings = told === null ? null : orRefuse(told);
   const dossiers = known.map(({ seen, createdAt, ...dossier }): KnownDossier => {
     const mine = years.get(dossier.id) ?? [];
     const span = spanOf(fields, dossier.details);
@@ -77,33 +80,24 @@ export async function expectingOf(actor: Actor, seriesId: string, dossierId: str
     };
   });
   return {
-    expected: plan?.expected ?? [],
+    expected,
     fields,
     dossiers,
     yearStartMonth: rule.startMonth,
     today: dayAt(now().getTime(), rule.timeZone),
-    held:
-      told === null
-        ? null
-        : { ...heldBy(told), ...said, met: new Set([...told.met.map(([key]) => key), ...said.pointed.keys()]) },
+    held: holdings && {
+      ...heldBy(holdings),
+      ...said,
+      met: new Set([...holdings.met, ...said.pointed.keys()]),
+    },
   };
 }
 
-async function plannedHoldings(actor: Actor, seriesId: string, dossierId: string | null): Promise<Holdings | null> {
-  const [plan] = await db()
-    .select({ expected: filingPlan.expected })
-    .from(filingPlan)
-    .where(eq(filingPlan.seriesId, seriesId));
-  const question = { placeId: dossierId ?? seriesId, expected: plan?.expected ?? [] };
-  const told = await askTally('holdings', question, questioner(actor));
-  return told === null ? null : orRefuse(told);
-}
-
-function heldBy({ held, met }: Holdings) {
+function heldBy({ held, met, papers }: Holdings) {
   const cells = new Map(held.map((each) => [`${each.dossierId} ${each.startYear}`, each]));
   return {
     holding: (dossierId: string, startYear: number | null) => cells.get(`${dossierId} ${startYear}`),
-    papers: new Map(met),
+    papers: new Map(papers.map((id, at) => [met[at] ?? '', id])),
   };
 }
 

@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import type { GapRow, Gaps } from '@/core/filing/contract';
 import { officerOf } from '@/core/filing/details';
@@ -9,10 +9,11 @@ import { isoDay } from '@/core/views/period';
 import type { Actor } from '../access/actor';
 import { placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
-import { filingPlan, meeting, place } from '../db/schema';
+import { filingPlan, place } from '../db/schema';
 import { knownPlace } from '../places/open';
 import { expectingOf } from './expecting';
 import { colleagueNames } from './rack';
+import { meetingsById } from './slots';
 
 /** All gaps that the actor may see: everywhere, or in one series or dossier; the longest overdue first. */
 export async function gapsOf(actor: Actor, { placeId }: ReadInputOf<'gaps.of'>): Promise<Gaps> {
@@ -51,7 +52,7 @@ async function gapsIn(
       .filter((slot) => slotState(slot, dossier.id, { ...held, today }) === 'gap')
       .map((slot) => ({ dossier, slot })),
   );
-  const meetings = await meetingsNamed(open.flatMap(({ slot }) => slot.meetingId ?? []));
+  const meetings = await meetingsById(open.flatMap(({ slot }) => slot.meetingId ?? []));
   const names = await colleagueNames(
     fields,
     dossiers.map((dossier) => dossier.details),
@@ -76,13 +77,4 @@ async function gapsIn(
       };
     }),
   };
-}
-
-async function meetingsNamed(ids: readonly string[]): Promise<Map<string, { day: string; title: string }>> {
-  if (ids.length === 0) return new Map();
-  const rows = await db()
-    .select({ id: meeting.id, day: meeting.day, title: meeting.title })
-    .from(meeting)
-    .where(inArray(meeting.id, [...new Set(ids)]));
-  return new Map(rows.map(({ id, ...rest }) => [id, rest]));
 }

@@ -42,6 +42,7 @@ export async function openRack(actor: Actor, { seriesId }: ReadInputOf<'rack.ope
       name: dossier.name,
       reference: dossier.reference,
       closed: dossier.closed,
+      bareStep: dossier.bareStep,
       details: dossier.details,
       places: years.map((startYear) => dossier.yearPlaces.get(startYear) ?? null),
     })),

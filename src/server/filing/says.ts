@@ -9,7 +9,7 @@ import type { Actor } from '../access/actor';
 import { capabilitiesIn, papersFor } from '../access/held';
 import { config } from '../config';
 import type { Reader } from '../db/client';
-import { expectedSay, library, meeting, person } from '../db/schema';
+import { expectedSay, filingYear, library, meeting, person } from '../db/schema';
 import { trySendMail } from '../mail/outbox';
 import { planOfSeries } from './read';
 import { dossierFor } from './slots';
@@ -27,9 +27,13 @@ async function slotFor(reader: Reader, actor: Actor, slot: SlotName) {
           .select({ day: meeting.day, title: meeting.title })
           .from(meeting)
           .where(and(eq(meeting.id, slot.meetingId), eq(meeting.dossierId, dossier.id)));
+  const [kept] =
+    slot.startYear === null
+      ? []
+      : await reader.select().from(filingYear).where(eq(filingYear.startYear, slot.startYear));
   const fits = {
     once: slot.startYear === null && slot.meetingId === null,
-    year: slot.startYear !== null && slot.meetingId === null,
+    year: kept !== undefined && slot.meetingId === null,
     meeting: of !== undefined,
   }[expectation.timing];
   if (!fits) refuse('not-found');
@@ -45,7 +49,7 @@ export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf
     const [paper] = says !== null && 'paper' in says ? await papersFor(tx, actor, [says.paper], 'see') : [];
     // A meeting belongs to one year: what was said of it is found by the meeting alone.
     const named = { ...slot, startYear: slot.meetingId === null ? slot.startYear : null };
-    await tx
+    const unsaid = await tx
       .delete(expectedSay)
       .where(
         and(
@@ -54,10 +58,12 @@ export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf
           sql`${expectedSay.startYear} is not distinct from ${named.startYear}`,
           sql`${expectedSay.meetingId} is not distinct from ${named.meetingId}::uuid`,
         ),
-      );
+      )
+      .returning({ id: expectedSay.id });
     const detail = { expected: expectation.name, of };
     const subjects = [dossier.id];
-    if (says === null) return { entry: { act: 'expected.unsaid', subjects, detail }, result: null };
+    if (says === null)
+      return { entry: unsaid.length === 0 ? null : { act: 'expected.unsaid', subjects, detail }, result: null };
     if ('notNeeded' in says) {
       await tx.insert(expectedSay).values({ ...named, reason: says.notNeeded, saidBy: actor.personId });
       return {

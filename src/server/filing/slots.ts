@@ -1,5 +1,6 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
+import { stoppedBy } from '@/core/access/standstill';
 import { isListed, type Column } from '@/core/columns/model';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
@@ -9,7 +10,7 @@ import { slotKey, slotsOf, stateOf, type Expectation, type Slot } from '@/core/f
 import { asksNothing, isBlock } from '@/core/views/conditions';
 import { isoDay } from '@/core/views/period';
 import type { Actor } from '../access/actor';
-import { placeFor, refuseStill } from '../access/held';
+import { placeFor, standstillOf } from '../access/held';
 import { paperAllows, placeAllows, placeIsStill } from '../access/visible';
 import { db, type Reader } from '../db/client';
 import { document, expectedSay, meeting, person, place } from '../db/schema';
@@ -43,11 +44,8 @@ export async function expectedOf(actor: Actor, input: ReadInputOf<'expected.of'>
     officerId === null
       ? []
       : await db().select({ id: person.id, name: person.name }).from(person).where(eq(person.id, officerId));
-  const still = await refuseStill(db(), lineage, 'amend').then(
-    () => false,
-    () => true,
-  );
-  const base = { mayAmend: has(capabilities, 'amend') && !still, officer: officer ?? null };
+  const still = await standstillOf(db(), lineage);
+  const base = { mayAmend: has(capabilities & ~stoppedBy(still), 'amend'), officer: officer ?? null };
   if (held === null) return { ...base, state: 'counting', slots: [] };
   const slots = slotsOf(expected, dossier, yearStartMonth).filter(
     (slot) => input.startYear === undefined || slot.startYear === input.startYear,
@@ -59,7 +57,7 @@ export async function expectedOf(actor: Actor, input: ReadInputOf<'expected.of'>
       actor,
       slots.flatMap((slot) => paperOf(slot) ?? []),
     ),
-    meetingsById(dossier.id),
+    meetingsById(slots.flatMap((slot) => slot.meetingId ?? [])),
     waiversOf(dossier.id),
     placesToFile(actor, dossier),
     columnsIn(actor, seriesId, true),
@@ -101,11 +99,15 @@ async function titlesOf(actor: Actor, ids: readonly string[]): Promise<Map<strin
   return new Map(rows.map(({ id, title }) => [id, title]));
 }
 
-async function meetingsById(dossierId: string): Promise<Map<string, { day: string; title: string }>> {
+/** Some meetings, by id: only for who may see their dossiers. */
+export async function meetingsById(
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, { readonly day: string; readonly title: string }>> {
+  if (ids.length === 0) return new Map();
   const rows = await db()
     .select({ id: meeting.id, day: meeting.day, title: meeting.title })
     .from(meeting)
-    .where(eq(meeting.dossierId, dossierId));
+    .where(sql`${meeting.id} = any(${sql.param([...new Set(ids)])}::uuid[])`);
   return new Map(rows.map(({ id, ...rest }) => [id, rest]));
 }
 

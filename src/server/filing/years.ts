@@ -1,4 +1,4 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, sql, TransactionRollbackError, type SQL } from 'drizzle-orm';
 import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { invalidField, issue } from '@/core/errors/issue';
 import { refuse, Refusal } from '@/core/errors/refusal';
@@ -15,45 +15,76 @@ import { insertPlaces, type NewPlace } from '../places/insertMany';
 import { gapsOf } from './gaps';
 import { keepToPlan } from './plans';
 
-/** Undoes what was only tried. */
-class Tried<T> extends Error {
-  constructor(readonly outcome: T) {
-    super('This was only tried');
-  }
-}
-
 const labelOf = async (reader: Reader, startYear: number): Promise<string> => {
   const [rule] = await reader.select({ startMonth: library.yearStartMonth }).from(library);
   return filingYearLabel(startYear, rule?.startMonth ?? 1);
 };
 
-/** Dossiers in which a year can be opened: those that are closed, or stand in a closed series, stay as they are. */
-const openDossiers = and(
-  eq(place.kind, 'dossier'),
-  sql`not exists (select from ${place} as above where above.id = any(${place.lineage}) and above.closed)`,
-);
+/**
+ * Makes the places that open dossiers lack for some filing years, with the folders that the plans have for those. Dossiers
+ * that are closed, or stand in a closed series, stay as they are. `which` speaks of `place`, the dossiers; left out for all.
+ */
+async function addMissingYears(
+  tx: Tx,
+  actor: Actor,
+  startYears: readonly number[],
+  which?: SQL,
+): Promise<{ dossiers: number; folders: number }> {
+  const dossiers = await tx
+    .select({ id: place.id, seriesId: place.parentId })
+    .from(place)
+    .where(
+      and(
+        eq(place.kind, 'dossier'),
+        which,
+        sql`not exists (select from ${place} as above where above.id = any(${place.lineage}) and above.closed)`,
+      ),
+    );
+  const there = await tx
+    .select({ dossierId: place.parentId, startYear: place.filingYear })
+    .from(place)
+    .where(and(eq(place.kind, 'year'), sql`${place.filingYear} = any(${sql.param([...startYears])}::integer[])`));
+  const held = new Set(there.map((year) => `${year.dossierId} ${year.startYear}`));
+  const made: NewPlace[] = [];
+  for (const startYear of startYears) {
+    const name = await labelOf(tx, startYear);
+    for (const { id } of dossiers)
+      if (!held.has(`${id} ${startYear}`))
+        made.push({
+          id: crypto.randomUUID(),
+          parentId: id,
+          kind: 'year',
+          name,
+          filingYear: startYear,
+          meetingDay: null,
+          plannedKey: null,
+        });
+  }
+  const lacking = new Set(made.map((year) => year.parentId));
+  if (lacking.size === 0) return { dossiers: 0, folders: 0 };
+  await insertPlaces(tx, actor, made);
+  const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
+  if (root) await recomputeGiven(tx, root.id);
+  const caughtUp = dossiers.filter((dossier) => lacking.has(dossier.id));
+  let folders = 0;
+  for (const seriesId of new Set(caughtUp.flatMap((dossier) => dossier.seriesId ?? []))) {
+    const ids = caughtUp.filter((dossier) => dossier.seriesId === seriesId).map((dossier) => dossier.id);
+    folders += await keepToPlan(tx, actor, seriesId, ids);
+  }
+  return { dossiers: lacking.size, folders };
+}
+
+/** What a place that goes on again has missed: its dossiers get the open filing years that came meanwhile. */
+export async function catchUpYears(tx: Tx, actor: Actor, placeId: string): Promise<void> {
+  const open = await tx.select().from(filingYear).where(eq(filingYear.closed, false));
+  const startYears = open.map((year) => year.startYear);
+  await addMissingYears(tx, actor, startYears, sql`${place.lineage} @> array[${placeId}::uuid]`);
+}
 
 async function makeYear(tx: Tx, actor: Actor, startYear: number): Promise<{ dossiers: number; folders: number }> {
   const added = await tx.insert(filingYear).values({ startYear }).onConflictDoNothing().returning();
   if (added.length === 0) throw new Refusal(issue('name-taken', 'That filing year is kept already.'));
-  const label = await labelOf(tx, startYear);
-  const dossiers = await tx.select({ id: place.id, seriesId: place.parentId }).from(place).where(openDossiers);
-  const made = dossiers.map(({ id }): NewPlace => ({
-    id: crypto.randomUUID(),
-    parentId: id,
-    kind: 'year',
-    name: label,
-    filingYear: startYear,
-    meetingDay: null,
-    plannedKey: null,
-  }));
-  await insertPlaces(tx, actor, made);
-  const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
-  if (root) await recomputeGiven(tx, root.id);
-  let folders = 0;
-  for (const seriesId of new Set(dossiers.flatMap((dossier) => dossier.seriesId ?? [])))
-    folders += await keepToPlan(tx, actor, seriesId, null);
-  return { dossiers: made.length, folders };
+  return addMissingYears(tx, actor, [startYear]);
 }
 
 /** Makes a filing year: its place in every open dossier, and the folders that the plans have for one. */
@@ -79,16 +110,16 @@ export async function forecastYearOpening(
     .select({ kept: sql<number>`count(*)::integer` })
     .from(place)
     .where(eq(place.kind, 'dossier'));
-  try {
-    await db().transaction(async (tx) => {
-      throw new Tried(await makeYear(tx, actor, startYear));
+  let made = { dossiers: 0, folders: 0 };
+  await db()
+    .transaction(async (tx) => {
+      made = await makeYear(tx, actor, startYear);
+      tx.rollback();
+    })
+    .catch((error: unknown) => {
+      if (!(error instanceof TransactionRollbackError)) throw error;
     });
-  } catch (error) {
-    if (!(error instanceof Tried)) throw error;
-    const made = error.outcome as { dossiers: number; folders: number };
-    return { ...made, closedDossiers: kept - made.dossiers };
-  }
-  throw new Error('What was tried came true');
+  return { ...made, closedDossiers: kept - made.dossiers };
 }
 
 /** What is unfinished in a filing year that is to be closed. */
@@ -160,6 +191,8 @@ export async function setYearClosed(
       .set({ closed, revision: sql`${place.revision} + 1` })
       .where(and(eq(place.kind, 'year'), eq(place.filingYear, startYear), eq(place.closed, !closed)))
       .returning({ id: place.id });
+    // Dossiers that were made meanwhile have no place for it.
+    if (!closed) await addMissingYears(tx, actor, [startYear]);
     if (year.closed === closed && turned.length === 0) return { entry: null, result: { places: 0 } };
     const detail = {
       label: await labelOf(tx, startYear),

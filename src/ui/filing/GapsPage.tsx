@@ -20,6 +20,9 @@ const words: Record<GapGrouping, string> = {
   officer: 'Who is responsible',
 };
 
+/** More lines than anyone reads: the rest is narrowed to, or taken away. */
+const mostListed = 1000;
+
 const monthName = (day: string): string =>
   format(new Date(Number(day.slice(0, 4)), Number(day.slice(5, 7)) - 1, 1), 'MMMM yyyy');
 
@@ -83,7 +86,13 @@ export function GapsPage() {
             : 'No gap is like that.'}
         </p>
       )}
-      {gatherGaps(gaps, by, monthName).map((group) => (
+      {gaps.length > mostListed && (
+        <p role="status" className="mb-3 text-soft">
+          Here are the {mostListed.toLocaleString('en-GB')} longest overdue. Narrow them by words, or take all away as
+          CSV.
+        </p>
+      )}
+      {gatherGaps(gaps.slice(0, mostListed), by, monthName).map((group) => (
         <section key={group.name} aria-label={group.name} className="mb-4">
           <h2 className="mb-1 flex items-baseline gap-2 font-condensed">
             {group.name}

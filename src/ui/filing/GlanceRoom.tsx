@@ -8,6 +8,7 @@ import { counted } from '@/core/text/measure';
 import { dayInWords, momentInWords, whenInWords } from '@/core/text/moment';
 import { Button } from '../kit/button';
 import { Stamp } from '../kit/stamp';
+import type { FrontProps } from '../places/front';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { Columns } from '../shell/Columns';
@@ -19,17 +20,7 @@ import { SlotList } from './SlotList';
 const latest = 8;
 
 /** A dossier at a glance, across its years: what is known of it, what is missing, its meetings, its latest papers, its folders. */
-export function GlanceRoom({
-  page,
-  where,
-  head,
-  placeDocket,
-}: {
-  readonly page: PlacePage;
-  readonly where: ReactNode;
-  readonly head: ReactNode;
-  readonly placeDocket: ReactNode;
-}) {
+export function GlanceRoom({ page, where, head, placeDocket }: FrontProps) {
   return (
     <Columns where={where} docket={placeDocket} docketOpen={false} onDocketClose={() => undefined}>
       {head}

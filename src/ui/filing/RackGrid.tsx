@@ -20,6 +20,10 @@ export interface RackSpot {
   readonly square?: number;
 }
 
+/** Where a dossier is seen at a glance; where it is only a step, its plain page. */
+export const dossierAddress = ({ dossierId, bareStep }: RackDossier): string =>
+  `/place/${dossierId}${bareStep ? '' : '?view=glance'}`;
+
 const firstWidth = 204;
 const yearWidth = 152;
 const inset = 20;
@@ -244,7 +248,7 @@ function Head({
       <span className="flex min-w-0 items-baseline gap-1.5">
         {row.reference !== null && <span className="shrink-0 font-mono text-xs text-soft">{row.reference}</span>}
         <Link
-          href={`/place/${row.dossierId}?view=glance`}
+          href={dossierAddress(row)}
           tabIndex={-1}
           title={row.name}
           className="truncate font-semibold hover:underline"

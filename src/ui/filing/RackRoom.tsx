@@ -2,32 +2,21 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState, type ReactNode } from 'react';
-import type { Rack } from '@/core/filing/contract';
-import type { PlacePage } from '@/core/places/model';
+import { useState } from 'react';
+import type { Rack, RackDossier } from '@/core/filing/contract';
 import { counted } from '@/core/text/measure';
+import type { FrontProps } from '../places/front';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { Columns } from '../shell/Columns';
-import { RackGrid, type RackSpot } from './RackGrid';
+import { dossierAddress, RackGrid, type RackSpot } from './RackGrid';
 import { RackToolbar } from './RackToolbar';
 import { SlotList } from './SlotList';
 import { SquaresKey } from './Squares';
 import { useRack } from './useRack';
 
 /** The front page of a series: its rack, and beside it the expected papers of the chosen cell. */
-export function RackRoom({
-  page,
-  where,
-  head,
-  placeDocket,
-}: {
-  readonly page: PlacePage;
-  readonly where: ReactNode;
-  /** The strip and the tabs above. */
-  readonly head: ReactNode;
-  readonly placeDocket: ReactNode;
-}) {
+export function RackRoom({ page, where, head, placeDocket }: FrontProps) {
   const router = useRouter();
   const { rack, error, rows, state, setState } = useRack(page.place.id);
   const [spot, setSpot] = useState<RackSpot | null>(null);
@@ -38,7 +27,7 @@ export function RackRoom({
       where={where}
       docket={
         rack && spot && chosen ? (
-          <CellDocket rack={rack} spot={spot} name={chosen.name} seriesId={page.place.id} />
+          <CellDocket rack={rack} spot={spot} dossier={chosen} seriesId={page.place.id} />
         ) : (
           placeDocket
         )
@@ -102,27 +91,31 @@ export function RackRoom({
 function CellDocket({
   rack,
   spot,
-  name,
+  dossier,
   seriesId,
 }: {
   readonly rack: Rack;
   readonly spot: RackSpot;
-  readonly name: string;
+  readonly dossier: RackDossier;
   readonly seriesId: string;
 }) {
   const year = spot.column === 0 ? null : (rack.years[spot.column - 1] ?? null);
   const input = { dossierId: spot.dossierId, startYear: year?.startYear ?? null };
-  const { data, error } = useAsk('expected.of', input, { untilCounted: true });
+  const { data, error } = useAsk('expected.of', input, { enabled: !dossier.bareStep, untilCounted: true });
   return (
     <div className="px-4 py-4">
       <h2 className="font-condensed text-lg break-words">
-        <Link href={`/place/${spot.dossierId}?view=glance`} className="hover:underline">
-          {name}
+        <Link href={dossierAddress(dossier)} className="hover:underline">
+          {dossier.name}
         </Link>
         {year && `, ${year.label}`}
       </h2>
       <p className="mb-3 text-sm text-soft">
-        {year ? 'Papers expected in this year' : 'Papers expected of the dossier itself'}
+        {dossier.bareStep
+          ? 'Only a step on the way to what is open to you'
+          : year
+            ? 'Papers expected in this year'
+            : 'Papers expected of the dossier itself'}
         {data?.officer && ` · ${data.officer.name} is responsible`}
       </p>
       {error && <p role="alert">{saysOf(error)}</p>}
@@ -141,7 +134,7 @@ function CellDocket({
           )}
         </p>
       )}
-      {data && <SlotList key={`${spot.dossierId} ${spot.column}`} told={data} pressed={spot.square} />}
+      {data && <SlotList key={`${spot.dossierId} ${spot.column}`} told={data} pressed={spot} />}
     </div>
   );
 }

@@ -30,8 +30,8 @@ export function SlotList({
   most = Infinity,
 }: {
   readonly told: SlotsOf;
-  /** The square that was pressed: its paper opens, or the act of filing it. */
-  readonly pressed?: number | undefined;
+  /** A press on a square, each a new one: its paper opens, or the act of filing it. */
+  readonly pressed?: { readonly square?: number } | undefined;
   /** The states listed; left out for all. */
   readonly only?: readonly (typeof order)[number][];
   /** How many of each state are listed before the rest is asked for; left out for all. */
@@ -40,11 +40,11 @@ export function SlotList({
   const router = useRouter();
   const [whole, setWhole] = useState<ReadonlySet<string>>(new Set());
   const act = useSlotActs(told);
-  const acted = useRef<string | null>(null);
+  const acted = useRef<object | null>(null);
   useEffect(() => {
-    const slot = pressed === undefined ? undefined : told.slots[pressed];
-    if (!slot || acted.current === keyOf(slot)) return;
-    acted.current = keyOf(slot);
+    const slot = pressed?.square === undefined ? undefined : told.slots[pressed.square];
+    if (!slot || !pressed || acted.current === pressed) return;
+    acted.current = pressed;
     if (slot.paper) router.push(`/paper/${slot.paper.id}`);
     else if (slot.place && slot.state !== 'waived') act.file(slot);
   }, [pressed, told, router, act]);
@@ -130,7 +130,7 @@ function Line({ slot, act, mayAmend }: { readonly slot: SlotRow; readonly act: S
           </Button>
         )}
         {acts.length > 0 && (
-          <Menu look="quiet" label="Else" name={`What else: ${slot.name}, ${stateWords[state]}`} acts={acts} />
+          <Menu look="quiet" label="More" name={`More to do with ${slot.name}, ${stateWords[state]}`} acts={acts} />
         )}
       </div>
     </li>

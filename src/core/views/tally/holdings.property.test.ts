@@ -84,12 +84,14 @@ it('finds what lies in each year of each dossier, and what meets an expectation,
         folderId: [null, ...library.plannedFolders][(seed + at) % 4] ?? null,
         conditions: round % 2 === 0 ? [] : question.conditions,
       }));
-      const told = holdingsFrom(tally, { placeId, expected }, asker);
+      const told = holdingsFrom(tally, { placeId, expected, withPapers: true }, asker);
       if (!told.ok) throw new Error(told.issue.says);
       const standing = (conditions: Expected['conditions']) =>
         new Naive(library.plain, { ...question, placeId, below: true, conditions }, asker).standing();
       const wanted = new Map(expected.flatMap((each) => [...naiveMet(library, standing(each.conditions), each)]));
-      expect(new Map(told.value.met)).toEqual(wanted);
+      expect(new Map(told.value.met.map((key, at) => [key, told.value.papers[at]]))).toEqual(wanted);
+      const bare = holdingsFrom(tally, { placeId, expected, withPapers: false }, asker);
+      expect(bare).toEqual({ ok: true, value: { ...told.value, papers: [] } });
       const cells = naiveHeld(standing([]));
       expect(
         new Map(told.value.held.map(({ dossierId, startYear, ...sums }) => [`${dossierId} ${startYear}`, sums])),

@@ -11,6 +11,8 @@ export interface HoldingsQuestion {
   /** A series or a dossier. */
   readonly placeId: string;
   readonly expected: readonly Pick<Expectation, 'id' | 'timing' | 'folderId' | 'conditions'>[];
+  /** Whether the papers themselves are wanted, and not only what they meet: for a large series they are many. */
+  readonly withPapers: boolean;
 }
 
 /** What lies in one year of a dossier; a paper that stands in several counts in each. */
@@ -26,8 +28,10 @@ export interface Held {
 
 export interface Holdings {
   readonly held: readonly Held[];
-  /** The expected papers that are there, by `slotKey`, each with the paper last filed of those that are it. */
-  readonly met: readonly (readonly [key: string, paperId: string])[];
+  /** The expected papers that are there, by `slotKey`. */
+  readonly met: readonly string[];
+  /** For each of them the paper last filed of those that are it; none where they were not wanted. */
+  readonly papers: readonly string[];
 }
 
 const nowhere = -1;
@@ -36,13 +40,16 @@ const nowhere = -1;
  * What is held and what is met in a series, for one person: only of papers that they may see. An expectation whose conditions
  * speak of a column that is in use no longer is met by nothing: it must not take the rest along.
  */
-export function holdingsFrom(tally: Tally, { placeId, expected }: HoldingsQuestion, asker: Asker): Result<Holdings> {
+export function holdingsFrom(tally: Tally, question: HoldingsQuestion, asker: Asker): Result<Holdings> {
+  const { placeId, expected, withPapers } = question;
   const sound = expected.filter(({ conditions }) => checkConditions(conditions, tally.world.columns).ok);
   const scan = new Scan(tally, allBelow(placeId), asker);
   const spots = new Spots(tally, placeId);
+  const met = sound.map((each) => metBy(scan, spots, each));
   return good({
     held: heldIn(scan, spots),
-    met: sound.flatMap((each) => metBy(scan, spots, each)),
+    met: met.flatMap(({ keys }) => keys),
+    papers: withPapers ? met.flatMap(({ rows }) => rows.map((row) => tally.ids.idOf(row))) : [],
   });
 }
 
@@ -131,11 +138,12 @@ function heldIn(scan: Scan, spots: Spots): Held[] {
   return sums.filter((sum) => sum.papers > 0);
 }
 
+/** The slots that papers fill, each with the row of the one last filed. */
 function metBy(
   scan: Scan,
   spots: Spots,
   expected: HoldingsQuestion['expected'][number],
-): (readonly [string, string])[] {
+): { readonly keys: readonly string[]; readonly rows: readonly number[] } {
   const { tally } = scan;
   const unasked = -2;
   /** The slot that a paper in each place could be: a number of `keys`. */
@@ -162,7 +170,7 @@ function metBy(
       const before = best[slot];
       if (before === undefined || isLater(tally, row, before)) best[slot] = row;
     }
-  return keys.map((key, slot) => [key, tally.ids.idOf(best[slot] as number)] as const);
+  return { keys, rows: best };
 }
 
 /** Filed later; of two filed at once, the one whose id comes first, so that the answer is always the same. */
