@@ -38,6 +38,8 @@ export async function fillWithPapers(actor: Actor, placeIds: readonly string[], 
       insert into version (id, document_id, number, sha256, file_name, media_type, stamp, size_bytes, made_by, made_at)
       select version_id, document_id, 1, ${sha256}, title || '.txt', ${kind.mediaType}, ${kind.stamp}, ${content.length}, ${actor.personId}::uuid, at
       from seeded`);
+    // Without knowing how many there are, the planner compares each with each.
+    await tx.execute(sql`analyze seeded, document`);
     await tx.execute(sql`
       update document set version_id = seeded.version_id from seeded where document.id = seeded.document_id`);
     await appendToJournal(tx, actor.personId, {

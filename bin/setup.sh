@@ -106,7 +106,7 @@ ensure_cluster() {
     port=$(cat "$STATE/pg-$name.port" 2>/dev/null || true)
     port=$(free_port "${EMBRIN_PG_PORT:-${port:-0}}" || free_port 0)
     say "Starting PostgreSQL ($name) on 127.0.0.1:$port"
-    as_pg "$bin/pg_ctl" -D "$folder/data" -l "$folder/server.log" -w -o "-p $port -k $folder -h 127.0.0.1 -c max_connections=60 -c shared_buffers=256MB -c max_wal_size=2GB -c random_page_cost=1.1 $extra" start >/dev/null </dev/null 7>&- 8>&- 9>&- ||
+    as_pg "$bin/pg_ctl" -D "$folder/data" -l "$folder/server.log" -w -o "-p $port -k $folder -h 127.0.0.1 -c max_connections=60 -c shared_buffers=256MB -c work_mem=16MB -c max_wal_size=2GB -c random_page_cost=1.1 $extra" start >/dev/null </dev/null 7>&- 8>&- 9>&- ||
       { as_pg tail -n 20 "$folder/server.log" >&2; fail 'PostgreSQL did not start'; }
     echo "$port" >"$STATE/pg-$name.port"
   fi

@@ -160,6 +160,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
     name: 'Mine',
     timeZone: 'UTC',
     yearStartMonth: 1,
+    yearLabels: 'both',
     maxFileBytes: defaultMaxFileBytes,
     families: ['pdf'],
     revision: 0,

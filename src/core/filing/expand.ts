@@ -1,5 +1,6 @@
 import { nameKey } from '../text/fold';
-import { fillName, readNamePattern, type NameFacts } from './namePattern';
+import { remembered } from '../collections/remembered';
+import { factsUsed, fillName, readNamePattern, type NameFacts } from './namePattern';
 import type { FilingPlan, PlannedFolder } from './plan';
 
 /** A dossier as its plan is read for it. */
@@ -7,7 +8,7 @@ export interface PlannedDossier {
   readonly name: string;
   readonly reference: string | null;
   /** The filing years that are kept, closed ones left out: nothing is made or changed in those. */
-  readonly years: readonly { readonly startYear: number; readonly label: string }[];
+  readonly years: readonly NonNullable<NameFacts['year']>[];
   /** `startYear`: the filing year in which it falls. */
   readonly meetings: readonly {
     readonly id: string;
@@ -32,16 +33,27 @@ export interface WantedFolder {
 }
 
 /**
- * What a plan comes to in one dossier: every planned folder once for all it is made for, each after the one it stands in.
+ * What a plan comes to in a dossier: every planned folder once for all it is made for, each after the one it stands in.
  * Where two would have one name beside each other (a dossier called as a folder is, two meetings on a day), the later is told
  * apart by a number. A pattern that gives nothing for this dossier (no reference) falls back on the plan's own words.
  */
-export function expandPlan(plan: FilingPlan, dossier: PlannedDossier): WantedFolder[] {
+export function expandPlan(plan: FilingPlan): (dossier: PlannedDossier) => WantedFolder[] {
+  const names = new Map(plan.folders.map((folder) => [folder.id, namesOf(folder)]));
+  const keyOf = remembered(nameKey);
+  return (dossier) => expandIn(dossier, plan, (folder, facts) => names.get(folder.id)?.(facts) ?? '', keyOf);
+}
+
+function expandIn(
+  dossier: PlannedDossier,
+  plan: FilingPlan,
+  nameOf: (folder: PlannedFolder, facts: NameFacts) => string,
+  keyOf: (name: string) => string,
+): WantedFolder[] {
   const wanted: WantedFolder[] = [];
   const taken = new Set<string>();
   const add = (folder: PlannedFolder, of: string, facts: NameFacts, startYear: number | null): void => {
     const parentKey = folder.parentId === null ? null : `${folder.parentId}${of}`;
-    const name = freeName(nameOf(folder, facts), (one) => `${parentKey ?? `in ${startYear}`} ${nameKey(one)}`, taken);
+    const name = freeName(nameOf(folder, facts), (one) => `${parentKey ?? `in ${startYear}`} ${keyOf(one)}`, taken);
     const isMeeting = folder.timing === 'meeting' && folder.parentId === null;
     wanted.push({
       key: `${folder.id}${of}`,
@@ -66,10 +78,22 @@ export function expandPlan(plan: FilingPlan, dossier: PlannedDossier): WantedFol
   return wanted;
 }
 
-function nameOf(folder: PlannedFolder, facts: NameFacts): string {
-  const read = readNamePattern(folder.pattern, folder.timing);
-  const name = read.ok ? fillName(read.value, facts) : read;
-  return name.ok ? name.value : folder.pattern.replace(/[{}]/gu, '').trim() || 'Folder';
+/** The names that a planned folder gets: each is worked out once, for many dossiers have the same. */
+function namesOf({ pattern, timing }: PlannedFolder): (facts: NameFacts) => string {
+  const plain = pattern.replace(/[{}]/gu, '').trim() || 'Folder';
+  const read = readNamePattern(pattern, timing);
+  if (!read.ok) return () => plain;
+  const known = new Map<string, string>();
+  const keyOf = factsUsed(read.value);
+  return (facts) => {
+    const key = keyOf(facts);
+    const there = known.get(key);
+    if (there !== undefined) return there;
+    const filled = fillName(read.value, facts);
+    const name = filled.ok ? filled.value : plain;
+    known.set(key, name);
+    return name;
+  };
 }
 
 function freeName(name: string, keyOf: (name: string) => string, taken: Set<string>): string {

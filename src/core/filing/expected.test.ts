@@ -1,13 +1,13 @@
 import { dayNumber, isoDay } from '../views/period';
 import {
   checkExpected,
-  slotAt,
-  slotKey,
+  eachState,
+  maxExpected,
+  occasionsOf,
+  readPlannedKey,
   slotsOf,
-  stateOf,
   type Expectation,
   type ExpectingDossier,
-  type Standing,
 } from './expected';
 import type { PlannedFolder } from './plan';
 
@@ -37,8 +37,9 @@ const dossier = (more: Partial<ExpectingDossier> = {}): ExpectingDossier => ({
   ...more,
 });
 const told = (expected: readonly Expectation[], of: ExpectingDossier): string[] =>
-  slotsOf(expected, of, 4).map(
-    (slot) => `${slot.expectation.id} ${slot.startYear ?? '-'} ${slot.meetingId ?? '-'} due ${isoDay(slot.due)}`,
+  slotsOf(of, { expected, met: new Map(), waived: new Map(), today: 0 }, 4).map(
+    ({ expectation: { id }, occasion: { startYear, meetingId }, due }) =>
+      `${id} ${startYear ?? '-'} ${meetingId ?? '-'} due ${isoDay(due)}`,
   );
 
 describe('what is expected of a dossier', () => {
@@ -81,43 +82,34 @@ describe('what is expected of a dossier', () => {
   });
 });
 
-describe('a paper in a place', () => {
-  const at = (plannedKeys: string[], startYear: number | null = 2026): Standing => ({
-    dossierId: 'd',
-    startYear,
-    plannedKeys,
-  });
-  const folder = '00000000-0000-4000-8000-00000000000a';
-  const inner = '00000000-0000-4000-8000-00000000000b';
-  const meeting = '00000000-0000-4000-8000-0000000000aa';
-
-  it.each<[Parameters<typeof slotAt>[0], Standing, string | null]>([
-    [expectation('e', 'once'), at([], null), slotKey('e', 'd', null, null)],
-    [expectation('e', 'once', { folderId: folder }), at([]), null],
-    [expectation('e', 'once', { folderId: folder }), at([folder, inner]), slotKey('e', 'd', null, null)],
-    [expectation('e', 'year'), at([], null), null],
-    [expectation('e', 'year'), at([]), slotKey('e', 'd', 2026, null)],
-    [expectation('e', 'year', { folderId: folder }), at([`${folder} 2026`]), slotKey('e', 'd', 2026, null)],
-    [expectation('e', 'year', { folderId: folder }), at([`${inner} 2026`]), null],
-    [expectation('e', 'meeting'), at([`${folder} 2026`]), null],
-    [expectation('e', 'meeting'), at([`${folder} ${meeting}`]), slotKey('e', 'd', 2026, meeting)],
-    [
-      expectation('e', 'meeting', { folderId: inner }),
-      at([`${folder} ${meeting}`, `${inner} ${meeting}`]),
-      slotKey('e', 'd', null, meeting),
-    ],
-    [expectation('e', 'meeting', { folderId: inner }), at([`${folder} ${meeting}`]), null],
-  ])('%j at %j could be %s', (what, where, key) => {
-    expect(slotAt(what, where)).toBe(key);
-  });
+it('reads of a planned folder’s key which folder it is, and whether a meeting’s', () => {
+  const folderId = '00000000-0000-4000-8000-00000000000a';
+  const meetingId = '00000000-0000-4000-8000-0000000000aa';
+  expect(readPlannedKey(folderId)).toEqual({ folderId, meetingId: null });
+  expect(readPlannedKey(`${folderId} 2026`)).toEqual({ folderId, meetingId: null });
+  expect(readPlannedKey(`${folderId} ${meetingId}`)).toEqual({ folderId, meetingId });
 });
 
 it('counts a paper that is there as there, the day it is due as not yet late, and what is waived as no gap', () => {
-  const due = day('2026-07-14');
-  expect(stateOf({ due }, { met: true, waived: true }, due + 99)).toBe('met');
-  expect(stateOf({ due }, { met: false, waived: false }, due)).toBe('ahead');
-  expect(stateOf({ due }, { met: false, waived: false }, due + 1)).toBe('gap');
-  expect(stateOf({ due }, { met: false, waived: true }, due + 1)).toBe('waived');
+  const [occasion] = occasionsOf(dossier({ years: [], meetings: [] }), 4);
+  if (!occasion) throw new Error('a dossier is an occasion itself');
+  const expected = Array.from({ length: maxExpected }, (_each, at) => expectation(`e${at}`, 'once'));
+  for (const at of [0, 1, maxExpected - 1]) {
+    const mark = new Map([[occasion.key, 2 ** at]]);
+    const none = new Map<string, number>();
+    const state = (met: typeof none, waived: typeof none, today: number) => {
+      const states = new Map<string, string>();
+      eachState(occasion, { expected, met, waived, today }, ({ id }, is) => states.set(id, is));
+      return states.get(`e${at}`);
+    };
+    expect(state(mark, mark, occasion.start + 99)).toBe('met');
+    expect(state(none, none, occasion.start)).toBe('ahead');
+    expect(state(none, none, occasion.start + 1)).toBe('gap');
+    expect(state(none, mark, occasion.start + 1)).toBe('waived');
+    // What is said of another says nothing of this one.
+    const other = new Map([[occasion.key, 2 ** maxExpected - 1 - 2 ** at]]);
+    expect(state(other, other, occasion.start + 1)).toBe('gap');
+  }
 });
 
 describe('expectations', () => {

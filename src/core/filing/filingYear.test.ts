@@ -1,8 +1,8 @@
 import { addDays, parseISO } from 'date-fns';
-import { filingYearSpanDays, isoDay } from '../views/period';
+import { dayNumber, filingYearOfDay, filingYearSpanDays, isoDay } from '../views/period';
 import { filingYearLabel, filingYearOf, filingYearShort } from './filingYear';
 
-const april = { startMonth: 4, timeZone: 'Europe/London' };
+const april = { yearStartMonth: 4, timeZone: 'Europe/London' };
 
 describe('filing years', () => {
   it.each([
@@ -16,18 +16,48 @@ describe('filing years', () => {
 
   it('depend on the library’s time zone', () => {
     const instant = new Date('2026-03-31T20:00:00Z');
-    expect(filingYearOf(instant, { startMonth: 4, timeZone: 'Pacific/Auckland' })).toBe(2026);
-    expect(filingYearOf(instant, { startMonth: 4, timeZone: 'America/New_York' })).toBe(2025);
+    expect(filingYearOf(instant, { yearStartMonth: 4, timeZone: 'Pacific/Auckland' })).toBe(2026);
+    expect(filingYearOf(instant, { yearStartMonth: 4, timeZone: 'America/New_York' })).toBe(2025);
   });
 
+  // By both years: common practice, no source.
   it.each([
-    [2026, 4, '2026–27', '26–27'],
-    [2026, 1, '2026', '2026'],
-    [1999, 7, '1999–2000', '99–00'],
-    [2008, 10, '2008–09', '08–09'],
-  ])('the year from %d with month %d is written %s and %s', (year, month, label, short) => {
-    expect(filingYearLabel(year, month)).toBe(label);
-    expect(filingYearShort(year, month)).toBe(short);
+    [2026, 4, 'both', '2026–27', '26–27'],
+    [2026, 1, 'both', '2026', '2026'],
+    [1999, 7, 'both', '1999–2000', '99–00'],
+    [2008, 10, 'both', '2008–09', '08–09'],
+    [2026, 4, 'first', '2026', '2026'],
+    [2026, 1, 'first', '2026', '2026'],
+    [2026, 1, 'last', '2026', '2026'],
+    [1999, 7, 'last', '2000', '2000'],
+  ] as const)(
+    'the year from %d with month %d is written, by %s, %s and %s',
+    (year, month, yearLabels, label, short) => {
+      const naming = { yearStartMonth: month, yearLabels };
+      expect(filingYearLabel(year, naming)).toBe(label);
+      expect(filingYearShort(year, naming)).toBe(short);
+    },
+  );
+
+  // OMB Circular A-11, section 20 (from memory): the fiscal year begins on 1 October and ends on the next 30 September,
+  // and is named by the calendar year in which it ends.
+  it.each([
+    ['2025-09-30', '2025'],
+    ['2025-10-01', '2026'],
+    ['2026-09-30', '2026'],
+    ['2024-02-29', '2024'],
+  ])('%s is in the US federal fiscal year %s', (day, label) => {
+    const naming = { yearStartMonth: 10, yearLabels: 'last' } as const;
+    expect(filingYearLabel(filingYearOfDay(dayNumber(day) ?? 0, 10), naming)).toBe(label);
+  });
+
+  // Interpretation Act 1978 (UK), Schedule 1 (from memory): a financial year is the twelve months ending with 31 March.
+  it.each([
+    ['2026-03-31', '2025–26'],
+    ['2026-04-01', '2026–27'],
+  ])('%s is in the UK financial year %s', (day, label) => {
+    const naming = { yearStartMonth: 4, yearLabels: 'both' } as const;
+    expect(filingYearLabel(filingYearOfDay(dayNumber(day) ?? 0, 4), naming)).toBe(label);
   });
 
   it('follow each other without a gap for every month and over leap years', () => {

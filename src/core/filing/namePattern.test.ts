@@ -3,7 +3,7 @@ import { fillName, readNamePattern, type NameFacts, type PlanTiming } from './na
 const facts: NameFacts = {
   dossier: 'Finance & audit',
   reference: 'FAC',
-  year: { startYear: 2026, label: '2026–27' },
+  year: { startYear: 2026, lastYear: 2027, label: '2026–27' },
   meeting: { day: '2028-02-29', title: 'Special meeting' },
 };
 const made = (pattern: string, timing: PlanTiming = 'meeting', of: NameFacts = facts): string => {

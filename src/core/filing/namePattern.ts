@@ -12,7 +12,7 @@ export interface NameFacts {
   readonly dossier: string;
   readonly reference: string | null;
   /** `label` as the library writes it: `2026–27`. */
-  readonly year: { readonly startYear: number; readonly label: string } | null;
+  readonly year: { readonly startYear: number; readonly lastYear: number; readonly label: string } | null;
   /** `day` is ISO 8601. */
   readonly meeting: { readonly day: string; readonly title: string } | null;
 }
@@ -20,7 +20,11 @@ export interface NameFacts {
 /** The parts a name knows, by how often the folder is made; each with what it stands for. */
 export const nameParts: Readonly<Record<PlanTiming, Readonly<Record<string, string>>>> = {
   once: { dossier: 'the dossier’s name', reference: 'its reference' },
-  year: { year: 'the filing year, as 2026–27', 'year:first': 'its first calendar year', 'year:last': 'its last' },
+  year: {
+    year: 'the filing year, as 2026–27',
+    'year:first': 'the calendar year in which it starts',
+    'year:last': 'the one in which it ends',
+  },
   meeting: {
     meeting: 'the day of the meeting, as 14 Jul 2026',
     'meeting:d MMM': 'the day in another form: d dd MMM MMMM MM yy yyyy EEE EEEE',
@@ -98,6 +102,16 @@ export function fillName(pattern: NamePattern, facts: NameFacts): Result<string>
   return readName(pattern.pieces.map((piece) => ('text' in piece ? piece.text : filled(piece, facts))).join(''));
 }
 
+/** What a pattern takes from the facts at hand, as a text: where that is the same, so is the name. */
+export function factsUsed({ pieces }: NamePattern): (facts: NameFacts) => string {
+  const parts = new Set(pieces.flatMap((piece) => ('part' in piece ? [piece.part] : [])));
+  const uses = (part: string) => parts.has(part);
+  const [dossier, reference, year, day, title] = ['dossier', 'reference', 'year', 'meeting', 'title'].map(uses);
+  return (facts) =>
+    `${dossier ? facts.dossier : ''}\n${reference ? facts.reference : ''}\n${year ? facts.year?.label : ''}\n` +
+    `${day ? facts.meeting?.day : ''}\n${title ? facts.meeting?.title : ''}`;
+}
+
 function filled({ part, form }: { part: string; form: string | null }, facts: NameFacts): string {
   switch (part) {
     case 'dossier':
@@ -106,7 +120,7 @@ function filled({ part, form }: { part: string; form: string | null }, facts: Na
       return facts.reference ?? '';
     case 'year':
       if (!facts.year) return '';
-      return form === null ? facts.year.label : String(facts.year.startYear + (form === 'last' ? 1 : 0));
+      return form === null ? facts.year.label : String(form === 'last' ? facts.year.lastYear : facts.year.startYear);
     case 'title':
       return facts.meeting?.title ?? '';
     default:

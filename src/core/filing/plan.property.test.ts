@@ -61,7 +61,11 @@ function randomDossier(chance: Chance): PlannedDossier {
   return {
     name: chance.pick(['Finance', 'Lease', 'Ardent Oysters']),
     reference: chance.pick(['T-001', null]),
-    years: years.map((startYear) => ({ startYear, label: `${startYear}–${(startYear + 1) % 100}` })),
+    years: years.map((startYear) => ({
+      startYear,
+      lastYear: startYear + 1,
+      label: `${startYear}–${(startYear + 1) % 100}`,
+    })),
     meetings: chance.some(days, chance.whole(0, 4)).map((day, at) => ({
       id: `m${at}${day}`,
       day,
@@ -137,7 +141,7 @@ it('comes true in one step, whatever was there; a second finds nothing to do, an
     let dossier = randomDossier(chance);
     for (let round = 0; round < 4; round += 1) {
       if (chance.happens(0.4)) dossier = { ...randomDossier(chance), name: dossier.name };
-      const wanted = expandPlan(randomPlan(chance), dossier);
+      const wanted = expandPlan(randomPlan(chance))(dossier);
       expect(new Set(wanted.map((each) => each.key)).size).toBe(wanted.length);
       const difference = planDifference(wanted, real);
       const after = apply(real, difference, wanted);
@@ -164,7 +168,7 @@ it('makes every planned folder exactly once for all it is made for, under names 
   for (let seed = 0; seed < 400; seed += 1) {
     const chance = new Chance(seed);
     const [plan, dossier] = [randomPlan(chance), randomDossier(chance)];
-    const wanted = expandPlan(plan, dossier);
+    const wanted = expandPlan(plan)(dossier);
     const inYears = dossier.meetings.filter((meeting) =>
       dossier.years.some((year) => year.startYear === meeting.startYear),
     );

@@ -26,11 +26,16 @@ export const maxPlanned = 300;
 /** A dossier as a plan is read for it: a live example, in the editor and in refusals. */
 const example: Readonly<Record<PlanTiming, NameFacts>> = {
   once: { dossier: 'Example', reference: 'E-001', year: null, meeting: null },
-  year: { dossier: 'Example', reference: 'E-001', year: { startYear: 2026, label: '2026–27' }, meeting: null },
+  year: {
+    dossier: 'Example',
+    reference: 'E-001',
+    year: { startYear: 2026, lastYear: 2027, label: '2026–27' },
+    meeting: null,
+  },
   meeting: {
     dossier: 'Example',
     reference: 'E-001',
-    year: { startYear: 2026, label: '2026–27' },
+    year: { startYear: 2026, lastYear: 2027, label: '2026–27' },
     meeting: { day: '2026-07-14', title: 'Ordinary meeting' },
   },
 };

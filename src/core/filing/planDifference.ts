@@ -40,20 +40,21 @@ export interface PlanDifference {
  */
 export function planDifference(wanted: readonly WantedFolder[], real: readonly RealFolder[]): PlanDifference {
   const byKey = new Map(real.flatMap((folder) => (folder.key === null ? [] : [[folder.key, folder] as const])));
-  const keys = new Set(wanted.map((each) => each.key));
-  const free = real.filter((folder) => folder.key === null || !keys.has(folder.key));
+  const known = wanted.map((each) => byKey.get(each.key));
+  const matched = new Set(known);
+  const free = real.filter((folder) => !matched.has(folder));
   const idOf = new Map<string, string>();
   const used = new Set<string>();
   const add: WantedFolder[] = [];
   const adopt: PlanDifference['adopt'][number][] = [];
   const rename: PlanDifference['rename'][number][] = [];
   const move: PlanDifference['move'][number][] = [];
-  const closed: WantedFolder[] = [];
-  for (const each of wanted) {
+  const closed = new Map<string, WantedFolder>();
+  for (const [at, each] of wanted.entries()) {
     const parentId = each.parentKey === null ? null : (idOf.get(each.parentKey) ?? undefined);
-    const there = byKey.get(each.key) ?? byName(free, each, parentId);
-    if (there?.still || closed.some((one) => one.key === each.parentKey)) {
-      closed.push(each);
+    const there = known[at] ?? byName(free, each, parentId);
+    if (there?.still || (each.parentKey !== null && closed.has(each.parentKey))) {
+      closed.set(each.key, each);
       if (there) {
         idOf.set(each.key, there.id);
         used.add(there.id);
@@ -85,7 +86,7 @@ export function planDifference(wanted: readonly WantedFolder[], real: readonly R
     move,
     remove: gone.filter((folder) => !holds(folder)),
     leave: gone.filter(holds),
-    closed,
+    closed: [...closed.values()],
   };
 }
 

@@ -1,12 +1,11 @@
-import type { DayNumber } from '../views/period';
 import {
-  slotKey,
-  slotsOf,
-  stateOf,
-  type Expectation,
+  eachState,
+  occasionKey,
+  occasionsOf,
   type ExpectedState,
   type ExpectingDossier,
-  type Slot,
+  type Occasion,
+  type Standings,
 } from './expected';
 
 /** How expected papers are written in a row of squares: a letter each. */
@@ -45,17 +44,12 @@ export interface RackRow {
   readonly gaps: number;
 }
 
-export interface RackMatter {
-  readonly expected: readonly Expectation[];
+export interface RackMatter extends Standings {
   /** First calendar years of the filing years shown, in order. */
   readonly years: readonly number[];
   readonly yearStartMonth: number;
-  readonly today: DayNumber;
-  /** What lies in a dossier, by year (null: in none of its years). */
-  readonly holding: (dossierId: string, startYear: number | null) => Holding | undefined;
-  /** Keys of slots that a paper meets, and of those that someone said are not needed. */
-  readonly met: ReadonlySet<string>;
-  readonly waived: ReadonlySet<string>;
+  /** What lies in the places of an occasion: in a year of a dossier, or in the dossier beside its years. */
+  readonly holding: (occasion: string) => Holding | undefined;
 }
 
 export const emptyHolding: Holding = { papers: 0, pages: 0, bytes: 0, lastFiledMs: null };
@@ -70,48 +64,39 @@ export const addHolding = (one: Holding, other: Holding): Holding => ({
       : Math.max(one.lastFiledMs, other.lastFiledMs),
 });
 
-/** How one slot of a dossier stands. */
-export function slotState(
-  { expectation, startYear, meetingId, due }: Slot,
-  dossierId: string,
-  { met, waived, today }: Pick<RackMatter, 'met' | 'waived' | 'today'>,
-): ExpectedState {
-  const key = slotKey(expectation.id, dossierId, startYear, meetingId);
-  return stateOf({ due }, { met: met.has(key), waived: waived.has(key) }, today);
+/** The letters of what is expected on an occasion. */
+function lettersOf(occasion: Occasion, matter: RackMatter): string {
+  let letters = '';
+  eachState(occasion, matter, (_expectation, state) => {
+    letters += stateLetters[state];
+  });
+  return letters;
 }
+
+const gapsIn = (letters: string): number => letters.split(stateLetters.gap).length - 1;
 
 /** The row of one dossier. */
 export function rackRow(dossier: ExpectingDossier, matter: RackMatter): RackRow {
-  const own = { squares: '', gaps: 0 };
-  const byYear = new Map(
-    dossier.years.map((startYear) => [startYear, { squares: '', gaps: 0, last: null as string | null }]),
-  );
-  for (const slot of slotsOf(matter.expected, dossier, matter.yearStartMonth)) {
-    const state = slotState(slot, dossier.id, matter);
-    const into = slot.startYear === null ? own : byYear.get(slot.startYear);
-    if (!into) continue;
+  const letters = new Map<number | null, string>();
+  for (const occasion of occasionsOf(dossier, matter.yearStartMonth)) {
+    const own = lettersOf(occasion, matter);
+    if (own === '') continue;
     // What is for one meeting stands together, apart from the next and from what is for the year.
-    if ('last' in into) {
-      if (into.squares !== '' && into.last !== slot.meetingId) into.squares += ' ';
-      into.last = slot.meetingId;
-    }
-    into.squares += stateLetters[state];
-    into.gaps += Number(state === 'gap');
+    const before = letters.get(occasion.startYear);
+    letters.set(occasion.startYear, before === undefined ? own : `${before} ${own}`);
   }
-  const cells = matter.years.map((startYear): RackCell | null => {
-    const year = byYear.get(startYear);
-    if (!year) return null;
-    return { ...(matter.holding(dossier.id, startYear) ?? emptyHolding), squares: year.squares, gaps: year.gaps };
-  });
-  const beside = matter.holding(dossier.id, null) ?? emptyHolding;
+  const held = (startYear: number | null): Holding =>
+    matter.holding(occasionKey(dossier.id, startYear, null)) ?? emptyHolding;
+  const has = new Set(dossier.years);
   return {
     dossierId: dossier.id,
-    squares: own.squares,
-    cells,
-    whole: dossier.years.reduce(
-      (sum, startYear) => addHolding(sum, matter.holding(dossier.id, startYear) ?? emptyHolding),
-      beside,
-    ),
-    gaps: own.gaps + [...byYear.values()].reduce((sum, year) => sum + year.gaps, 0),
+    squares: letters.get(null) ?? '',
+    cells: matter.years.map((startYear): RackCell | null => {
+      if (!has.has(startYear)) return null;
+      const squares = letters.get(startYear) ?? '';
+      return { ...held(startYear), squares, gaps: gapsIn(squares) };
+    }),
+    whole: dossier.years.reduce((sum, startYear) => addHolding(sum, held(startYear)), held(null)),
+    gaps: [...letters.values()].reduce((sum, squares) => sum + gapsIn(squares), 0),
   };
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { act, ask } from '../contract/operation';
 import { allFamilies } from '../filing/fileKind';
+import { yearLabelStyles } from '../filing/filingYear';
 import { nameSchema } from '../places/name';
 import { greatestMaxFileBytes, isTimeZone, type LibrarySettings } from './model';
 
@@ -8,6 +9,7 @@ export const settingsSchema = z.object({
   name: nameSchema,
   timeZone: z.string().max(100).refine(isTimeZone, 'That is no time zone: Europe/London is the form.'),
   yearStartMonth: z.number().int().min(1).max(12),
+  yearLabels: z.enum(yearLabelStyles),
   maxFileBytes: z.number().int().min(1_000_000, 'At least 1 MB.').max(greatestMaxFileBytes, 'At most 4,000 MB.'),
   families: z.array(z.enum(allFamilies)).min(1, 'At least one kind of file is needed.'),
   revision: z.number().int().nonnegative(),

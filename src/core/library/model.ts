@@ -1,14 +1,13 @@
 import type { KindFamily } from '../filing/fileKind';
+import type { YearNaming } from '../filing/filingYear';
 
 /** The library's own settings, and what every screen needs to know of it. */
-export interface LibrarySettings {
+export interface LibrarySettings extends YearNaming {
   /** The library's own place: where what holds for all of it is defined. */
   readonly rootId: string;
   readonly name: string;
   /** An IANA time zone name. */
   readonly timeZone: string;
-  /** 1 to 12. */
-  readonly yearStartMonth: number;
   readonly maxFileBytes: number;
   readonly families: readonly KindFamily[];
   readonly revision: number;

@@ -100,7 +100,7 @@ it.each(['2026-13', '2026-00', '2026-Q5', '2026-W54', '2025-W53', '2026-02-30', 
 
 it('writes periods for people', () => {
   const written = ['2026', '2026-Q3', '2026-07', '2026-W29', '2026-07-14', 'filing-2026', 'today'];
-  expect(written.map((key) => periodInWords(key, 4))).toEqual([
+  expect(written.map((key) => periodInWords(key, { yearStartMonth: 4, yearLabels: 'both' }))).toEqual([
     '2026',
     '2026, quarter 3',
     'July 2026',

@@ -17,7 +17,7 @@ import {
   startOfYear,
 } from 'date-fns';
 import { z } from 'zod';
-import { filingYearLabel } from '../filing/filingYear';
+import { filingYearLabel, type YearNaming } from '../filing/filingYear';
 
 /** A day as the number of days since 1 January 1970 in the proleptic Gregorian calendar; no time zone in it. */
 export type DayNumber = number;
@@ -210,15 +210,15 @@ const agoWords: Record<string, string> = {
 };
 
 /** A period for people: `July 2026`, `2026, quarter 3`, `2026–27`. */
-export function periodInWords(key: string, yearStartMonth: number): string {
+export function periodInWords(key: string, naming: YearNaming): string {
   const ago = agoWords[key];
   if (ago) return ago;
   const parts = periodForm.exec(key)?.groups;
   if (!parts) return key;
-  if (parts['filing']) return `Filing year ${filingYearLabel(Number(parts['filing']), yearStartMonth)}`;
+  if (parts['filing']) return `Filing year ${filingYearLabel(Number(parts['filing']), naming)}`;
   if (parts['quarter']) return `${parts['year']}, quarter ${parts['quarter']}`;
   if (parts['week']) return `${parts['year']}, week ${Number(parts['week'])}`;
-  const from = periodDays(key, { yearStartMonth })?.from ?? null;
+  const from = periodDays(key, naming)?.from ?? null;
   if (from === null) return key;
   return parts['day'] ? format(civil(from), 'd MMM yyyy') : parts['month'] ? format(civil(from), 'MMMM yyyy') : key;
 }

@@ -2,7 +2,7 @@ import type { Condition, Part } from './conditions';
 import { askedInWords, conditionsInWords, spanInWords, type ConditionWords } from './words';
 
 const words: ConditionWords = {
-  yearStartMonth: 4,
+  years: { yearStartMonth: 4, yearLabels: 'both' },
   property: (of) => (of === 'kind' ? 'Kind' : of === 'pages' ? 'Pages' : 'Filed'),
   value: (_of, value) => (value === 'gone' ? null : String(value)),
 };
@@ -37,7 +37,7 @@ it.each([
   [{ from: '2026-07-14', to: '2026-08-01' }, 'from 14 Jul 2026 to 1 Aug 2026'],
   [{ from: null, to: null }, 'any day'],
 ] as const)('writes %j as “%s”', (span, said) => {
-  expect(spanInWords(span, 4)).toBe(said);
+  expect(spanInWords(span, words.years)).toBe(said);
 });
 
 it('says all conditions in one sentence', () => {

@@ -1,3 +1,4 @@
+import type { YearNaming } from '../filing/filingYear';
 import { isBlock, type AskedFor, type Condition, type Part } from './conditions';
 import { periodInWords, type Span } from './period';
 
@@ -6,7 +7,7 @@ export interface ConditionWords {
   readonly property: (of: string) => string;
   /** A value's name; null where it is not known yet. */
   readonly value: (of: string, value: AskedFor) => string | null;
-  readonly yearStartMonth: number;
+  readonly years: YearNaming;
 }
 
 const unitWords = { day: 'day', week: 'week', month: 'month', year: 'year' } as const;
@@ -25,11 +26,11 @@ const spanWords: Record<Extract<Span, { is: unknown }>['is'], string> = {
 export const namedSpanWords: Readonly<Record<string, string>> = spanWords;
 
 /** A stretch of days: `in the next 60 days`, `from 14 Jul 2026`. */
-export function spanInWords(span: Span, yearStartMonth: number): string {
+export function spanInWords(span: Span, years: YearNaming): string {
   if ('is' in span) return spanWords[span.is];
   if ('next' in span) return `in the next ${amount(span.next, span.unit)}`;
   if ('last' in span) return `in the last ${amount(span.last, span.unit)}`;
-  const day = (each: string) => periodInWords(each, yearStartMonth);
+  const day = (each: string) => periodInWords(each, years);
   if (span.from === null) return span.to === null ? 'any day' : `up to ${day(span.to)}`;
   if (span.to === null) return `from ${day(span.from)}`;
   return span.from === span.to ? `on ${day(span.from)}` : `from ${day(span.from)} to ${day(span.to)}`;
@@ -44,7 +45,7 @@ const whoWords = { me: 'me', 'my-groups': 'someone in my groups' } as const;
 export function askedInWords(condition: Condition, words: ConditionWords): string {
   if ('text' in condition) return `${condition.text === 'starts' ? 'begins with' : 'has'} “${condition.words}”`;
   if ('filled' in condition) return condition.filled ? 'filled in' : 'empty';
-  if ('span' in condition) return spanInWords(condition.span, words.yearStartMonth);
+  if ('span' in condition) return spanInWords(condition.span, words.years);
   if ('who' in condition) return condition.who.map((each) => whoWords[each]).join(' or ');
   if ('from' in condition) {
     const [from, to] = [condition.from, condition.to].map((each) => each?.toLocaleString('en-GB') ?? null);

@@ -19,7 +19,8 @@ import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
 import { placeIsKnown } from '../access/visible';
 import { db, type Reader, type Tx } from '../db/client';
-import { columnDef, document, givenValue, library, place } from '../db/schema';
+import { columnDef, document, givenValue, place } from '../db/schema';
+import { calendarOf } from '../library/calendar';
 import { allColumns, allLists, lexiconsOf, namesFor } from './read';
 
 /** The places on some ways, by id, as `core/columns` takes them. */
@@ -38,7 +39,7 @@ async function givingPlaces(
     })
     .from(place)
     .where(where);
-  const [rule] = await reader.select({ startMonth: library.yearStartMonth }).from(library);
+  const calendar = await calendarOf(reader);
   const sheets = new Map<string, Given[]>();
   const given = await reader
     .select()
@@ -59,7 +60,7 @@ async function givingPlaces(
         filingYear:
           row.filingYear === null
             ? null
-            : { startYear: row.filingYear, label: filingYearLabel(row.filingYear, rule?.startMonth ?? 1) },
+            : { startYear: row.filingYear, label: filingYearLabel(row.filingYear, calendar) },
         given: sheets.get(row.id) ?? [],
       },
     ]),

@@ -11,7 +11,8 @@ import { placeFor } from '../access/held';
 import { now } from '../clock';
 import { recomputeGiven } from '../columns/given';
 import { db, type Reader } from '../db/client';
-import { filingYear, library, place } from '../db/schema';
+import { filingYear, place } from '../db/schema';
+import { calendarOf } from '../library/calendar';
 import { insertPlaces, type NewPlace } from '../places/insertMany';
 import { peopleFinder } from './details';
 import { keepToPlan } from './plans';
@@ -20,8 +21,7 @@ import { planOfSeries } from './read';
 async function linesFor(reader: Reader, actor: Actor, { seriesId, text }: { seriesId: string; text: string }) {
   const series = await placeFor(reader, actor, seriesId, 'manage');
   if (series.kind !== 'series') refuse('invalid', 'Dossiers stand in a series.');
-  const [rule] = await reader.select({ startMonth: library.yearStartMonth, timeZone: library.timeZone }).from(library);
-  if (!rule) throw new Error('The library has no settings');
+  const rule = await calendarOf(reader);
   const there = await reader
     .select({ nameKey: place.nameKey, reference: place.reference })
     .from(place)
@@ -67,7 +67,7 @@ export async function makeDossiers(
         id: crypto.randomUUID(),
         parentId: id,
         kind: 'year' as const,
-        name: filingYearLabel(startYear, rule.startMonth),
+        name: filingYearLabel(startYear, rule),
         filingYear: startYear,
         meetingDay: null,
         plannedKey: null,

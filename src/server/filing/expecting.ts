@@ -1,17 +1,19 @@
+import { grouped } from '@/core/collections/grouped';
 import { and, eq, isNotNull, sql, type SQL } from 'drizzle-orm';
 import { orRefuse } from '@/core/errors/refusal';
 import { spanOf, type DetailField, type Details } from '@/core/filing/details';
-import { slotKey, type Expectation, type ExpectingDossier } from '@/core/filing/expected';
+import { occasionKey, slotKey, type Expectation, type ExpectingDossier, type Standings } from '@/core/filing/expected';
 import type { Holding } from '@/core/filing/rack';
-import { dayAt, dayNumber, filingYearOfDay, type DayNumber } from '@/core/views/period';
-import type { Holdings } from '@/core/views/tally/holdings';
+import { dayAt, dayNumber, type DayNumber } from '@/core/views/period';
 import type { Actor } from '../access/actor';
 import { paperAllows, placeAllows, placeIsKnown } from '../access/visible';
 import { now } from '../clock';
 import { db } from '../db/client';
-import { document, expectedSay, library, meeting, place } from '../db/schema';
+import { document, expectedSay, place } from '../db/schema';
+import { calendarOf, type Calendar } from '../library/calendar';
 import { questioner } from '../views/questioner';
 import { askTally } from '../views/tally/host';
+import { meetingDays } from './meetingDays';
 import { planOfSeries } from './read';
 
 /** A dossier with what is reckoned from, as the actor may know of it. */
@@ -28,17 +30,16 @@ export interface Expecting {
   readonly expected: readonly Expectation[];
   readonly fields: readonly DetailField[];
   readonly dossiers: readonly KnownDossier[];
-  readonly yearStartMonth: number;
+  readonly calendar: Calendar;
   readonly today: DayNumber;
   /** Null while the library is still being read. */
   readonly held: {
-    readonly holding: (dossierId: string, startYear: number | null) => Holding | undefined;
-    /** Papers by `slotKey`; only filled for a single dossier. */
+    /** By the key of a year, or of a dossier for what lies beside its years. */
+    readonly holdings: ReadonlyMap<string, Holding>;
+    readonly standings: Standings;
+    /** Papers by `slotKey`: those that meet an expectation (told for a single dossier only), and those that a person pointed at. */
     readonly papers: ReadonlyMap<string, string>;
-    /** Slots that a person said something of. */
     readonly pointed: ReadonlyMap<string, string>;
-    readonly waived: ReadonlySet<string>;
-    readonly met: ReadonlySet<string>;
   } | null;
 }
 
@@ -48,19 +49,20 @@ export interface Expecting {
  */
 export async function expectingOf(actor: Actor, seriesId: string, dossierId: string | null): Promise<Expecting> {
   const which = dossierId === null ? eq(place.parentId, seriesId) : eq(place.id, dossierId);
-  const [plan, known] = await Promise.all([planOfSeries(db(), seriesId), dossiersOf(actor, which)]);
+  const [plan, known, calendar] = await Promise.all([
+    planOfSeries(db(), seriesId),
+    dossiersOf(actor, which),
+    calendarOf(db()),
+  ]);
   // Who knows a series only as a step on the way is not told what it expects and knows of its dossiers.
   const { expected, fields } = known.some((dossier) => dossier.seen) ? plan : { expected: [], fields: [] };
   const question = { placeId: dossierId ?? seriesId, expected, withPapers: dossierId !== null };
-  const [[rule], years, meetings, said, told] = await Promise.all([
-    db().select({ startMonth: library.yearStartMonth, timeZone: library.timeZone }).from(library),
+  const [years, meetings, said, told] = await Promise.all([
     yearsOf(actor, which),
-    meetingsOf(actor, which),
+    meetingDays(db(), sql`${which} and ${placeAllows(actor, 'see')}`, calendar),
     saysOf(actor, which),
     askTally('holdings', question, questioner(actor)),
   ]);
-  if (!rule) throw new Error('The library has no settings');
-  const holdings = told === null ? null : orRefuse(told);
   const dossiers = known.map(({ seen, createdAt, ...dossier }): KnownDossier => {
     const mine = years.get(dossier.id) ?? [];
     const span = spanOf(fields, dossier.details);
@@ -70,35 +72,43 @@ export async function expectingOf(actor: Actor, seriesId: string, dossierId: str
       bareStep: !seen,
       years: mine.map((year) => year.startYear),
       yearPlaces: new Map(mine.map(({ startYear, id, closed }) => [startYear, { id, closed }])),
-      meetings: (meetings.get(dossier.id) ?? []).map((each) => ({
-        ...each,
-        startYear: filingYearOfDay(each.day, rule.startMonth),
-      })),
+      meetings: meetings.get(dossier.id) ?? [],
       started: span.started === null ? null : dayNumber(span.started),
       ended: span.ended === null ? null : dayNumber(span.ended),
-      made: dayAt(createdAt.getTime(), rule.timeZone),
+      made: dayAt(createdAt.getTime(), calendar.timeZone),
     };
   });
+  const today = dayAt(now().getTime(), calendar.timeZone);
+  const here = { expected, fields, dossiers, calendar, today };
+  if (told === null) return { ...here, held: null };
+  const { held, met, papers } = orRefuse(told);
+  const marks = new Map<string, number>();
+  met.occasions.forEach((occasion, at) => marks.set(occasion, met.marks[at] ?? 0));
+  const [pointed, notNeeded] = [
+    said.filter((row) => row.documentId !== null),
+    said.filter((row) => row.documentId === null),
+  ];
   return {
-    expected,
-    fields,
-    dossiers,
-    yearStartMonth: rule.startMonth,
-    today: dayAt(now().getTime(), rule.timeZone),
-    held: holdings && {
-      ...heldBy(holdings),
-      ...said,
-      met: new Set([...holdings.met, ...said.pointed.keys()]),
+    ...here,
+    held: {
+      holdings: new Map(held.map(({ occasion, ...holding }) => [occasion, holding])),
+      standings: { expected, met: markedIn(expected, pointed, marks), waived: markedIn(expected, notNeeded), today },
+      papers: new Map(papers),
+      pointed: new Map(pointed.map((row) => [slotKey(row.expectationId, row.occasion), row.documentId ?? ''])),
     },
   };
 }
 
-function heldBy({ held, met, papers }: Holdings) {
-  const cells = new Map(held.map((each) => [`${each.dossierId} ${each.startYear}`, each]));
-  return {
-    holding: (dossierId: string, startYear: number | null) => cells.get(`${dossierId} ${startYear}`),
-    papers: new Map(papers.map((id, at) => [met[at] ?? '', id])),
-  };
+/** Marks what was said of expected papers, beside what is marked already. */
+function markedIn(
+  expected: readonly Expectation[],
+  said: Awaited<ReturnType<typeof saysOf>>,
+  marks = new Map<string, number>(),
+): Standings['met'] {
+  const bits = new Map(expected.map(({ id }, at) => [id, 1 << at]));
+  for (const { expectationId, occasion } of said)
+    marks.set(occasion, (marks.get(occasion) ?? 0) | (bits.get(expectationId) ?? 0));
+  return marks;
 }
 
 const dossiersOf = (actor: Actor, which: SQL) =>
@@ -117,7 +127,7 @@ const dossiersOf = (actor: Actor, which: SQL) =>
     .where(and(eq(place.kind, 'dossier'), which, placeIsKnown(actor)))
     .orderBy(place.position, place.name, place.id);
 
-const isClosed = sql`exists (select from ${place} as above where above.id = any(${place.lineage}) and above.closed)`;
+const isClosed = sql`${place.lineage} && array(select id from ${place} as stopped where closed)`;
 
 /** The filing years of some dossiers, those that the actor may see, in order. */
 async function yearsOf(
@@ -145,28 +155,6 @@ async function yearsOf(
   return grouped(rows, (row) => row.dossierId);
 }
 
-/** The meetings of some dossiers: one line of text a dossier, because a row for each of many thousand takes its time. */
-async function meetingsOf(actor: Actor, which: SQL): Promise<Map<string, { id: string; day: DayNumber }[]>> {
-  const rows = await db()
-    .select({
-      dossierId: meeting.dossierId,
-      all: sql<string>`string_agg(${meeting.id}::text || ' ' || (${meeting.day} - date '1970-01-01')::text, ',' order by ${meeting.day}, ${meeting.id})`,
-    })
-    .from(meeting)
-    .innerJoin(place, eq(place.id, meeting.dossierId))
-    .where(and(which, placeAllows(actor, 'see')))
-    .groupBy(meeting.dossierId);
-  return new Map(
-    rows.map(({ dossierId, all }) => [
-      dossierId,
-      all.split(',').map((each) => {
-        const [id = '', day = '0'] = each.split(' ');
-        return { id, day: Number(day) };
-      }),
-    ]),
-  );
-}
-
 /** What people said of expected papers, as far as the actor may know of it: papers that are kept from them say nothing. */
 async function saysOf(actor: Actor, which: SQL) {
   const rows = await db()
@@ -186,19 +174,8 @@ async function saysOf(actor: Actor, which: SQL) {
         sql`(${expectedSay.documentId} is null or exists (select from ${document} where ${document.id} = ${expectedSay.documentId} and ${paperAllows(actor, 'see')}))`,
       ),
     );
-  const keyOf = (row: (typeof rows)[number]) => slotKey(row.expectationId, row.dossierId, row.startYear, row.meetingId);
-  return {
-    pointed: new Map(rows.flatMap((row) => (row.documentId === null ? [] : [[keyOf(row), row.documentId] as const]))),
-    waived: new Set(rows.filter((row) => row.documentId === null).map(keyOf)),
-  };
-}
-
-function grouped<T>(rows: readonly T[], keyOf: (row: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const row of rows) {
-    const group = groups.get(keyOf(row));
-    if (group) group.push(row);
-    else groups.set(keyOf(row), [row]);
-  }
-  return groups;
+  return rows.map(({ dossierId, startYear, meetingId, ...row }) => ({
+    ...row,
+    occasion: occasionKey(dossierId, startYear, meetingId),
+  }));
 }

@@ -4,7 +4,6 @@ import type { GapRow, Gaps } from '@/core/filing/contract';
 import { officerOf } from '@/core/filing/details';
 import { slotsOf } from '@/core/filing/expected';
 import { filingYearLabel } from '@/core/filing/filingYear';
-import { slotState } from '@/core/filing/rack';
 import { isoDay } from '@/core/views/period';
 import type { Actor } from '../access/actor';
 import { placeIsKnown } from '../access/visible';
@@ -45,22 +44,23 @@ async function gapsIn(
   series: { readonly id: string; readonly name: string },
   dossierId: string | null,
 ): Promise<Gaps> {
-  const { expected, fields, dossiers, yearStartMonth, today, held } = await expectingOf(actor, series.id, dossierId);
+  const { fields, dossiers, calendar, held } = await expectingOf(actor, series.id, dossierId);
   if (held === null) return { state: 'counting', gaps: [] };
   const open = dossiers.flatMap((dossier) =>
-    slotsOf(expected, dossier, yearStartMonth)
-      .filter((slot) => slotState(slot, dossier.id, { ...held, today }) === 'gap')
+    slotsOf(dossier, held.standings, calendar.yearStartMonth)
+      .filter((slot) => slot.state === 'gap')
       .map((slot) => ({ dossier, slot })),
   );
-  const meetings = await meetingsById(open.flatMap(({ slot }) => slot.meetingId ?? []));
+  const meetings = await meetingsById(open.flatMap(({ slot }) => slot.occasion.meetingId ?? []));
   const names = await colleagueNames(
     fields,
     dossiers.map((dossier) => dossier.details),
   );
   return {
     state: 'counted',
-    gaps: open.map(({ dossier, slot: { expectation, startYear, meetingId, due } }): GapRow => {
+    gaps: open.map(({ dossier, slot: { expectation, occasion, due } }): GapRow => {
       const officer = officerOf(fields, dossier.details);
+      const { startYear, meetingId } = occasion;
       return {
         expectationId: expectation.id,
         dossierId: dossier.id,
@@ -70,7 +70,7 @@ async function gapsIn(
         dossier: dossier.name,
         reference: dossier.reference,
         name: expectation.name,
-        yearLabel: startYear === null ? null : filingYearLabel(startYear, yearStartMonth),
+        yearLabel: startYear === null ? null : filingYearLabel(startYear, calendar),
         meeting: meetingId === null ? null : (meetings.get(meetingId) ?? null),
         due: isoDay(due),
         officer: officer === null ? null : (names[officer] ?? null),

@@ -16,23 +16,21 @@ import { expectingOf } from './expecting';
 export async function openRack(actor: Actor, { seriesId }: ReadInputOf<'rack.open'>): Promise<Rack> {
   const series = await knownPlace(actor, seriesId);
   if (series.kind !== 'series') refuse('invalid', 'A rack is of a series.');
-  const { expected, fields, dossiers, yearStartMonth, today, held } = await expectingOf(actor, seriesId, null);
+  const { expected, fields, dossiers, calendar, today, held } = await expectingOf(actor, seriesId, null);
+  const { yearStartMonth } = calendar;
   const years = [...new Set(dossiers.flatMap((dossier) => dossier.years))].sort((a, b) => a - b);
   const matter: RackMatter = {
-    expected: held === null ? [] : expected,
+    ...(held?.standings ?? { expected: [], met: new Map(), waived: new Map(), today }),
     years,
     yearStartMonth,
-    today,
-    holding: held?.holding ?? (() => undefined),
-    met: held?.met ?? new Set(),
-    waived: held?.waived ?? new Set(),
+    holding: (occasion) => held?.holdings.get(occasion),
   };
   const currentYear = filingYearOfDay(today, yearStartMonth);
   return {
     state: held === null ? 'counting' : 'counted',
     years: years.map((startYear) => ({
       startYear,
-      label: filingYearLabel(startYear, yearStartMonth),
+      label: filingYearLabel(startYear, calendar),
       current: startYear === currentYear,
     })),
     expected: expected.map(({ id, name, timing }) => ({ id, name, timing })),

@@ -2,9 +2,11 @@ import { and, eq, sql } from 'drizzle-orm';
 import type { DetailField } from '@/core/filing/details';
 import { expandPlan, type PlannedDossier, type WantedFolder } from '@/core/filing/expand';
 import type { Expectation } from '@/core/filing/expected';
-import { filingYearLabel, filingYearOf } from '@/core/filing/filingYear';
+import { filingYearLabel, lastCalendarYear } from '@/core/filing/filingYear';
 import type { FilingPlan } from '@/core/filing/plan';
 import { planDifference, type PlanDifference, type RealFolder } from '@/core/filing/planDifference';
+import { remembered } from '@/core/collections/remembered';
+import { isoDay } from '@/core/views/period';
 import type { Actor } from '../access/actor';
 import { placeAllows } from '../access/visible';
 import type { Reader } from '../db/client';
@@ -16,13 +18,13 @@ import {
   filingPlan,
   filingYear,
   givenValue,
-  library,
-  meeting,
   outsideLink,
   place,
   upload,
   view,
 } from '../db/schema';
+import { calendarOf } from '../library/calendar';
+import { meetingDays } from './meetingDays';
 
 /** A dossier, what its plan wants in it, what is there, and what makes the one the other. */
 export interface Arranged {
@@ -66,11 +68,14 @@ export async function arrange(
     .orderBy(place.position, place.id);
   if (dossiers.length === 0) return [];
   const ids = dossiers.map((each) => each.id);
-  const [rule] = await reader.select({ startMonth: library.yearStartMonth, timeZone: library.timeZone }).from(library);
-  if (!rule) throw new Error('The library has no settings');
+  const rule = await calendarOf(reader);
   const kept = (await reader.select().from(filingYear).orderBy(filingYear.startYear)).map((row) => row.startYear);
-  const folders = await foldersOf(reader, ids, placeAllows(actor, capability));
-  const meetings = await meetingsOf(reader, ids, rule);
+  const [folders, meetings] = await Promise.all([
+    foldersOf(reader, ids, placeAllows(actor, capability)),
+    meetingDays(reader, sql`${place.id} = any(${sql.param(ids)}::uuid[])`, rule),
+  ]);
+  const expand = expandPlan(plan);
+  const isoOf = remembered(isoDay);
   return dossiers.map(({ id, name, reference, still }) => {
     const mine = folders.get(id) ?? {
       years: new Map<number, { id: string; still: boolean }>(),
@@ -82,10 +87,14 @@ export async function arrange(
       reference,
       years: kept
         .filter((startYear) => mine.years.get(startYear)?.still === false)
-        .map((startYear) => ({ startYear, label: filingYearLabel(startYear, rule.startMonth) })),
-      meetings: meetings.get(id) ?? [],
+        .map((startYear) => ({
+          startYear,
+          lastYear: lastCalendarYear(startYear, rule.yearStartMonth),
+          label: filingYearLabel(startYear, rule),
+        })),
+      meetings: (meetings.get(id) ?? []).map((each) => ({ ...each, day: isoOf(each.day) })),
     };
-    const wanted = still ? [] : expandPlan(plan, dossier);
+    const wanted = still ? [] : expand(dossier);
     return {
       id,
       name,
@@ -123,61 +132,65 @@ interface Held {
  */
 const saidOfPlaces = [filing, upload, accessGrant, givenValue, view, columnDef, outsideLink];
 
-/** Year places and folders of some dossiers, by dossier. */
+/** What stands between two fields, and between two rows, of what is read as one text: no name has either in it. */
+const [unit, record] = ['\u001f', '\u001e'];
+
+/**
+ * Year places and folders of some dossiers, by dossier. One text a dossier: a series has a hundred thousand folders, and a row
+ * for each takes longer than all the rest.
+ */
 async function foldersOf(
   reader: Reader,
   dossierIds: readonly string[],
   allowed: ReturnType<typeof sql>,
 ): Promise<Map<string, Held>> {
-  const rows = await reader.execute<{
-    id: string;
-    dossier: string;
-    parent: string;
-    kind: 'year' | 'folder';
-    year: number | null;
-    name: string;
-    key: string | null;
-    planned_name: string | null;
-    holds: boolean;
-    still: boolean;
-    barred: boolean;
-  }>(sql`
-    with inside as (
-      select id, lineage, parent_id, kind, filing_year, name, planned_key, planned_name, closed or locked as still,
-        not ${allowed} as barred
-      from ${place} where lineage[3] = any(${sql.param(dossierIds)}::uuid[]) and kind in ('year', 'folder')
-    ), full_places as (
-      select home_id as id from ${document} where home_id in (select id from inside)
+  const inside = sql`${place.lineage}[3] = any(${sql.param(dossierIds)}::uuid[])`;
+  const { rows } = await reader.execute<{ dossier: string; all: string }>(sql`
+    with full_places as materialized (
       ${sql.join(
-        saidOfPlaces.map((table) => sql`union select place_id from ${table} where place_id in (select id from inside)`),
-        sql` `,
+        [
+          sql`select home_id as id from ${document} join ${place} on ${place.id} = home_id where ${inside}`,
+          ...saidOfPlaces.map(
+            (table) => sql`select place_id from ${table} join ${place} on ${place.id} = place_id where ${inside}`,
+          ),
+        ],
+        sql` union `,
       )}
-    ), stopped as (select id from inside where still)
-    select inside.id, inside.lineage[3] as dossier, inside.parent_id as parent, inside.kind, inside.filing_year as year,
-      inside.name::text, inside.planned_key as key, inside.planned_name,
-      inside.id in (select id from full_places) as holds,
-      inside.barred or inside.lineage && array(select id from stopped) as still, inside.barred
-    from inside order by array_length(inside.lineage, 1)`);
-  const held = new Map<string, Held>(dossierIds.map((id) => [id, { years: new Map(), real: [], barred: new Set() }]));
-  const folderIds = new Set(rows.rows.filter((row) => row.kind === 'folder').map((row) => row.id));
-  for (const row of rows.rows) {
-    const mine = held.get(row.dossier);
-    if (!mine) continue;
-    if (row.barred && row.key !== null) mine.barred.add(row.key);
-    if (row.kind === 'year') mine.years.set(row.year ?? 0, { id: row.id, still: row.still });
+    )
+    select ${place.lineage}[3]::text as dossier, string_agg(concat_ws(${unit}::text,
+      ${place.id}, ${place.parentId}, array_length(${place.lineage}, 1), coalesce(${place.filingYear}::text, ''), ${place.kind} = 'year',
+      ${place.name}, coalesce(${place.plannedKey}, ''), coalesce(${place.plannedName}, ''), full_places.id is not null,
+      ${place.lineage} && array(select id from ${place} as stopped where closed or locked), not ${allowed}), ${record}::text) as all
+    from ${place} left join full_places on full_places.id = ${place.id}
+    where ${inside} and ${place.kind} in ('year', 'folder') group by 1`);
+  const all = new Map(rows.map((row) => [row.dossier, row.all]));
+  return new Map(dossierIds.map((id) => [id, heldIn(all.get(id))]));
+}
+
+function heldIn(all: string | undefined): Held {
+  const held: Held = { years: new Map(), real: [], barred: new Set() };
+  const isTrue = (field: string | undefined) => field === 't';
+  const rows = (all?.split(record) ?? []).map((row) => row.split(unit));
+  const folderIds = new Set(rows.flatMap(([id = '', , , , isYear]) => (isTrue(isYear) ? [] : [id])));
+  for (const row of rows.sort((a, b) => Number(a[2]) - Number(b[2]))) {
+    const [id = '', parentId = '', , year = '', isYear, name = '', key = '', plannedName = '', holds, stopped, barred] =
+      row;
+    const still = isTrue(stopped) || isTrue(barred);
+    if (isTrue(barred) && key !== '') held.barred.add(key);
+    if (isTrue(isYear)) held.years.set(Number(year), { id, still });
     else
-      mine.real.push({
-        id: row.id,
-        parentId: folderIds.has(row.parent) ? row.parent : null,
-        startYear: row.year,
-        name: row.name,
-        key: row.key,
-        plannedName: row.planned_name,
-        empty: !row.holds,
-        still: row.still,
+      held.real.push({
+        id,
+        parentId: folderIds.has(parentId) ? parentId : null,
+        startYear: year === '' ? null : Number(year),
+        name,
+        key: key === '' ? null : key,
+        plannedName: plannedName === '' ? null : plannedName,
+        empty: !isTrue(holds),
+        still,
       });
   }
-  for (const mine of held.values()) fillUp(mine.real);
+  fillUp(held.real);
   return held;
 }
 
@@ -191,23 +204,4 @@ function fillUp(real: RealFolder[]): void {
     if (index !== undefined && parent && now && (folder.key === null || !now.empty))
       real[index] = { ...parent, empty: false };
   }
-}
-
-async function meetingsOf(
-  reader: Reader,
-  dossierIds: readonly string[],
-  rule: { readonly startMonth: number; readonly timeZone: string },
-): Promise<Map<string, PlannedDossier['meetings'][number][]>> {
-  const rows = await reader
-    .select()
-    .from(meeting)
-    .where(sql`${meeting.dossierId} = any(${sql.param(dossierIds)}::uuid[])`)
-    .orderBy(meeting.day, meeting.id);
-  const found = new Map<string, PlannedDossier['meetings'][number][]>();
-  for (const { id, dossierId, day, title } of rows) {
-    // A meeting's day is a day of the calendar: no zone turns it into another.
-    const startYear = filingYearOf(new Date(`${day}T12:00:00Z`), { ...rule, timeZone: 'UTC' });
-    found.set(dossierId, [...(found.get(dossierId) ?? []), { id, day, title, startYear }]);
-  }
-  return found;
 }

@@ -9,7 +9,8 @@ import type { Actor } from '../access/actor';
 import { capabilitiesIn, papersFor } from '../access/held';
 import { config } from '../config';
 import type { Reader } from '../db/client';
-import { expectedSay, filingYear, library, meeting, person } from '../db/schema';
+import { expectedSay, filingYear, meeting, person } from '../db/schema';
+import { calendarOf } from '../library/calendar';
 import { trySendMail } from '../mail/outbox';
 import { planOfSeries } from './read';
 import { dossierFor } from './slots';
@@ -37,8 +38,7 @@ async function slotFor(reader: Reader, actor: Actor, slot: SlotName) {
     meeting: of !== undefined,
   }[expectation.timing];
   if (!fits) refuse('not-found');
-  const [rule] = await reader.select({ startMonth: library.yearStartMonth }).from(library);
-  const madeFor = of?.day ?? (slot.startYear === null ? '' : filingYearLabel(slot.startYear, rule?.startMonth ?? 1));
+  const madeFor = of?.day ?? (slot.startYear === null ? '' : filingYearLabel(slot.startYear, await calendarOf(reader)));
   return { dossier, expectation, of: madeFor === '' ? dossier.name : `${dossier.name}, ${madeFor}` };
 }
 

@@ -6,7 +6,7 @@ import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import type { SlotRow, SlotsOf } from '@/core/filing/contract';
 import { officerOf } from '@/core/filing/details';
-import { slotKey, slotsOf, stateOf, type Expectation, type Slot } from '@/core/filing/expected';
+import { occasionKey, slotKey, slotsOf, type Expectation, type Slot } from '@/core/filing/expected';
 import { asksNothing, isBlock } from '@/core/views/conditions';
 import { isoDay } from '@/core/views/period';
 import type { Actor } from '../access/actor';
@@ -32,11 +32,7 @@ export async function dossierFor(
 /** The expected papers of a dossier, or of one of its years, each with how it stands and what can be done about it. */
 export async function expectedOf(actor: Actor, input: ReadInputOf<'expected.of'>): Promise<SlotsOf> {
   const { seriesId, held: capabilities, lineage } = await dossierFor(db(), actor, input.dossierId, 'see');
-  const { expected, fields, dossiers, yearStartMonth, today, held } = await expectingOf(
-    actor,
-    seriesId,
-    input.dossierId,
-  );
+  const { fields, dossiers, calendar, held } = await expectingOf(actor, seriesId, input.dossierId);
   const [dossier] = dossiers;
   if (!dossier) refuse('not-found');
   const officerId = officerOf(fields, dossier.details);
@@ -47,17 +43,17 @@ export async function expectedOf(actor: Actor, input: ReadInputOf<'expected.of'>
   const still = await standstillOf(db(), lineage);
   const base = { mayAmend: has(capabilities & ~stoppedBy(still), 'amend'), officer: officer ?? null };
   if (held === null) return { ...base, state: 'counting', slots: [] };
-  const slots = slotsOf(expected, dossier, yearStartMonth).filter(
-    (slot) => input.startYear === undefined || slot.startYear === input.startYear,
+  const slots = slotsOf(dossier, held.standings, calendar.yearStartMonth).filter(
+    ({ occasion }) => input.startYear === undefined || occasion.startYear === input.startYear,
   );
-  const keyOf = (slot: Slot) => slotKey(slot.expectation.id, dossier.id, slot.startYear, slot.meetingId);
+  const keyOf = (slot: Slot) => slotKey(slot.expectation.id, slot.occasion.key);
   const paperOf = (slot: Slot) => held.pointed.get(keyOf(slot)) ?? held.papers.get(keyOf(slot));
   const [papers, meetings, waivers, places, columns] = await Promise.all([
     titlesOf(
       actor,
       slots.flatMap((slot) => paperOf(slot) ?? []),
     ),
-    meetingsById(slots.flatMap((slot) => slot.meetingId ?? [])),
+    meetingsById(slots.flatMap((slot) => slot.occasion.meetingId ?? [])),
     waiversOf(dossier.id),
     placesToFile(actor, dossier),
     columnsIn(actor, seriesId, true),
@@ -66,7 +62,8 @@ export async function expectedOf(actor: Actor, input: ReadInputOf<'expected.of'>
     ...base,
     state: 'counted',
     slots: slots.map((slot): SlotRow => {
-      const { expectation, startYear, meetingId, due } = slot;
+      const { expectation, occasion, due, state } = slot;
+      const { startYear, meetingId } = occasion;
       const key = keyOf(slot);
       const paperId = paperOf(slot);
       const title = paperId === undefined ? undefined : papers.get(paperId);
@@ -79,7 +76,7 @@ export async function expectedOf(actor: Actor, input: ReadInputOf<'expected.of'>
         timing: expectation.timing,
         meeting: meetingId === null ? null : (meetings.get(meetingId) ?? null),
         due: isoDay(due),
-        state: stateOf(slot, { met: held.met.has(key), waived: held.waived.has(key) }, today),
+        state,
         paper: paperId === undefined || title === undefined ? null : { id: paperId, title },
         pointed: held.pointed.has(key),
         waiver: waivers.get(key) ?? null,
@@ -125,7 +122,7 @@ async function waiversOf(dossierId: string): Promise<Map<string, { reason: strin
     .where(and(eq(expectedSay.dossierId, dossierId), sql`${expectedSay.documentId} is null`));
   return new Map(
     rows.map(({ expectationId, startYear, meetingId, reason, by }) => [
-      slotKey(expectationId, dossierId, startYear, meetingId),
+      slotKey(expectationId, occasionKey(dossierId, startYear, meetingId)),
       { reason, by },
     ]),
   );
@@ -145,7 +142,7 @@ async function placesToFile(actor: Actor, dossier: KnownDossier): Promise<(slot:
     )
     .orderBy(sql`array_length(${place.lineage}, 1)`, place.position);
   const as = (row: (typeof rows)[number] | undefined) => (row ? { id: row.id, name: row.name } : null);
-  return ({ expectation, startYear, meetingId }) => {
+  return ({ expectation, occasion: { startYear, meetingId } }) => {
     const madeFor = meetingId ?? (startYear === null ? '' : String(startYear));
     const key = `${expectation.folderId} ${madeFor}`.trim();
     if (expectation.folderId !== null) return as(rows.find((row) => row.key === key));

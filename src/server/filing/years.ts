@@ -9,16 +9,15 @@ import { paperAllows } from '../access/visible';
 import { recomputeGiven } from '../columns/given';
 import { allColumns } from '../columns/read';
 import { db, type Reader, type Tx } from '../db/client';
-import { document, filingYear, library, place, upload } from '../db/schema';
+import { document, filingYear, place, upload } from '../db/schema';
+import { calendarOf } from '../library/calendar';
 import { requireKeeper } from '../people/people';
 import { insertPlaces, type NewPlace } from '../places/insertMany';
 import { gapsOf } from './gaps';
 import { keepToPlan } from './plans';
 
-const labelOf = async (reader: Reader, startYear: number): Promise<string> => {
-  const [rule] = await reader.select({ startMonth: library.yearStartMonth }).from(library);
-  return filingYearLabel(startYear, rule?.startMonth ?? 1);
-};
+const labelOf = async (reader: Reader, startYear: number): Promise<string> =>
+  filingYearLabel(startYear, await calendarOf(reader));
 
 /**
  * Makes the places that open dossiers lack for some filing years, with the folders that the plans have for those. Dossiers

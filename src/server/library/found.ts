@@ -7,6 +7,7 @@ import { perform } from '../act';
 import { recomputeAllScopes } from '../access/scopes';
 import { db } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
+import { calendarOf } from './calendar';
 import { addPerson } from '../people/people';
 import { now } from '../clock';
 
@@ -47,10 +48,10 @@ export async function foundLibrary(founding: Founding): Promise<{ keeperId: stri
       lineage: [id],
       createdBy: founder.personId,
     });
-    const startYear = filingYearOf(now(), { startMonth: yearStartMonth, timeZone });
+    const startYear = filingYearOf(now(), { yearStartMonth, timeZone });
     await tx.insert(filingYear).values({ startYear });
     await recomputeAllScopes(tx);
-    const detail = { name: libraryName, year: filingYearLabel(startYear, yearStartMonth) };
+    const detail = { name: libraryName, year: filingYearLabel(startYear, await calendarOf(tx)) };
     return {
       entry: { act: 'library.founded', subjects: [id, founder.personId], detail },
       result: { keeperId: founder.personId },

@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
@@ -11,6 +11,7 @@ import type { Actor } from '../access/actor';
 import { recomputeGiven } from '../columns/given';
 import { db, type Tx } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
+import { calendarOf } from './calendar';
 import { requireKeeper } from '../people/people';
 
 const familiesSchema = z.array(z.enum(allFamilies));
@@ -47,7 +48,7 @@ export async function changeSettings(actor: Actor, input: ReadInputOf<'library.c
       .update(place)
       .set({ name: input.name, nameKey: nameKey(input.name), searchKey: searchKey(input.name) })
       .where(eq(place.kind, 'library'));
-    await relabelYears(tx, input.yearStartMonth);
+    await relabelYears(tx);
     // A column may be bound to the filing year's label.
     const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
     if (root) await recomputeGiven(tx, root.id);
@@ -56,11 +57,17 @@ export async function changeSettings(actor: Actor, input: ReadInputOf<'library.c
   });
 }
 
-/** A year's place is named by its label, which changes with the month in which years start. */
-async function relabelYears(tx: Tx, startMonth: number): Promise<void> {
+/** A year's place is named by its label, which changes with the month in which years start and with how they are written. */
+async function relabelYears(tx: Tx): Promise<void> {
   const years = await tx.select().from(filingYear);
+  const calendar = await calendarOf(tx);
+  // Out of each other's way first: the new name of one may be the old name of the next.
+  await tx
+    .update(place)
+    .set({ nameKey: sql`'being named ' || ${place.id}` })
+    .where(eq(place.kind, 'year'));
   for (const { startYear } of years) {
-    const name = filingYearLabel(startYear, startMonth);
+    const name = filingYearLabel(startYear, calendar);
     await tx
       .update(place)
       .set({ name, nameKey: nameKey(name), searchKey: searchKey(name) })

@@ -9,7 +9,8 @@ import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
 import { db, type Tx } from '../db/client';
-import { filingYear, library, place } from '../db/schema';
+import { filingYear, place } from '../db/schema';
+import { calendarOf } from '../library/calendar';
 import { keepToPlan } from '../filing/plans';
 import { recomputeGiven } from '../columns/given';
 import { placeRow } from './rows';
@@ -83,9 +84,7 @@ export async function createSeries(actor: Actor, input: ReadInputOf<'series.crea
 /** The references in use in a series, and the one its pattern gives next; null where it has no pattern. */
 async function nextIn(tx: Tx, seriesId: string, pattern: string | null): Promise<string | null> {
   if (pattern === null) return null;
-  const [rule] = await tx.select({ timeZone: library.timeZone, startMonth: library.yearStartMonth }).from(library);
-  if (!rule) throw new Error('The library has no settings');
-  const read = orRefuse(readPattern(pattern, filingYearOf(now(), rule)));
+  const read = orRefuse(readPattern(pattern, filingYearOf(now(), await calendarOf(tx))));
   const taken = await tx.select({ reference: place.reference }).from(place).where(eq(place.parentId, seriesId));
   return nextReference(
     read,
@@ -121,14 +120,14 @@ export async function createDossier(actor: Actor, input: ReadInputOf<'dossier.cr
 
 async function addYears(tx: Tx, actor: Actor, dossierId: string): Promise<void> {
   const years = await tx.select().from(filingYear).where(eq(filingYear.closed, false)).orderBy(filingYear.startYear);
-  const [rule] = await tx.select({ startMonth: library.yearStartMonth }).from(library);
+  const calendar = await calendarOf(tx);
   const [dossier] = await tx
     .select()
     .from(place)
     .where(inArray(place.id, [dossierId]));
-  if (!rule || !dossier) throw new Error('The library or the dossier is not there');
+  if (!dossier) throw new Error('The dossier is not there');
   for (const { startYear } of years) {
-    const name = filingYearLabel(startYear, rule.startMonth);
+    const name = filingYearLabel(startYear, calendar);
     await insertPlace(tx, actor, dossier, { kind: 'year', name, filingYear: startYear });
   }
 }

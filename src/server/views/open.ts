@@ -3,7 +3,7 @@ import type { ReadInputOf } from '@/core/contract';
 import { inWords, type Names } from '@/core/columns/format';
 import { isReferring, type Column } from '@/core/columns/model';
 import { orRefuse, refuse } from '@/core/errors/refusal';
-import { filingYearLabel } from '@/core/filing/filingYear';
+import { filingYearLabel, type YearNaming } from '@/core/filing/filingYear';
 import type { CrossTable, NamedCounts, NamedGroup, Slice, ViewPage } from '@/core/views/contract';
 import type { AskedFor, Part } from '@/core/views/conditions';
 import { periodInWords } from '@/core/views/period';
@@ -15,7 +15,8 @@ import type { Actor } from '../access/actor';
 import { labelIsKnown, paperAllows, placeIsKnown } from '../access/visible';
 import { allLists, asNames, lexiconsOf, namesFor } from '../columns/read';
 import { db } from '../db/client';
-import { document, label, library, person, place } from '../db/schema';
+import { document, label, person, place } from '../db/schema';
+import { calendarOf } from '../library/calendar';
 import { columnsIn, ledgerPage, papersInOrder } from '../documents/ledger';
 import { fullName } from '../places/rows';
 import { questioner } from './questioner';
@@ -215,9 +216,9 @@ async function namerFor(
   const { person: people, place: places, document: papers, label: labels } = ids;
   const listed = wanted.some(({ of }) => columns.some((column) => column.id === of && column.listId !== null));
   const nobody: { id: string; name: string }[] = [];
-  const [lists, [settings], ...named] = await Promise.all([
+  const [lists, calendar, ...named] = await Promise.all([
     listed ? allLists(db()) : [],
-    db().select({ startMonth: library.yearStartMonth }).from(library),
+    calendarOf(db()),
     people.size === 0
       ? nobody
       : db()
@@ -245,7 +246,7 @@ async function namerFor(
   ]);
   const names = Object.fromEntries(named.flat().map((row) => [row.id, row.name]));
   const words = asNames(lexiconsOf(lists), names);
-  return (of, key) => keyInWords(of, key, columns, words, names, settings?.startMonth ?? 1);
+  return (of, key) => keyInWords(of, key, columns, words, names, calendar);
 }
 
 function namedBy(of: string, columns: readonly Column[]): 'person' | 'place' | 'document' | 'label' | null {
@@ -262,12 +263,12 @@ function keyInWords(
   columns: readonly Column[],
   words: Names,
   names: Readonly<Record<string, string>>,
-  startMonth: number,
+  years: YearNaming,
 ): string {
   if (key === null) return `No ${propertyName(of, columns).toLowerCase()}`;
   const sense = senseOf(of, columns);
-  if (sense === 'day' || sense === 'moment') return periodInWords(String(key), startMonth);
-  if (of === 'year') return filingYearLabel(Number(key), startMonth);
+  if (sense === 'day' || sense === 'moment') return periodInWords(String(key), years);
+  if (of === 'year') return filingYearLabel(Number(key), years);
   const column = columns.find((each) => each.id === of);
   if (column?.type === 'choices') return inWords({ ...column, type: 'choice' }, String(key), words);
   if (column) return inWords(column, key, words);

@@ -1,12 +1,26 @@
-import { expandPlan } from '@/core/filing/expand';
+import { expandPlan, type PlannedDossier } from '@/core/filing/expand';
+import { filingYearLabel, lastCalendarYear, type YearNaming } from '@/core/filing/filingYear';
 import type { PlannedFolder } from '@/core/filing/plan';
+import { filingYearSpanDays, isoDay } from '@/core/views/period';
+import { useSurroundings } from '../shell/Surroundings';
 
-const example = {
-  name: 'Example',
-  reference: 'E-001',
-  years: [{ startYear: 2026, label: '2026–27' }],
-  meetings: [{ id: 'example', day: '2026-07-14', title: 'Ordinary meeting', startYear: 2026 }],
-};
+/** A dossier as this library would have it. */
+function exampleFor(naming: YearNaming): PlannedDossier {
+  const startYear = 2026;
+  const { from } = filingYearSpanDays(startYear, naming.yearStartMonth);
+  return {
+    name: 'Example',
+    reference: 'E-001',
+    years: [
+      {
+        startYear,
+        lastYear: lastCalendarYear(startYear, naming.yearStartMonth),
+        label: filingYearLabel(startYear, naming),
+      },
+    ],
+    meetings: [{ id: 'example', day: isoDay(from + 104), title: 'Ordinary meeting', startYear }],
+  };
+}
 
 interface Line {
   readonly key: string;
@@ -17,7 +31,9 @@ interface Line {
 
 /** What one dossier will look like under a plan. */
 export function PlanExample({ folders }: { readonly folders: readonly PlannedFolder[] }) {
-  const wanted = expandPlan({ folders }, example);
+  const { library } = useSurroundings();
+  const example = exampleFor(library);
+  const wanted = expandPlan({ folders })(example);
   const below = (parentKey: string | null, startYear: number | null, depth: number): Line[] =>
     wanted
       .filter((each) => each.parentKey === parentKey && (parentKey !== null || each.startYear === startYear))
@@ -28,7 +44,7 @@ export function PlanExample({ folders }: { readonly folders: readonly PlannedFol
   const lines: Line[] = [
     { key: 'dossier', name: 'E-001 Example', depth: 0, ofPlan: false },
     ...below(null, null, 1),
-    { key: 'year', name: '2026–27', depth: 1, ofPlan: false },
+    { key: 'year', name: example.years[0]?.label ?? '', depth: 1, ofPlan: false },
     ...below(null, 2026, 2),
   ];
   return (

@@ -64,7 +64,7 @@ export function PlanExpected({
     { keepPrevious: true, untilCounted: true },
   );
   const counts = data?.counts ?? {};
-  const words = useConditionWords(columns, lexicons, counts, labels, library.yearStartMonth);
+  const words = useConditionWords(columns, lexicons, counts, labels, library);
   const put = (index: number, change: Partial<Expectation>) =>
     onExpected(expected.map((each, one) => (one === index ? { ...each, ...change } : each)));
   return (

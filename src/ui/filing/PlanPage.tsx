@@ -39,7 +39,8 @@ export function PlanPage({ seriesId, name }: { readonly seriesId: string; readon
       </p>
       <h1 className="font-condensed text-xl">Filing plan</h1>
       <p className="mb-4 max-w-[720px] text-soft">
-        The folders that every dossier of {name} gets by itself: each dossier, each filing year, each meeting.
+        The folders that every dossier of {name} gets by itself, and the papers that are expected of it: for each
+        dossier, each filing year, each meeting.
       </p>
       {data ? (
         <Editor key={data.revision} seriesId={seriesId} plan={data} />

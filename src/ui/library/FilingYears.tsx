@@ -19,9 +19,9 @@ interface Asked {
 
 /** The filing years that are kept: opened, closed and opened again, each with what it would do said before. */
 export function FilingYears({ settings }: { readonly settings: LibrarySettings }) {
-  const { filingYears, closedYears, yearStartMonth } = settings;
+  const { filingYears, closedYears } = settings;
   const [asked, setAsked] = useState<Asked | null>(null);
-  const label = (year: number) => filingYearLabel(year, yearStartMonth);
+  const label = (year: number) => filingYearLabel(year, settings);
   const last = filingYears.at(-1) ?? new Date().getFullYear();
   const first = filingYears[0] ?? last;
   return (
@@ -80,7 +80,7 @@ function OpenDialog({ startYear, label, onClose }: Props) {
         {data && (
           <>
             <li>{counted(data.dossiers, 'dossier')} will have a place for it.</li>
-            <li>{counted(data.folders, 'folder')} of the filing plans will be made in them.</li>
+            {data.folders > 0 && <li>{counted(data.folders, 'folder')} of the filing plans will be made in them.</li>}
             {data.closedDossiers > 0 && (
               <li>{counted(data.closedDossiers, 'closed dossier')} will stay as they are.</li>
             )}

@@ -3,9 +3,10 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { useForm, useWatch } from 'react-hook-form';
 import type { z } from 'zod';
 import { allFamilies, kindFamilies } from '@/core/filing/fileKind';
+import { filingYearLabel, filingYearOf, yearLabelStyles, type YearLabelStyle } from '@/core/filing/filingYear';
 import { settingsSchema } from '@/core/library/contract';
 import type { LibrarySettings } from '@/core/library/model';
 import { Button } from '../kit/button';
@@ -13,6 +14,7 @@ import { ChoiceField, TextField } from '../kit/field';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
+import { useSurroundings } from '../shell/Surroundings';
 import { FilingYears } from './FilingYears';
 
 const months = [
@@ -29,11 +31,17 @@ const months = [
   'November',
   'December',
 ];
+const labelStyleWords: Readonly<Record<YearLabelStyle, string>> = {
+  both: 'by both calendar years',
+  first: 'by the one in which they start',
+  last: 'by the one in which they end',
+};
 const megabyte = 1_000_000;
 
 /** The library's own settings; for keepers. */
 export function SettingsPage({ settings }: { readonly settings: LibrarySettings }) {
   const router = useRouter();
+  const { now } = useSurroundings();
   const change = useAct('library.change', { quiet: true });
   const { filingYears: _years, closedYears: _closed, rootId: _root, ...editable } = settings;
   const form = useForm({
@@ -42,6 +50,8 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
   });
   const [megabytes, setMegabytes] = useState(String(settings.maxFileBytes / megabyte));
   const { errors } = form.formState;
+  const yearStartMonth = useWatch({ control: form.control, name: 'yearStartMonth' });
+  const thisYear = filingYearOf(new Date(now), { yearStartMonth, timeZone: settings.timeZone });
 
   const submit = form.handleSubmit((input: z.output<typeof settingsSchema>) =>
     change.mutate(input, {
@@ -75,6 +85,17 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
             {months.map((name, index) => (
               <option key={name} value={index + 1}>
                 {name}
+              </option>
+            ))}
+          </ChoiceField>
+          <ChoiceField
+            label="Filing years are written"
+            help="The same everywhere: changing it renames them too."
+            {...form.register('yearLabels')}
+          >
+            {yearLabelStyles.map((yearLabels) => (
+              <option key={yearLabels} value={yearLabels}>
+                {labelStyleWords[yearLabels]}: {filingYearLabel(thisYear, { yearStartMonth, yearLabels })}
               </option>
             ))}
           </ChoiceField>

@@ -45,8 +45,8 @@ export function Where({ page, seriesId }: Props) {
             {library.filingYears.map((each) => (
               <YearButton
                 key={each}
-                label={filingYearShort(each, library.yearStartMonth)}
-                name={filingYearLabel(each, library.yearStartMonth)}
+                label={filingYearShort(each, library)}
+                name={filingYearLabel(each, library)}
                 chosen={year === each}
                 onChoose={() => toYear(each)}
               />

@@ -2,6 +2,7 @@
 
 import { Command } from 'cmdk';
 import { useState, type ReactNode } from 'react';
+import type { YearNaming } from '@/core/filing/filingYear';
 import { searchKey } from '@/core/text/fold';
 import type { AskedFor, Condition } from '@/core/views/conditions';
 import type { NamedCounts } from '@/core/views/contract';
@@ -14,7 +15,7 @@ interface Props {
   readonly condition: Condition;
   readonly sense: Sense;
   readonly counts: NamedCounts | undefined;
-  readonly yearStartMonth: number;
+  readonly years: YearNaming;
   readonly onChange: (next: Condition) => void;
   readonly onDone: () => void;
 }
@@ -24,7 +25,7 @@ const field = 'h-[28px] min-w-0 rounded-sm border border-edge bg-sheet px-2 text
 /** What can be asked of a property, as its kind has it: words, values with counts, a range, days. */
 export function ConditionEditor(props: Props) {
   const { sense, counts, condition } = props;
-  const values = valuesOf(counts, sense, props.yearStartMonth);
+  const values = valuesOf(counts, sense, props.years);
   return (
     <>
       {(sense === 'text' || sense === 'longText') && <Words {...props} />}
@@ -55,18 +56,18 @@ interface Listed {
 }
 
 /** The values to pick from. Days are offered as years, their quarters and months. */
-function valuesOf(counts: NamedCounts | undefined, sense: Sense, yearStartMonth: number): Listed[] | null {
+function valuesOf(counts: NamedCounts | undefined, sense: Sense, years: YearNaming): Listed[] | null {
   if (!counts || counts.kind === 'range') return null;
   if (counts.kind === 'values') return counts.values.map((each) => ({ ...each, depth: 0 }));
   const periods = new Map<string, Listed>();
-  const looking = { today: 0, yearStartMonth };
+  const looking = { today: 0, ...years };
   for (const month of counts.months) {
     const key = String(month.value);
     const first = dayNumber(`${key}-01`) ?? 0;
     const units = [periodOf(first, 'year', looking), periodOf(first, 'quarter', looking), key];
     units.forEach((period, depth) => {
       const there = periods.get(period);
-      const name = periodInWords(period, yearStartMonth);
+      const name = periodInWords(period, years);
       periods.set(period, { value: period, name, papers: (there?.papers ?? 0) + month.papers, depth });
     });
   }

@@ -175,7 +175,7 @@ function Chip({
                 condition={condition}
                 sense={sense}
                 counts={counts[condition.of]}
-                yearStartMonth={words.yearStartMonth}
+                years={words.years}
                 onChange={onChange}
                 onDone={() => onOpen(false)}
               />

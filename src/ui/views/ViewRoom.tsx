@@ -102,7 +102,7 @@ export function ViewRoom(props: Props) {
   const display = useMemo(() => displayOf(groups, view.lines, folded), [groups, view.lines, folded]);
   const names = useMemo(() => namesFrom(lexicons, view.names), [lexicons, view.names]);
   const labels = useLabels();
-  const words = useConditionWords(columns, lexicons, page?.counts ?? {}, labels, library.yearStartMonth);
+  const words = useConditionWords(columns, lexicons, page?.counts ?? {}, labels, library);
   const queries = useQueryClient();
   const hand = useHand();
   const [editing, setEditing] = useState<readonly PlacedPaper[] | null>(null);

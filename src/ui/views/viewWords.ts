@@ -10,6 +10,7 @@ import { isoDay, periodInWords } from '@/core/views/period';
 import { propertyName, senseOf } from '@/core/views/property';
 import type { Measure, Totals } from '@/core/views/question';
 import type { ViewSpec } from '@/core/views/spec';
+import type { YearNaming } from '@/core/filing/filingYear';
 import type { ConditionWords } from '@/core/views/words';
 import { lexiconOf, namesFrom, type ColumnsHere } from '../columns/useColumns';
 import type { ChartMeasure } from './CountChart';
@@ -79,17 +80,17 @@ export function useConditionWords(
   lexicons: ColumnsHere['lexicons'],
   counts: Readonly<Record<string, NamedCounts>>,
   labels: ReadonlyMap<string, Label>,
-  yearStartMonth: number,
+  years: YearNaming,
 ): ConditionWords {
   return useMemo(
     () => ({
-      yearStartMonth,
+      years,
       property: (of) => propertyName(of, columns),
       value: (of, value) => {
         if (value === null) return 'none';
         if (of === 'label') return labels.get(String(value))?.name ?? null;
         const sense = senseOf(of, columns);
-        if (sense === 'day' || sense === 'moment') return periodInWords(String(value), yearStartMonth);
+        if (sense === 'day' || sense === 'moment') return periodInWords(String(value), years);
         const listed = counts[of];
         const named = listed?.kind === 'values' ? listed.values.find((each) => each.value === value)?.name : undefined;
         if (named !== undefined) return named;
@@ -106,6 +107,6 @@ export function useConditionWords(
             );
       },
     }),
-    [columns, lexicons, counts, labels, yearStartMonth],
+    [columns, lexicons, counts, labels, years],
   );
 }

@@ -1,6 +1,5 @@
 import { Naive } from '../../../../tests/oracle/naive';
 import { RandomLibrary } from '../../../../tests/oracle/randomLibrary';
-import { slotKey } from '../../filing/expected';
 import type { PlanTiming } from '../../filing/namePattern';
 import type { ViewPaper, ViewPlace } from '../question';
 import { holdingsFrom, type HoldingsQuestion } from './holdings';
@@ -31,10 +30,10 @@ function naiveMet(library: RandomLibrary, stood: readonly Stood[], expected: Exp
       const meeting = keys.map(([, madeFor]) => madeFor).findLast((madeFor) => madeFor.length > 4);
       const key =
         expected.timing === 'once'
-          ? slotKey(expected.id, dossier, null, null)
+          ? `${expected.id} ${dossier}`
           : expected.timing === 'year'
-            ? place.filingYear !== null && slotKey(expected.id, dossier, place.filingYear, null)
-            : meeting !== undefined && slotKey(expected.id, dossier, null, meeting);
+            ? place.filingYear !== null && `${expected.id} ${dossier} ${place.filingYear}`
+            : meeting !== undefined && `${expected.id} ${meeting}`;
       if (key === false) continue;
       const before = met.get(key);
       if (
@@ -53,7 +52,7 @@ function naiveHeld(
   const held = new Map<string, { papers: number; pages: number; bytes: number; lastFiledMs: number }>();
   for (const { paper, places } of stood)
     for (const cell of new Set(
-      places.flatMap((place) => (place.lineage[2] ? [`${place.lineage[2]} ${place.filingYear}`] : [])),
+      places.flatMap((place) => (place.lineage[2] ? [`${place.lineage[2]} ${place.filingYear ?? ''}`.trim()] : [])),
     )) {
       const sum = held.get(cell) ?? { papers: 0, pages: 0, bytes: 0, lastFiledMs: 0 };
       held.set(cell, {
@@ -89,13 +88,16 @@ it('finds what lies in each year of each dossier, and what meets an expectation,
       const standing = (conditions: Expected['conditions']) =>
         new Naive(library.plain, { ...question, placeId, below: true, conditions }, asker).standing();
       const wanted = new Map(expected.flatMap((each) => [...naiveMet(library, standing(each.conditions), each)]));
-      expect(new Map(told.value.met.map((key, at) => [key, told.value.papers[at]]))).toEqual(wanted);
+      expect(new Map(told.value.papers)).toEqual(wanted);
+      const { occasions, marks } = told.value.met;
+      const marked = occasions.flatMap((occasion, at) =>
+        expected.filter((_each, bit) => ((marks[at] ?? 0) >> bit) & 1).map((each) => `${each.id} ${occasion}`),
+      );
+      expect(marked.sort()).toEqual([...wanted.keys()].sort());
       const bare = holdingsFrom(tally, { placeId, expected, withPapers: false }, asker);
       expect(bare).toEqual({ ok: true, value: { ...told.value, papers: [] } });
       const cells = naiveHeld(standing([]));
-      expect(
-        new Map(told.value.held.map(({ dossierId, startYear, ...sums }) => [`${dossierId} ${startYear}`, sums])),
-      ).toEqual(cells);
+      expect(new Map(told.value.held.map(({ occasion, ...sums }) => [occasion, sums]))).toEqual(cells);
       found += wanted.size;
       held += cells.size;
     }

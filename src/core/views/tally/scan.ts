@@ -4,8 +4,18 @@ import { naturalCompare } from '../../text/natural';
 import type { Looking } from '../period';
 import type { Asker, Question, ViewPlace } from '../question';
 import type { CodedLane, Lane } from './lane';
+import { marked } from './marked';
 import { noDay, type CodedStore, type ColumnStore, type Dictionary, type SetStore } from './stores';
 import type { Tally } from './tally';
+
+/** 1 for each place that the asker may see, by the codes of places. */
+function seenBy({ keeper, scopes }: Asker, { places, placeScopes: { codes, dictionary }, isThere }: Tally): Uint8Array {
+  const opens = Uint8Array.from(dictionary.values, (id) => Number(keeper || (id !== null && scopes.has(String(id)))));
+  const seen = new Uint8Array(places.length);
+  for (let code = 0; code < seen.length; code += 1)
+    seen[code] = (isThere[code] as number) & (opens[codes[code] as number] as number);
+  return seen;
+}
 
 /**
  * The papers that a question is about: those within its reach, in places the asker may see. Lanes are what is asked of
@@ -34,11 +44,10 @@ export class Scan {
     readonly asker: Asker,
   ) {
     this.looking = { today: asker.today, yearStartMonth: tally.world.yearStartMonth };
-    this.seen = Uint8Array.from(tally.places, (place) => Number(this.#sees(place)));
+    this.seen = seenBy(asker, tally);
     this.#placeApart();
-    const inside = Uint8Array.from(tally.places, (place) =>
-      Number(question.below ? place.lineage.includes(question.placeId) : place.id === question.placeId),
-    );
+    const { placeId, below } = question;
+    const inside = below ? tally.within(placeId) : marked(tally.places, ({ id }) => id === placeId);
     this.rows = this.#rowsIn(inside);
   }
 
@@ -84,9 +93,6 @@ export class Scan {
 
   /** Where a paper stands first for the asker: its home, or where they come to it. */
   standsAt = (row: number): number => this.standing.get(row)?.[0] ?? (this.tally.homes[row] as number);
-
-  #sees = (place: ViewPlace): boolean =>
-    place.lineage.length > 0 && (this.asker.keeper || (place.scopeId !== null && this.asker.scopes.has(place.scopeId)));
 
   /** Whether the asker may know of a place: one they may see, or a step on the way to one. */
   knows(placeId: string): boolean {

@@ -3,6 +3,7 @@ import { searchKey } from '../../text/fold';
 import { naturalCompare } from '../../text/natural';
 import { dayAt, offsetAt } from '../period';
 import type { ViewPaper, ViewPlace, ViewWorld } from '../question';
+import { marked } from './marked';
 import { treeOrder } from './placeOrder';
 import { Ranks } from './ranks';
 import { grown, RowIds } from './rowIds';
@@ -26,6 +27,8 @@ const storeFor: Record<ColumnType, () => ColumnStore> = {
 type Apart = Pick<ViewPaper, 'scopeId' | 'filings'>;
 
 const nowhere = -1;
+/** Of how many places it is kept which others lie below them. */
+const mostKept = 64;
 const dayMs = 86_400_000;
 
 /**
@@ -62,6 +65,11 @@ export class Tally {
   readonly labels = new SetStore();
   readonly columns = new Map<string, ColumnStore>();
   readonly places: ViewPlace[] = [];
+  /** The scopes of places, and 1 for each that is still there, by their codes. */
+  readonly placeScopes = new CodedStore();
+  isThere = new Uint8Array(0);
+  /** Another one whenever a place has come, gone or changed. */
+  placesVersion = 0;
   readonly placeCodes = new Map<string, number>();
   #treeOrder: ReadonlyMap<string, number> | null = null;
 
@@ -92,23 +100,43 @@ export class Tally {
   /** Places that are new or have changed. */
   putPlaces(places: Iterable<ViewPlace>): void {
     this.#treeOrder = null;
+    this.placesVersion += 1;
+    this.#within.clear();
     for (const place of places) {
       const code = this.placeCodes.get(place.id) ?? this.places.length;
       this.placeCodes.set(place.id, code);
       this.places[code] = place;
+      this.placeScopes.set(code, place.scopeId);
+      this.isThere = grown(this.isThere, code + 1);
+      this.isThere[code] = 1;
     }
   }
 
   /** Forgets places; no paper may live in one. Their codes stay taken. */
   removePlaces(ids: Iterable<string>): void {
     this.#treeOrder = null;
+    this.placesVersion += 1;
+    this.#within.clear();
     for (const id of ids) {
       const code = this.placeCodes.get(id);
       const place = code === undefined ? undefined : this.places[code];
       if (code === undefined || !place) continue;
       this.places[code] = { ...place, lineage: [], scopeId: null };
+      this.placeScopes.set(code, null);
+      this.isThere[code] = 0;
       this.placeCodes.delete(id);
     }
+  }
+
+  readonly #within = new Map<string, Uint8Array>();
+  /** 1 for each place that is one place, or lies below it. Kept for those asked for last: the same few are, again and again. */
+  within(placeId: string): Uint8Array {
+    const there = this.#within.get(placeId);
+    if (there) return there;
+    const inside = marked(this.places, ({ lineage }) => lineage.includes(placeId));
+    if (this.#within.size >= mostKept) this.#within.clear();
+    this.#within.set(placeId, inside);
+    return inside;
   }
 
   /** Where each place stands when the tree is read from the top. */

@@ -16,6 +16,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { Values } from '@/core/columns/model';
+import { yearLabelStyles } from '@/core/filing/filingYear';
 import type { Details } from '@/core/filing/details';
 import { placeKinds, hues } from '@/core/places/model';
 import { person, personGroup } from './people';
@@ -29,6 +30,7 @@ export const library = pgTable(
     name: text().notNull(),
     timeZone: text().notNull(),
     yearStartMonth: smallint().notNull(),
+    yearLabels: text({ enum: yearLabelStyles }).notNull().default('both'),
     maxFileBytes: bigint({ mode: 'number' }).notNull(),
     families: text().array().notNull(),
     revision: integer().notNull().default(0),
@@ -91,6 +93,11 @@ export const place = pgTable(
       .where(sql`${table.kind} = 'library'`),
     index('place_planned').on(table.plannedKey),
     index('place_lineage').using('gin', table.lineage),
+    // The dossier that a place lies in, with what the planner knows of how many there are.
+    index('place_dossier').on(sql`(${table.lineage}[3])`),
+    index('place_still')
+      .on(table.id)
+      .where(sql`${table.closed} or ${table.locked}`),
     index('place_scope').on(table.scopeId),
     index('place_search').using('gin', sql`${table.searchKey} gin_trgm_ops`),
     check('place_lineage_ends_in_itself', sql`${table.lineage}[array_length(${table.lineage}, 1)] = ${table.id}`),

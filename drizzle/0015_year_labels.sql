@@ -1,0 +1,1 @@
+ALTER TABLE "library" ADD COLUMN "year_labels" text DEFAULT 'both' NOT NULL;

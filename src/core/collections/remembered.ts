@@ -1,0 +1,11 @@
+/** A function of few distinct inputs, that works each out once. For as long as the work at hand: it forgets nothing. */
+export function remembered<K extends string | number, T>(work: (input: K) => T): (input: K) => T {
+  const known = new Map<K, T>();
+  return (input) => {
+    const there = known.get(input);
+    if (there !== undefined) return there;
+    const made = work(input);
+    known.set(input, made);
+    return made;
+  };
+}
