@@ -14,6 +14,7 @@ import { allLists } from '@/server/columns/read';
 import { disposePapers, movePapers } from '@/server/documents/amend';
 import { foundLibrary } from '@/server/library/found';
 import { changeGroup, createGroup, invite, join, setOutside } from '@/server/people/people';
+import { createCommon } from '@/server/places/common';
 import { createDossier, createFolder, createSeries } from '@/server/places/create';
 import { openYear } from '@/server/filing/years';
 import { openPlace } from '@/server/places/open';
@@ -170,6 +171,7 @@ async function layOut(people: People): Promise<Places> {
       .map((plan) => plan.dossier),
   );
   for (const name of tenantNames) await dossier('Berth tenants', berths, name, null);
+  await createCommon(maren, { parentId: berths, name: 'Forms for tenants', common: true });
   const supplierSeries = await series('Suppliers', 'S-###');
   const supplierNames = new Set(
     demoPapers()

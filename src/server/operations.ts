@@ -88,6 +88,7 @@ import { choosePlaces } from './places/choose';
 import { createDossier, createFolder, createSeries, proposeReference } from './places/create';
 import { forecastYearClosing, forecastYearOpening, openYear, setYearClosed } from './filing/years';
 import { forecastMove, movePlace } from './places/move';
+import { commonOf, createCommon, forecastCommon, setCommon, setSeenIn } from './places/common';
 import { listChildren, listSeries, openPlace } from './places/open';
 import { find } from './search/find';
 import { outcomeOf } from './uploads/settle';
@@ -131,7 +132,9 @@ export const operations: {
   'expected.say': sayOfExpected,
   'gaps.of': gapsOf,
   find,
-  'folder.create': createFolder,
+  'folder.create': (actor, input) => (input.common ? createCommon(actor, input) : createFolder(actor, input)),
+  'common.set': setCommon,
+  'common.seenIn': setSeenIn,
   'folder.setMeeting': setMeeting,
   'given.forecast': forecastGiven,
   'given.of': givenOf,
@@ -191,6 +194,8 @@ export const operations: {
   'person.setActive': setActive,
   'person.setKeeper': setKeeper,
   'person.setOutside': setOutside,
+  'common.of': commonOf,
+  'common.forecast': forecastCommon,
   'place.children': listChildren,
   'place.look': lookAtPlace,
   'place.move': movePlace,

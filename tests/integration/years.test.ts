@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream';
 import { and, eq } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/access/actor';
@@ -10,13 +11,16 @@ import { forecastYearClosing, forecastYearOpening, openYear, setYearClosed } fro
 import { librarySettings } from '@/server/library/settings';
 import { createDossier, createSeries } from '@/server/places/create';
 import { openPlace } from '@/server/places/open';
-import { startUpload } from '@/server/uploads/start';
+import { ownUpload, receive } from '@/server/uploads/receive';
+import { settleUpload } from '@/server/uploads/settle';
+import { startUpload, unfinishedUploads } from '@/server/uploads/start';
 import { dropLibrary, freshLibrary, newcomer, open, refusedAs } from '../library';
 
 let keeper: Actor;
 let officer: Actor;
 let series: string;
 let board: string;
+const underWay = crypto.randomUUID();
 const id = (at: number): string => `00000000-0000-4000-9000-00000000000${at}`;
 
 beforeAll(async () => {
@@ -85,7 +89,7 @@ describe('a filing year', () => {
   it('is closed in all dossiers at once, after what is unfinished was said; with a file under way into it', async () => {
     const year = await first();
     const place0 = await yearOf(board, year);
-    await startUpload(keeper, crypto.randomUUID(), 4, { placeId: place0.id, fileName: 'late.txt' });
+    await startUpload(keeper, underWay, 9, { placeId: place0.id, fileName: 'under way.txt' });
     const said = await forecastYearClosing(keeper, { startYear: year });
     // The dossier that is closed by itself has a place for it, too.
     expect(said).toMatchObject({
@@ -100,6 +104,10 @@ describe('a filing year', () => {
     });
     expect((await librarySettings()).closedYears).toEqual([year]);
     expect(await refusedAs(fileBuffer(officer, place0.id, 'late.txt', Buffer.from('late\n')))).toBe('closed-place');
+    // What was under way arrives, is not filed, and stays with its sender.
+    await receive(await ownUpload(keeper, underWay), 0, Readable.from([Buffer.from('underway\n')]));
+    expect(await refusedAs(settleUpload(keeper, underWay))).toBe('closed-place');
+    expect((await unfinishedUploads(keeper)).map((each) => each.id)).toContain(underWay);
     // A new dossier gets the open years only.
     const fresh = await createDossier(keeper, { seriesId: series, name: 'New', reference: null });
     expect((await openPlace(keeper, { placeId: fresh.id })).children.map((each) => each.filingYear)).toEqual([
@@ -114,6 +122,7 @@ describe('a filing year', () => {
     expect(places).toBe(3);
     expect((await librarySettings()).closedYears).toEqual([]);
     await fileBuffer(officer, (await yearOf(board, year)).id, 'late.txt', Buffer.from('late\n'));
+    expect(await settleUpload(keeper, underWay)).toMatchObject({ state: 'filed' });
     // The dossier that was made meanwhile gets a place for it.
     const [fresh] = await db().select({ id: place.id }).from(place).where(eq(place.name, 'New'));
     expect(await yearOf(fresh?.id ?? '', year)).toMatchObject({ closed: false });

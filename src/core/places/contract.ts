@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { ImpactLine } from '../access/impactWords';
 import { act, ask } from '../contract/operation';
 import { hues, type PlacePage, type PlaceRow } from './model';
+import { inDossier } from './common';
 import { nameSchema } from './name';
 
 const id = z.uuid();
@@ -27,9 +28,32 @@ export interface MoveForecast {
   readonly values: readonly { readonly name: string; readonly papers: number; readonly overwritten: number }[];
 }
 
+/** A folder that is kept once for its series. */
+export interface CommonFolder {
+  readonly id: string;
+  readonly name: string;
+  readonly paperCount: number;
+  /** `inDossier`, or the planned folder in which it is seen. */
+  readonly seenIn: string;
+}
+
+/** What it would come to if a folder became common, or one dossier's only. */
+export interface CommonForecast extends MoveForecast {
+  /** The dossiers that would see it, or would see it no more; of those that the asker may see. */
+  readonly dossiers: number;
+  /** Those of them that have a folder of its name of their own, beside which it would stand. */
+  readonly sameName: number;
+}
+
+const commonChange = z.object({
+  placeId: id,
+  /** The only dossier that is to have it; null: common to all. */
+  onlyId: id.nullable(),
+});
+
 export const placesContract = {
   'places.series': ask<readonly PlaceRow[]>()(z.object({})),
-  'place.open': ask<PlacePage>()(z.object({ placeId: id })),
+  'place.open': ask<PlacePage>()(z.object({ placeId: id, withinId: id.nullable().optional() })),
   'place.children': ask<readonly PlaceRow[]>()(z.object({ placeId: id })),
   'places.choose': ask<readonly PlaceChoice[]>()(
     z.object({ words: z.string().max(200), capability: z.enum(['add', 'manage']) }),
@@ -45,8 +69,15 @@ export const placesContract = {
       parentId: id,
       name: nameSchema,
       meetingDay: z.iso.date('That is no day: 2026-07-14 is the form.').nullable().optional(),
+      /** Kept once at the series, and seen there in every dossier. */
+      common: z.boolean().optional(),
     }),
   ),
+  'common.of': ask<readonly CommonFolder[]>()(z.object({ seriesId: id })),
+  'common.forecast': ask<CommonForecast>()(commonChange),
+  /** Makes a folder common to all dossiers of its series, or one dossier's only. */
+  'common.set': act<{ fromId: string }>()(commonChange),
+  'common.seenIn': act()(z.object({ placeId: id, seenIn: z.union([z.literal(inDossier), id]) })),
   'folder.setMeeting': act<{ papers: number }>()(
     z.object({ placeId: id, meetingDay: z.iso.date('That is no day: 2026-07-14 is the form.').nullable(), revision }),
   ),

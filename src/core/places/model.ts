@@ -52,6 +52,11 @@ export interface PlaceRow {
   readonly locked: boolean;
   /** Papers here and in everything below. */
   readonly paperCount: number;
+  /**
+   * Of a folder that is kept once for its series and seen in every dossier: in how many of those that the asker may see;
+   * null for every other place.
+   */
+  readonly commonTo: number | null;
   /** Present only as a step to something below: nothing in it is shown. */
   readonly bareStep: boolean;
   readonly revision: number;
@@ -66,7 +71,9 @@ export interface PlacePage {
     readonly createdAt: string;
     readonly createdBy: string;
   };
-  /** From the series down to the place's parent; the library itself is left out. */
+  /** The dossier through which a common folder, or what lies in one, is looked at; null where it is looked at by itself. */
+  readonly withinId: string | null;
+  /** From the series down to the place's parent, by way of that dossier; the library itself is left out. */
   readonly path: readonly { readonly id: string; readonly name: string; readonly kind: PlaceKind }[];
   /** The places directly in it, in the keeper's order. */
   readonly children: readonly PlaceRow[];

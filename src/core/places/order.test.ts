@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { movedBefore } from './order';
-import { mayHold, placeKinds } from './model';
+import { inOwnOrder, movedBefore } from './order';
+import { mayHold, placeKinds, type PlaceRow } from './model';
 
 describe('the order of places', () => {
   it.each([
@@ -28,5 +28,24 @@ describe('which places stand in which', () => {
     expect(placeKinds.filter((kind) => mayHold(kind, 'library'))).toEqual([]);
     expect(placeKinds.filter((kind) => mayHold(kind, 'year'))).toEqual(['dossier']);
     expect(placeKinds.filter((kind) => mayHold('folder', kind))).toEqual(['folder']);
+  });
+});
+
+describe('an order of one’s own', () => {
+  const rows = (
+    [
+      ['Works 10', 'T-2'],
+      ['ardent', null],
+      ['Works 9', 'T-10'],
+      ['Zephyr', null],
+    ] as const
+  ).map(([name, reference]) => ({ name, reference }) as PlaceRow);
+  const names = (order: Parameters<typeof inOwnOrder>[1]) => inOwnOrder(rows, order).map((row) => row.name);
+
+  it('is by name or by reference, figures by their size, without references last; and the kept one else', () => {
+    expect(names('kept')).toEqual(['Works 10', 'ardent', 'Works 9', 'Zephyr']);
+    expect(names('name')).toEqual(['ardent', 'Works 9', 'Works 10', 'Zephyr']);
+    expect(names('reference')).toEqual(['Works 10', 'Works 9', 'ardent', 'Zephyr']);
+    expect(rows[0]?.name).toBe('Works 10');
   });
 });

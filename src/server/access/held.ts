@@ -42,6 +42,8 @@ const placeColumns = {
   position: place.position,
   closed: place.closed,
   locked: place.locked,
+  plannedKey: place.plannedKey,
+  seenIn: place.seenIn,
   follows: place.follows,
   scopeId: place.scopeId,
   lineage: place.lineage,

@@ -20,7 +20,7 @@ import { placeFor } from '../access/held';
 import { placeIsKnown } from '../access/visible';
 import { db, type Reader, type Tx } from '../db/client';
 import { columnDef, document, givenValue, place } from '../db/schema';
-import { calendarOf } from '../library/calendar';
+import { libraryCalendar } from '../library/calendar';
 import { allColumns, allLists, lexiconsOf, namesFor } from './read';
 
 /** The places on some ways, by id, as `core/columns` takes them. */
@@ -39,7 +39,7 @@ async function givingPlaces(
     })
     .from(place)
     .where(where);
-  const calendar = await calendarOf(reader);
+  const calendar = await libraryCalendar(reader);
   const sheets = new Map<string, Given[]>();
   const given = await reader
     .select()

@@ -12,7 +12,7 @@ import { now } from '../clock';
 import { recomputeGiven } from '../columns/given';
 import { db, type Reader } from '../db/client';
 import { filingYear, place } from '../db/schema';
-import { calendarOf } from '../library/calendar';
+import { libraryCalendar } from '../library/calendar';
 import { insertPlaces, type NewPlace } from '../places/insertMany';
 import { peopleFinder } from './details';
 import { keepToPlan } from './plans';
@@ -21,7 +21,7 @@ import { planOfSeries } from './read';
 async function linesFor(reader: Reader, actor: Actor, { seriesId, text }: { seriesId: string; text: string }) {
   const series = await placeFor(reader, actor, seriesId, 'manage');
   if (series.kind !== 'series') refuse('invalid', 'Dossiers stand in a series.');
-  const rule = await calendarOf(reader);
+  const rule = await libraryCalendar(reader);
   const there = await reader
     .select({ nameKey: place.nameKey, reference: place.reference })
     .from(place)

@@ -10,7 +10,7 @@ import { paperAllows, placeAllows, placeIsKnown } from '../access/visible';
 import { now } from '../clock';
 import { db } from '../db/client';
 import { document, expectedSay, place } from '../db/schema';
-import { calendarOf, type Calendar } from '../library/calendar';
+import { libraryCalendar, type Calendar } from '../library/calendar';
 import { questioner } from '../views/questioner';
 import { askTally } from '../views/tally/host';
 import { meetingDays } from './meetingDays';
@@ -52,7 +52,7 @@ export async function expectingOf(actor: Actor, seriesId: string, dossierId: str
   const [plan, known, calendar] = await Promise.all([
     planOfSeries(db(), seriesId),
     dossiersOf(actor, which),
-    calendarOf(db()),
+    libraryCalendar(db()),
   ]);
   // Who knows a series only as a step on the way is not told what it expects and knows of its dossiers.
   const { expected, fields } = known.some((dossier) => dossier.seen) ? plan : { expected: [], fields: [] };

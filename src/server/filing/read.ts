@@ -23,7 +23,7 @@ import {
   upload,
   view,
 } from '../db/schema';
-import { calendarOf } from '../library/calendar';
+import { libraryCalendar } from '../library/calendar';
 import { meetingDays } from './meetingDays';
 
 /** A dossier, what its plan wants in it, what is there, and what makes the one the other. */
@@ -68,7 +68,7 @@ export async function arrange(
     .orderBy(place.position, place.id);
   if (dossiers.length === 0) return [];
   const ids = dossiers.map((each) => each.id);
-  const rule = await calendarOf(reader);
+  const rule = await libraryCalendar(reader);
   const kept = (await reader.select().from(filingYear).orderBy(filingYear.startYear)).map((row) => row.startYear);
   const [folders, meetings] = await Promise.all([
     foldersOf(reader, ids, placeAllows(actor, capability)),

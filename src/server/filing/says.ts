@@ -10,7 +10,7 @@ import { capabilitiesIn, papersFor } from '../access/held';
 import { config } from '../config';
 import type { Reader } from '../db/client';
 import { expectedSay, filingYear, meeting, person } from '../db/schema';
-import { calendarOf } from '../library/calendar';
+import { libraryCalendar } from '../library/calendar';
 import { trySendMail } from '../mail/outbox';
 import { planOfSeries } from './read';
 import { dossierFor } from './slots';
@@ -38,7 +38,7 @@ async function slotFor(reader: Reader, actor: Actor, slot: SlotName) {
     meeting: of !== undefined,
   }[expectation.timing];
   if (!fits) refuse('not-found');
-  const madeFor = of?.day ?? (slot.startYear === null ? '' : filingYearLabel(slot.startYear, await calendarOf(reader)));
+  const madeFor = of?.day ?? (slot.startYear === null ? '' : filingYearLabel(slot.startYear, await libraryCalendar(reader)));
   return { dossier, expectation, of: madeFor === '' ? dossier.name : `${dossier.name}, ${madeFor}` };
 }
 

@@ -10,14 +10,14 @@ import { recomputeGiven } from '../columns/given';
 import { allColumns } from '../columns/read';
 import { db, type Reader, type Tx } from '../db/client';
 import { document, filingYear, place, upload } from '../db/schema';
-import { calendarOf } from '../library/calendar';
+import { libraryCalendar } from '../library/calendar';
 import { requireKeeper } from '../people/people';
 import { insertPlaces, type NewPlace } from '../places/insertMany';
 import { gapsOf } from './gaps';
 import { keepToPlan } from './plans';
 
 const labelOf = async (reader: Reader, startYear: number): Promise<string> =>
-  filingYearLabel(startYear, await calendarOf(reader));
+  filingYearLabel(startYear, await libraryCalendar(reader));
 
 /**
  * Makes the places that open dossiers lack for some filing years, with the folders that the plans have for those. Dossiers

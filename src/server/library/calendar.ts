@@ -7,7 +7,7 @@ export interface Calendar extends YearNaming {
 }
 
 /** How this library reckons and writes its days and filing years. */
-export async function calendarOf(reader: Reader): Promise<Calendar> {
+export async function libraryCalendar(reader: Reader): Promise<Calendar> {
   const [row] = await reader
     .select({ timeZone: library.timeZone, yearStartMonth: library.yearStartMonth, yearLabels: library.yearLabels })
     .from(library);

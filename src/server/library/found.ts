@@ -7,7 +7,7 @@ import { perform } from '../act';
 import { recomputeAllScopes } from '../access/scopes';
 import { db } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
-import { calendarOf } from './calendar';
+import { libraryCalendar } from './calendar';
 import { addPerson } from '../people/people';
 import { now } from '../clock';
 
@@ -51,7 +51,7 @@ export async function foundLibrary(founding: Founding): Promise<{ keeperId: stri
     const startYear = filingYearOf(now(), { yearStartMonth, timeZone });
     await tx.insert(filingYear).values({ startYear });
     await recomputeAllScopes(tx);
-    const detail = { name: libraryName, year: filingYearLabel(startYear, await calendarOf(tx)) };
+    const detail = { name: libraryName, year: filingYearLabel(startYear, await libraryCalendar(tx)) };
     return {
       entry: { act: 'library.founded', subjects: [id, founder.personId], detail },
       result: { keeperId: founder.personId },

@@ -11,7 +11,7 @@ import type { Actor } from '../access/actor';
 import { recomputeGiven } from '../columns/given';
 import { db, type Tx } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
-import { calendarOf } from './calendar';
+import { libraryCalendar } from './calendar';
 import { requireKeeper } from '../people/people';
 
 const familiesSchema = z.array(z.enum(allFamilies));
@@ -60,7 +60,7 @@ export async function changeSettings(actor: Actor, input: ReadInputOf<'library.c
 /** A year's place is named by its label, which changes with the month in which years start and with how they are written. */
 async function relabelYears(tx: Tx): Promise<void> {
   const years = await tx.select().from(filingYear);
-  const calendar = await calendarOf(tx);
+  const calendar = await libraryCalendar(tx);
   // Out of each other's way first: the new name of one may be the old name of the next.
   await tx
     .update(place)

@@ -10,7 +10,7 @@ import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
 import { db, type Tx } from '../db/client';
 import { filingYear, place } from '../db/schema';
-import { calendarOf } from '../library/calendar';
+import { libraryCalendar } from '../library/calendar';
 import { keepToPlan } from '../filing/plans';
 import { recomputeGiven } from '../columns/given';
 import { placeRow } from './rows';
@@ -84,7 +84,7 @@ export async function createSeries(actor: Actor, input: ReadInputOf<'series.crea
 /** The references in use in a series, and the one its pattern gives next; null where it has no pattern. */
 async function nextIn(tx: Tx, seriesId: string, pattern: string | null): Promise<string | null> {
   if (pattern === null) return null;
-  const read = orRefuse(readPattern(pattern, filingYearOf(now(), await calendarOf(tx))));
+  const read = orRefuse(readPattern(pattern, filingYearOf(now(), await libraryCalendar(tx))));
   const taken = await tx.select({ reference: place.reference }).from(place).where(eq(place.parentId, seriesId));
   return nextReference(
     read,
@@ -120,7 +120,7 @@ export async function createDossier(actor: Actor, input: ReadInputOf<'dossier.cr
 
 async function addYears(tx: Tx, actor: Actor, dossierId: string): Promise<void> {
   const years = await tx.select().from(filingYear).where(eq(filingYear.closed, false)).orderBy(filingYear.startYear);
-  const calendar = await calendarOf(tx);
+  const calendar = await libraryCalendar(tx);
   const [dossier] = await tx
     .select()
     .from(place)
@@ -132,6 +132,7 @@ async function addYears(tx: Tx, actor: Actor, dossierId: string): Promise<void> 
   }
 }
 
+/** Makes a folder in a place. */
 export async function createFolder(actor: Actor, input: ReadInputOf<'folder.create'>): Promise<PlaceRow> {
   return perform(actor, async (tx) => {
     const parent = await placeFor(tx, actor, input.parentId, 'amend');

@@ -25,39 +25,25 @@ async function movable(tx: Tx, actor: Actor, placeId: string, toId: string) {
   return { moved, target, parentId: moved.parentId };
 }
 
+/** The same, for a move by itself: a common folder stays with its series. */
+async function freelyMovable(tx: Tx, actor: Actor, placeId: string, toId: string) {
+  const found = await movable(tx, actor, placeId, toId);
+  if (found.moved.seenIn !== null)
+    refuse(
+      'invalid',
+      `“${found.moved.name}” is common to all dossiers of its series. Make it one dossier’s only first.`,
+    );
+  return found;
+}
+
 /** Moves a place with everything below it, in one act. */
 export async function movePlace(actor: Actor, input: ReadInputOf<'place.move'>): Promise<{ fromId: string }> {
   return perform(actor, async (tx) => {
-    // One move at a time: two crossing moves could otherwise each put the other's target below itself.
-    await tx.execute(sql`select pg_advisory_xact_lock(7301003)`);
-    const { moved, target, parentId } = await movable(tx, actor, input.placeId, input.toId);
+    await oneMoveAtATime(tx);
+    const { moved, target, parentId } = await freelyMovable(tx, actor, input.placeId, input.toId);
     const [from] = await tx.select({ name: place.name }).from(place).where(eq(place.id, parentId));
     if (parentId === target.id) return { entry: null, result: { fromId: parentId } };
-    const [deepest] = await tx
-      .select({ depth: sql<number>`max(array_length(${place.lineage}, 1))` })
-      .from(place)
-      .where(arrayContains(place.lineage, [moved.id]));
-    const shift = target.lineage.length + 1 - moved.lineage.length;
-    if ((deepest?.depth ?? 0) + shift > maxDepth + 1) {
-      refuse('invalid', `Folders go ${maxDepth} steps deep at most. Nothing was moved.`);
-    }
-    const [last] = await tx
-      .select({ position: max(place.position) })
-      .from(place)
-      .where(eq(place.parentId, target.id));
-    await tx
-      .update(place)
-      .set({ parentId: target.id, position: (last?.position ?? 0) + 1, revision: moved.revision + 1 })
-      .where(eq(place.id, moved.id));
-    // A dossier keeps its years; a folder and all below it belong to the year, if any, that it now stands in.
-    const year = moved.kind === 'dossier' ? sql`${place.filingYear}` : sql`${target.filingYear}::integer`;
-    await tx.execute(sql`
-      update ${place}
-      set lineage = ${sql.param(target.lineage)}::uuid[] || ${place.lineage}[${sql.raw(String(moved.lineage.length))}:],
-          filing_year = ${year}
-      where ${arrayContains(place.lineage, [moved.id])}`);
-    await recomputeScopes(tx, moved.id);
-    await recomputeGiven(tx, moved.id);
+    await putInto(tx, moved, target);
     const detail = { name: moved.name, from: from?.name ?? '', to: target.name, fromId: parentId, toId: target.id };
     return {
       entry: { act: 'place.moved', subjects: [moved.id, parentId, target.id], detail },
@@ -66,23 +52,58 @@ export async function movePlace(actor: Actor, input: ReadInputOf<'place.move'>):
   });
 }
 
+/** Two crossing moves could otherwise each put the other's target below itself. */
+export const oneMoveAtATime = (tx: Tx) => tx.execute(sql`select pg_advisory_xact_lock(7301003)`);
+
+type Place = Awaited<ReturnType<typeof placeFor>>;
+
+/** Puts a place, with everything below it, last in another. */
+export async function putInto(tx: Tx, moved: Place, target: Place): Promise<void> {
+  const [deepest] = await tx
+    .select({ depth: sql<number>`max(array_length(${place.lineage}, 1))` })
+    .from(place)
+    .where(arrayContains(place.lineage, [moved.id]));
+  const shift = target.lineage.length + 1 - moved.lineage.length;
+  if ((deepest?.depth ?? 0) + shift > maxDepth + 1) {
+    refuse('invalid', `Folders go ${maxDepth} steps deep at most. Nothing was moved.`);
+  }
+  const [last] = await tx
+    .select({ position: max(place.position) })
+    .from(place)
+    .where(eq(place.parentId, target.id));
+  await tx
+    .update(place)
+    .set({ parentId: target.id, position: (last?.position ?? 0) + 1, revision: moved.revision + 1 })
+    .where(eq(place.id, moved.id));
+  // A dossier keeps its years; a folder and all below it belong to the year, if any, that it now stands in.
+  const year = moved.kind === 'dossier' ? sql`${place.filingYear}` : sql`${target.filingYear}::integer`;
+  await tx.execute(sql`
+    update ${place}
+    set lineage = ${sql.param(target.lineage)}::uuid[] || ${place.lineage}[${sql.raw(String(moved.lineage.length))}:],
+        filing_year = ${year}
+    where ${arrayContains(place.lineage, [moved.id])}`);
+  await recomputeScopes(tx, moved.id);
+  await recomputeGiven(tx, moved.id);
+}
+
 /** Who would lose and gain sight of a place by its move, and how many papers go with it. */
 export async function forecastMove(actor: Actor, input: ReadInputOf<'place.moveForecast'>): Promise<MoveForecast> {
   return db().transaction(async (tx) => {
-    const { moved, target } = await movable(tx, actor, input.placeId, input.toId);
-    const [papers] = await tx
-      .select({ count: sql<number>`count(*)::int` })
-      .from(document)
-      .innerJoin(place, eq(place.id, document.homeId))
-      .where(sql`${paperAllows(actor, 'see')} and ${arrayContains(place.lineage, [moved.id])}`);
-    return {
-      paperCount: papers?.count ?? 0,
-      impact: await impactOf(tx, actor, await partBelow(tx, moved.id), {
-        kind: 'placeMove',
-        placeId: moved.id,
-        toId: target.id,
-      }),
-      values: (await forecastPlaceMove(tx, moved.id, target.id)).columns,
-    };
+    const { moved, target } = await freelyMovable(tx, actor, input.placeId, input.toId);
+    return forecastInto(tx, actor, moved.id, target.id);
   });
+}
+
+/** The same, for a move that is known to be allowed. */
+export async function forecastInto(tx: Tx, actor: Actor, placeId: string, toId: string): Promise<MoveForecast> {
+  const [papers] = await tx
+    .select({ count: sql<number>`count(*)::int` })
+    .from(document)
+    .innerJoin(place, eq(place.id, document.homeId))
+    .where(sql`${paperAllows(actor, 'see')} and ${arrayContains(place.lineage, [placeId])}`);
+  return {
+    paperCount: papers?.count ?? 0,
+    impact: await impactOf(tx, actor, await partBelow(tx, placeId), { kind: 'placeMove', placeId, toId }),
+    values: (await forecastPlaceMove(tx, placeId, toId)).columns,
+  };
 }

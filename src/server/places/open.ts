@@ -1,6 +1,7 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { listOf } from '@/core/access/capability';
 import { stoppedBy } from '@/core/access/standstill';
+import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import type { PlacePage, PlaceRow } from '@/core/places/model';
 import type { Actor } from '../access/actor';
@@ -9,6 +10,7 @@ import { namesIn } from '../access/scopes';
 import { placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
 import { person, place, scope } from '../db/schema';
+import { shownIn, wayWithin } from './common';
 import { namedPath, placeRow, placeRows } from './rows';
 
 /** The series that the actor may know of, in the keeper's order. */
@@ -18,15 +20,16 @@ export async function listSeries(actor: Actor): Promise<PlaceRow[]> {
 
 /** The places directly in a place. A place the actor does not know has none: refused as not found. */
 export async function listChildren(actor: Actor, { placeId }: { placeId: string }): Promise<PlaceRow[]> {
-  await knownPlace(actor, placeId);
-  return placeRows(db(), actor, eq(place.parentId, placeId));
+  return shownIn(db(), actor, await knownPlace(actor, placeId));
 }
 
 /** A place that the actor may know of; refused as not found otherwise. */
 export async function knownPlace(actor: Actor, placeId: string) {
   const [found] = await db()
     .select({
+      id: place.id,
       kind: place.kind,
+      plannedKey: place.plannedKey,
       lineage: place.lineage,
       scopeId: place.scopeId,
       referencePattern: place.referencePattern,
@@ -41,14 +44,18 @@ export async function knownPlace(actor: Actor, placeId: string) {
 }
 
 /** All that a place's page needs besides the papers. */
-export async function openPlace(actor: Actor, { placeId }: { placeId: string }): Promise<PlacePage> {
+export async function openPlace(
+  actor: Actor,
+  { placeId, withinId = null }: ReadInputOf<'place.open'>,
+): Promise<PlacePage> {
   const found = await knownPlace(actor, placeId);
+  const within = withinId === null ? null : await wayWithin(actor, found.lineage, withinId);
   const held = await capabilitiesIn(db(), actor, found.scopeId);
   const [still, row, path, children, names, follows] = await Promise.all([
     standstillOf(db(), found.lineage),
     placeRow(db(), actor, placeId),
-    namedPath(db(), actor, found.lineage.slice(0, -1)),
-    placeRows(db(), actor, eq(place.parentId, placeId)),
+    namedPath(db(), actor, within ?? found.lineage.slice(0, -1)),
+    shownIn(db(), actor, found),
     namesIn(db(), [found.scopeId]),
     followedName(actor, found.scopeId, placeId),
   ]);
@@ -60,6 +67,7 @@ export async function openPlace(actor: Actor, { placeId }: { placeId: string }):
       createdAt: found.createdAt.toISOString(),
       createdBy: found.createdBy ?? 'The library itself',
     },
+    withinId: within === null ? null : withinId,
     path,
     children,
     capabilities: listOf(held & ~stoppedBy(still)),

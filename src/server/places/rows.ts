@@ -19,6 +19,7 @@ export async function placeRows(reader: Reader, actor: Actor, which: SQL): Promi
       closed: place.closed,
       locked: place.locked,
       revision: place.revision,
+      commonTo: sql<number | null>`(select ${dossiersSeeing(actor)})`,
       depth: sql<number>`array_length(${place.lineage}, 1)`,
       // A bare expression here would lose its table name: drizzle drops it in the fields of a one-table select.
       seen: sql<boolean>`(select ${placeAllows(actor, 'see')})`,
@@ -33,6 +34,12 @@ export async function placeRows(reader: Reader, actor: Actor, which: SQL): Promi
     bareStep: !seen,
   }));
 }
+
+/** How many dossiers of its series see a common folder, of those that the actor may see; null for other places. */
+const dossiersSeeing = (actor: Actor): SQL => sql`case when ${place.seenIn} is not null then (
+  select count(*)::int from ${place} as dossier
+  where dossier.parent_id = ${place.parentId} and dossier.kind = 'dossier'
+    and ${scopeAllows(actor, 'see', sql`dossier.scope_id`)}) end`;
 
 /** Counts for places of one depth, in one pass: each paper's home names its ancestor at that depth. */
 async function papersBelow(

@@ -16,7 +16,7 @@ import { labelIsKnown, paperAllows, placeIsKnown } from '../access/visible';
 import { allLists, asNames, lexiconsOf, namesFor } from '../columns/read';
 import { db } from '../db/client';
 import { document, label, person, place } from '../db/schema';
-import { calendarOf } from '../library/calendar';
+import { libraryCalendar } from '../library/calendar';
 import { columnsIn, ledgerPage, papersInOrder } from '../documents/ledger';
 import { fullName } from '../places/rows';
 import { questioner } from './questioner';
@@ -218,7 +218,7 @@ async function namerFor(
   const nobody: { id: string; name: string }[] = [];
   const [lists, calendar, ...named] = await Promise.all([
     listed ? allLists(db()) : [],
-    calendarOf(db()),
+    libraryCalendar(db()),
     people.size === 0
       ? nobody
       : db()

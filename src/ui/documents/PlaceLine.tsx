@@ -1,5 +1,6 @@
 'use client';
 
+import { commonInWords } from '@/core/places/common';
 import type { PlaceRow } from '@/core/places/model';
 import { counted } from '@/core/text/measure';
 import { useAct } from '../server/useCall';
@@ -71,6 +72,7 @@ export function PlaceLine({
       </button>
       <span className="text-sm text-soft">{kindWords[place.kind]}</span>
       <span className="figures ml-auto text-sm text-soft">
+        {place.commonTo !== null && `${commonInWords(place.commonTo)} · `}
         {place.bareStep ? '' : counted(place.paperCount, 'paper')}
       </span>
     </span>

@@ -3,7 +3,9 @@
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { isColleague, isDay, type DetailField } from '@/core/filing/details';
+import { commonInWords } from '@/core/places/common';
 import type { PlacePage } from '@/core/places/model';
+import { childAddress } from '../places/addresses';
 import { counted } from '@/core/text/measure';
 import { dayInWords, momentInWords, whenInWords } from '@/core/text/moment';
 import { Button } from '../kit/button';
@@ -138,18 +140,20 @@ function MeetingsSection({ page: { place, capabilities } }: { readonly page: Pla
   );
 }
 
-function Folders({ page: { children } }: { readonly page: PlacePage }) {
+function Folders({ page }: { readonly page: PlacePage }) {
+  const { children } = page;
   return (
     <Section title="Years and folders">
       {children.length === 0 && <p className="text-soft">None yet.</p>}
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(190px,1fr))] gap-x-4">
         {children.map((child) => (
           <li key={child.id} className="flex items-baseline gap-2 border-b border-line py-1">
-            <Link href={`/place/${child.id}`} className="min-w-0 flex-1 truncate text-brine-ink hover:underline">
+            <Link href={childAddress(page, child)} className="min-w-0 flex-1 truncate text-brine-ink hover:underline">
               {child.name}
             </Link>
             <span className="figures text-sm text-soft">
               {child.closed && 'closed · '}
+              {child.commonTo !== null && `${commonInWords(child.commonTo)} · `}
               {child.paperCount.toLocaleString('en-GB')}
             </span>
           </li>

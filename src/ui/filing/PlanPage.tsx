@@ -17,6 +17,7 @@ import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 import { PlanChanges } from './PlanChanges';
 import { PlanExample } from './PlanExample';
+import { PlanCommon } from './PlanCommon';
 import { PlanExpected } from './PlanExpected';
 import { PlanTree } from './PlanTree';
 
@@ -122,6 +123,7 @@ function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: 
             />
           </section>
         ))}
+        <PlanCommon seriesId={seriesId} folders={plan.folders} dossiers={plan.dossiers} mayChange={plan.mayChange} />
         <PlanExpected
           seriesId={seriesId}
           folders={folders}

@@ -10,12 +10,14 @@ import { TextField } from '../kit/field';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
+import { childAddress } from './addresses';
+import { CommonDialog } from './CommonDialog';
 import { Consequences } from './Consequences';
 import { NameDialog } from './NameDialog';
 import { PlaceChooser } from './PlaceChooser';
 
 export type PlaceDialogKind =
-  'dossier' | 'folder' | 'rename' | 'reference' | 'pattern' | 'move' | 'colour' | 'meeting' | 'remove';
+  'dossier' | 'folder' | 'common' | 'rename' | 'reference' | 'pattern' | 'move' | 'colour' | 'meeting' | 'remove';
 
 interface Props {
   readonly page: PlacePage;
@@ -29,6 +31,8 @@ export function PlaceDialogs({ kind, ...props }: Props & { readonly kind: PlaceD
       return <NewDossier {...props} />;
     case 'folder':
       return <NewFolder {...props} />;
+    case 'common':
+      return <CommonDialog {...props} />;
     case 'rename':
       return <Rename {...props} />;
     case 'reference':
@@ -82,25 +86,58 @@ function NewDossier({ page, onClose }: Props) {
 }
 
 function NewFolder({ page, onClose }: Props) {
+  const router = useRouter();
   const create = useAct('folder.create', { quiet: true });
   const [meetingDay, setMeetingDay] = useState('');
+  const [common, setCommon] = useState(false);
+  const series = page.path[0] ?? page.place;
+  const mayBe = page.place.kind === 'series' || (page.place.filingYear === null && page.withinId === null);
+  const choices = [
+    { is: false, label: `Only in ${page.place.name}` },
+    { is: true, label: `Common: kept once, and seen in every dossier of ${series.name}` },
+  ];
   return (
     <NameDialog
       title={`New folder in ${page.place.name}`}
       label="Name"
-      act={`Make the folder in ${page.place.name}`}
+      act={common ? `Make the common folder` : `Make the folder in ${page.place.name}`}
       onClose={onClose}
-      onSave={(name) =>
-        create.mutateAsync({ parentId: page.place.id, name, meetingDay: meetingDay === '' ? null : meetingDay })
-      }
+      onSave={async (name) => {
+        const made = await create.mutateAsync({
+          parentId: page.place.id,
+          name,
+          meetingDay: meetingDay === '' ? null : meetingDay,
+          common,
+        });
+        if (common) router.push(childAddress(page, made));
+      }}
     >
-      <TextField
-        label="Day of the meeting"
-        type="date"
-        value={meetingDay}
-        onChange={(event) => setMeetingDay(event.target.value)}
-        help="Only for the folder of a meeting: columns can be bound to its day."
-      />
+      {mayBe && (
+        <fieldset className="mb-3">
+          <legend className="mb-1 text-sm font-semibold">Whose it is</legend>
+          {choices.map((choice) => (
+            <label key={choice.label} className="flex items-center gap-2.5 py-1">
+              <input
+                type="radio"
+                name="whose"
+                checked={common === choice.is}
+                onChange={() => setCommon(choice.is)}
+                className="size-4 accent-brine"
+              />
+              {choice.label}
+            </label>
+          ))}
+        </fieldset>
+      )}
+      {!common && (
+        <TextField
+          label="Day of the meeting"
+          type="date"
+          value={meetingDay}
+          onChange={(event) => setMeetingDay(event.target.value)}
+          help="Only for the folder of a meeting: columns can be bound to its day."
+        />
+      )}
     </NameDialog>
   );
 }

@@ -16,13 +16,14 @@ import { GlanceRoom } from '../filing/GlanceRoom';
 import { RackRoom } from '../filing/RackRoom';
 import { ViewTabs } from '../views/ViewTabs';
 import { PlaceStrip } from './PlaceStrip';
+import { childAddress } from './addresses';
 import { useFront } from './useFront';
 import { Where } from './Where';
 
 /** The page of a place: where, strip, its views and the docket. */
 export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
   const placeId = initial.place.id;
-  const { data, error } = useAsk('place.open', { placeId }, { initialData: initial });
+  const { data, error } = useAsk('place.open', { placeId, withinId: initial.withinId }, { initialData: initial });
   const page = data ?? initial;
   const { columns, lexicons } = useColumns(placeId);
   const given = useAsk('given.of', { placeId });
@@ -94,6 +95,7 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
           plainWords={plainWords}
           plainView={plainView}
           places={page.children}
+          addressOf={(child) => childAddress(page, child)}
           mayAmend={may.has('amend')}
           fixedHere={fixedHere}
           where={where}

@@ -7,6 +7,7 @@ import { openToWords } from '@/core/access/words';
 import { inWords, type Names } from '@/core/columns/format';
 import type { Resolved } from '@/core/columns/given';
 import type { Column } from '@/core/columns/model';
+import { commonInWords } from '@/core/places/common';
 import { mayHold, type PlacePage } from '@/core/places/model';
 import { AccessSheetDialog } from '../access/AccessSheetDialog';
 import { GivenDialog } from '../columns/GivenDialog';
@@ -18,6 +19,7 @@ import { Button } from '../kit/button';
 import { Menu, type MenuAct } from '../kit/menu';
 import { useSurroundings } from '../shell/Surroundings';
 import { useUploads } from '../uploads/uploadsContext';
+import { stepAddress } from './addresses';
 import { PlaceDialogs, type PlaceDialogKind } from './PlaceDialogs';
 import { StandstillDialog } from './StandstillDialog';
 
@@ -28,6 +30,14 @@ function stillInWords({ place, stillAbove }: PlacePage): string {
   if (place.locked || stillAbove.locked) return ` · locked${place.locked ? '' : ' above'}: what is here is not changed`;
   return '';
 }
+
+/** A folder of a dossier, outside its years, can be common to all; and one that is can be one dossier's only. */
+const mayBeCommon = ({ place, path, withinId }: PlacePage): boolean =>
+  place.commonTo !== null ||
+  (place.kind === 'folder' &&
+    place.filingYear === null &&
+    withinId === null &&
+    path.some((step) => step.kind === 'dossier'));
 
 /** The strip over the papers: the way here, the name, who it is open to, and what can be done with the place. */
 export function PlaceStrip({
@@ -76,7 +86,15 @@ export function PlaceStrip({
     ...(may.has('manage') && place.kind === 'series'
       ? [{ label: 'Reference pattern…', act: () => setDialog('pattern') }]
       : []),
-    ...(may.has('manage') && (place.kind === 'folder' || place.kind === 'dossier')
+    ...(may.has('manage') && mayBeCommon(page)
+      ? [
+          {
+            label: place.commonTo === null ? 'Make it common to all dossiers…' : 'Make it one dossier’s only…',
+            act: () => setDialog('common'),
+          },
+        ]
+      : []),
+    ...(may.has('manage') && (place.kind === 'folder' || place.kind === 'dossier') && place.commonTo === null
       ? [{ label: 'Move…', act: () => setDialog('move') }]
       : []),
     ...(may.has('amend') ? [{ label: 'Colour mark…', act: () => setDialog('colour') }] : []),
@@ -104,7 +122,7 @@ export function PlaceStrip({
         <div className="flex flex-wrap items-baseline gap-x-1.5">
           {page.path.map((step) => (
             <span key={step.id} className="text-sm text-soft">
-              <Link href={`/place/${step.id}`} className="hover:text-ink hover:underline">
+              <Link href={stepAddress(page, step)} className="hover:text-ink hover:underline">
                 {step.name}
               </Link>{' '}
               /
@@ -129,6 +147,7 @@ export function PlaceStrip({
               ) : (
                 openToWords(page.openTo)
               )}
+              {place.commonTo !== null && ` · ${commonInWords(place.commonTo)}`}
               {page.followsName !== null && ` · follows ${page.followsName}`}
               {stillInWords(page)}
             </>

@@ -4,9 +4,18 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { useRouter } from 'next/navigation';
 import { filingYearLabel, filingYearShort } from '@/core/filing/filingYear';
 import type { PlacePage, PlaceRow } from '@/core/places/model';
+import { inOwnOrder, ownOrders, type OwnOrder } from '@/core/places/order';
+import { Menu } from '../kit/menu';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
+import { useOwnOrder } from './useOwnOrder';
 import { WhereRow } from './WhereRow';
+
+const orderWords: Readonly<Record<OwnOrder, string>> = {
+  kept: 'As kept for all',
+  name: 'By name',
+  reference: 'By reference',
+};
 
 interface Props {
   readonly page: PlacePage;
@@ -19,13 +28,18 @@ export function Where({ page, seriesId }: Props) {
   const router = useRouter();
   const { data: dossiers } = useAsk('place.children', { placeId: seriesId });
   const way = [...page.path.map((step) => step.id), page.place.id];
-  const dossier = dossiers?.find((each) => way.includes(each.id));
+  const dossier = dossiers?.find((each) => each.commonTo === null && way.includes(each.id));
+  const [own, common] = [
+    dossiers?.filter((each) => each.commonTo === null),
+    dossiers?.filter((each) => each.commonTo !== null),
+  ];
   const { data: inDossier } = useAsk(
     'place.children',
     { placeId: dossier?.id ?? '' },
     { enabled: dossier?.kind === 'dossier' },
   );
   const year = page.place.filingYear;
+  const [order, setOrder] = useOwnOrder();
 
   function toYear(startYear: number | null) {
     if (!dossier) return;
@@ -57,10 +71,37 @@ export function Where({ page, seriesId }: Props) {
       )}
       <div className="flex items-baseline px-4 pt-3 pb-1 font-condensed text-[11.5px] tracking-wide text-soft uppercase">
         <span className="flex-1">Dossiers</span>
-        <span className="figures">{dossiers?.length ?? ''}</span>
+        <Menu
+          label="Order"
+          look="quiet"
+          name={`Order of the dossiers, for you: ${orderWords[order].toLowerCase()}`}
+          className="!h-auto !px-2 !py-0 !text-[13px] !font-normal normal-case"
+          acts={ownOrders.map((each) => ({
+            label: orderWords[each],
+            checked: each === order,
+            act: () => setOrder(each),
+          }))}
+        />
+        <span className="figures">{own?.length ?? ''}</span>
       </div>
-      {dossiers?.length === 0 && <p className="px-4 text-sm text-soft">None yet.</p>}
-      <Siblings places={dossiers ?? []} parentId={seriesId} way={way} year={year} depth={0} />
+      {own?.length === 0 && <p className="px-4 text-sm text-soft">None yet.</p>}
+      <Siblings
+        places={inOwnOrder(own ?? [], order)}
+        fixed={order !== 'kept'}
+        parentId={seriesId}
+        way={way}
+        year={year}
+        depth={0}
+      />
+      {/* With a dossier open, they are seen in it. */}
+      {dossier?.kind !== 'dossier' && common !== undefined && common.length > 0 && (
+        <>
+          <p className="px-4 pt-3 pb-1 font-condensed text-[11.5px] tracking-wide text-soft uppercase">
+            Common to all dossiers
+          </p>
+          <Siblings places={common} parentId={seriesId} way={way} year={year} depth={0} />
+        </>
+      )}
     </nav>
   );
 }
@@ -96,26 +137,38 @@ export function Siblings({
   way,
   year,
   depth,
+  withinId = null,
+  fixed = false,
 }: {
   readonly places: readonly PlaceRow[];
   readonly parentId: string;
   readonly way: readonly string[];
   readonly year: number | null;
   readonly depth: number;
+  /** The dossier through which they are looked at, in a common folder. */
+  readonly withinId?: string | null;
+  /** In an order of one's own: dragging would say nothing of the one that holds for everyone. */
+  readonly fixed?: boolean;
 }) {
+  // What is common has its order at the series.
+  const inOrder = fixed ? [] : places.filter((each) => each.parentId === parentId);
+  const inDossier = (place: PlaceRow) => (place.parentId === parentId ? withinId : (way[1] ?? null));
   return (
-    <SortableContext items={places.map((each) => `where-${each.id}`)} strategy={verticalListSortingStrategy}>
+    <SortableContext items={inOrder.map((each) => `where-${each.id}`)} strategy={verticalListSortingStrategy}>
       <ul>
         {places.map((place) => (
           <li key={place.id}>
             <WhereRow
               place={place}
-              siblings={places}
+              siblings={inOrder}
               parentId={parentId}
+              withinId={inDossier(place)}
               current={way.at(-1) === place.id}
               depth={depth}
             />
-            {way.includes(place.id) && <Unfolded place={place} way={way} year={year} depth={depth + 1} />}
+            {way.includes(place.id) && (
+              <Unfolded place={place} way={way} year={year} depth={depth + 1} withinId={inDossier(place)} />
+            )}
           </li>
         ))}
       </ul>
@@ -132,11 +185,13 @@ function Unfolded({
   way,
   year,
   depth,
+  withinId,
 }: {
   readonly place: PlaceRow;
   readonly way: readonly string[];
   readonly year: number | null;
   readonly depth: number;
+  readonly withinId: string | null;
 }) {
   const { data } = useAsk('place.children', { placeId: place.id });
   const yearPlace = year === null ? undefined : data?.find((each) => each.kind === 'year' && each.filingYear === year);
@@ -149,7 +204,7 @@ function Unfolded({
   return (
     <>
       {yearPlace && <Siblings places={inYear ?? []} parentId={yearPlace.id} way={way} year={year} depth={depth} />}
-      <Siblings places={rest} parentId={place.id} way={way} year={year} depth={depth} />
+      <Siblings places={rest} parentId={place.id} way={way} year={year} depth={depth} withinId={withinId} />
     </>
   );
 }

@@ -1,9 +1,12 @@
 'use client';
 
+import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
 import clsx from 'clsx';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useState, type KeyboardEvent } from 'react';
+import type { PlaceRow } from '@/core/places/model';
 import { NameDialog } from '../places/NameDialog';
 import { TextField } from '../kit/field';
 import { useAct, useAsk } from '../server/useCall';
@@ -24,14 +27,21 @@ export function SeriesTabs() {
       className="no-print flex h-[38px] shrink-0 items-end gap-1 overflow-x-auto bg-brine-deep px-4"
     >
       <Tab href="/desk" label="My desk" open={path === '/desk'} />
-      {series?.map((each) => (
-        <Tab
-          key={each.id}
-          href={`/place/${each.id}`}
-          label={each.name}
-          open={placeId !== undefined && open === each.id}
-        />
-      ))}
+      <SortableContext
+        items={(series ?? []).map((each) => `where-${each.id}`)}
+        strategy={horizontalListSortingStrategy}
+        disabled={!me.keeper}
+      >
+        {series?.map((each) => (
+          <SeriesTab
+            key={each.id}
+            series={each}
+            beside={series}
+            mayOrder={me.keeper}
+            open={placeId !== undefined && open === each.id}
+          />
+        ))}
+      </SortableContext>
       <Tab href="/all" label="All papers" open={path === '/all'} />
       {me.keeper && (
         <button
@@ -47,17 +57,61 @@ export function SeriesTabs() {
   );
 }
 
+const tabLook = (open: boolean): string =>
+  clsx(
+    'flex shrink-0 items-center rounded-t-[6px] px-4 font-condensed whitespace-nowrap focus-visible:-outline-offset-2',
+    open ? 'h-[35px] bg-fog text-ink' : 'h-[32px] bg-brine text-on-brine hover:brightness-115',
+  );
+
 function Tab({ href, label, open }: { readonly href: string; readonly label: string; readonly open: boolean }) {
   return (
-    <Link
-      href={href}
-      aria-current={open ? 'page' : undefined}
-      className={clsx(
-        'flex shrink-0 items-center rounded-t-[6px] px-4 font-condensed whitespace-nowrap focus-visible:-outline-offset-2',
-        open ? 'h-[35px] bg-fog text-ink' : 'h-[32px] bg-brine text-on-brine hover:brightness-115',
-      )}
-    >
+    <Link href={href} aria-current={open ? 'page' : undefined} className={tabLook(open)}>
       {label}
+    </Link>
+  );
+}
+
+/** The tab of a series; a keeper puts it elsewhere by dragging, or by Alt with the arrows, and all see it there. */
+function SeriesTab({
+  series,
+  beside,
+  mayOrder,
+  open,
+}: {
+  readonly series: PlaceRow;
+  readonly beside: readonly PlaceRow[];
+  readonly mayOrder: boolean;
+  readonly open: boolean;
+}) {
+  const reorder = useAct('place.reorder');
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({
+    id: `where-${series.id}`,
+    data: { kind: 'where', place: series, parentId: series.parentId },
+    disabled: !mayOrder,
+  });
+
+  function onKeyDown(event: KeyboardEvent) {
+    if (!mayOrder || !event.altKey || (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight')) return;
+    event.preventDefault();
+    const at = beside.findIndex((each) => each.id === series.id);
+    const isBack = event.key === 'ArrowLeft';
+    if (isBack ? at === 0 : at === beside.length - 1) return;
+    reorder.mutate({ placeId: series.id, beforeId: beside[isBack ? at - 1 : at + 2]?.id ?? null });
+  }
+
+  return (
+    <Link
+      ref={setNodeRef}
+      {...listeners}
+      href={`/place/${series.id}`}
+      draggable={false}
+      aria-current={open ? 'page' : undefined}
+      aria-keyshortcuts={mayOrder ? 'Alt+ArrowLeft Alt+ArrowRight' : undefined}
+      onKeyDown={onKeyDown}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={clsx(tabLook(open), isDragging && 'relative z-10 opacity-70')}
+    >
+      {series.name}
     </Link>
   );
 }

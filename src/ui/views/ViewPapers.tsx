@@ -6,6 +6,7 @@ import type { Names } from '@/core/columns/format';
 import type { Column } from '@/core/columns/model';
 import type { PlacedPaper } from '@/core/documents/contract';
 import type { Label } from '@/core/labels/model';
+import { placeAddress } from '@/core/places/common';
 import type { PlaceRow } from '@/core/places/model';
 import type { Display, HeadingLine } from '@/core/views/display';
 import type { Sort } from '@/core/views/spec';
@@ -32,6 +33,7 @@ interface Props {
   readonly display: Display;
   readonly onFold: (path: string) => void;
   readonly places: readonly PlaceRow[];
+  readonly addressOf: ((place: PlaceRow) => string) | undefined;
   readonly columns: readonly Column[];
   readonly shown: ReturnType<typeof useLedgerColumns>;
   readonly names: Names;
@@ -100,7 +102,9 @@ export function ViewPapers(props: Props) {
     );
   });
   const onOpenPlace = useStable((id: string) => {
-    void setState({ paper: id }).then(() => router.push(`/place/${id}`));
+    const opened = places.find((each) => each.id === id);
+    const address = opened && props.addressOf ? props.addressOf(opened) : placeAddress(id);
+    void setState({ paper: id }).then(() => router.push(address));
   });
   const onDispose = useStable((ids: readonly string[]) => {
     const wanted = new Set(ids);

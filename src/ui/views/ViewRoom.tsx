@@ -49,6 +49,8 @@ interface Props {
   /** A page of the place's own that stands before its views. */
   readonly front?: FrontTab | undefined;
   readonly places: readonly PlaceRow[];
+  /** Where each of them is opened. */
+  readonly addressOf?: (place: PlaceRow) => string;
   readonly mayAmend: boolean;
   /** Columns that the place fixes, whose values are the same in every row. */
   readonly fixedHere: ReadonlySet<string>;
@@ -173,6 +175,7 @@ export function ViewRoom(props: Props) {
     return (
       <div className="flex min-h-0 flex-1">
         <ViewPapers
+          addressOf={props.addressOf}
           {...{ placeId, placeName, view, viewState, display, places, columns, shown, names, labels, mayAmend }}
           onFold={(path) =>
             setFolded((before) =>

@@ -69,6 +69,8 @@ export const place = pgTable(
     plannedKey: text(),
     /** The name that the plan last gave it. */
     plannedName: text(),
+    /** Of a common folder: where in each dossier of its series it is seen, `core/places/common`; null for every other place. */
+    seenIn: text(),
     /** Of a dossier: what is known of it, by the fields of its series. */
     details: jsonb().$type<Details>().notNull().default({}),
     /** What it gives to papers in the end, from its own sheet and those above: kept in step by `recomputeGiven`. */
@@ -91,6 +93,9 @@ export const place = pgTable(
     uniqueIndex('place_one_library')
       .on(table.kind)
       .where(sql`${table.kind} = 'library'`),
+    index('place_common')
+      .on(table.parentId)
+      .where(sql`${table.seenIn} is not null`),
     index('place_planned').on(table.plannedKey),
     index('place_lineage').using('gin', table.lineage),
     // The dossier that a place lies in, with what the planner knows of how many there are.

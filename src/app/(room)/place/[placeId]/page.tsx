@@ -1,16 +1,19 @@
 import type { Metadata } from 'next';
 import { orNotFound, pageActor, pageId } from '@/app/pageActor';
+import { z } from 'zod';
 import { openPlace } from '@/server/places/open';
 import { PlaceRoom } from '@/ui/places/PlaceRoom';
 
 interface Props {
   readonly params: Promise<{ placeId: string }>;
+  readonly searchParams: Promise<{ readonly in?: string | string[] }>;
 }
 
-async function asked({ params }: Props) {
+async function asked({ params, searchParams }: Props) {
   const { placeId: raw } = await params;
+  const { in: within } = await searchParams;
   const actor = await pageActor(`/place/${raw}`);
-  return orNotFound(openPlace(actor, { placeId: pageId(raw) }));
+  return orNotFound(openPlace(actor, { placeId: pageId(raw), withinId: z.uuid().safeParse(within).data ?? null }));
 }
 
 export async function generateMetadata(props: Props): Promise<Metadata> {
@@ -19,5 +22,5 @@ export async function generateMetadata(props: Props): Promise<Metadata> {
 
 export default async function PlacePage(props: Props) {
   const page = await asked(props);
-  return <PlaceRoom key={page.place.id} initial={page} />;
+  return <PlaceRoom key={`${page.place.id} ${page.withinId}`} initial={page} />;
 }

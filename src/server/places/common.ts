@@ -1,0 +1,213 @@
+import { and, eq, isNotNull, sql, type SQL } from 'drizzle-orm';
+import type { ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import { inDossier } from '@/core/places/common';
+import type { CommonFolder, CommonForecast } from '@/core/places/contract';
+import type { PlaceRow } from '@/core/places/model';
+import { nameKey } from '@/core/text/fold';
+import { perform } from '../act';
+import type { Actor } from '../access/actor';
+import { placeFor } from '../access/held';
+import { placeAllows, scopeAllows } from '../access/visible';
+import { db, type Reader, type Tx } from '../db/client';
+import { place } from '../db/schema';
+import { planOfSeries } from '../filing/read';
+import { insertPlace } from './create';
+import { forecastInto, oneMoveAtATime, putInto } from './move';
+import { placeRow, placeRows } from './rows';
+
+type Place = Awaited<ReturnType<typeof placeFor>>;
+
+/** A planned folder of which each dossier has one: its key says no year and no meeting. */
+const isOnce = (key: string | null): key is string => key !== null && !key.includes(' ');
+
+/**
+ * The common folders that are seen directly in a place: in the folder that the plan says where the dossier has that, and it is
+ * open to the actor; else in the dossier itself. Null for places in which none are ever seen.
+ */
+export function commonSeenIn(
+  actor: Actor,
+  { id, kind, lineage, plannedKey }: Pick<Place, 'id' | 'kind' | 'lineage' | 'plannedKey'>,
+): SQL | null {
+  const [, seriesId, dossierId] = lineage;
+  if (seriesId === undefined || dossierId === undefined) return null;
+  const kept = sql`${place.parentId} = ${seriesId}::uuid and ${place.seenIn} is not null`;
+  if (kind === 'folder') return isOnce(plannedKey) ? sql`${kept} and ${place.seenIn} = ${plannedKey}` : null;
+  if (kind !== 'dossier') return null;
+  return sql`${kept} and not exists (
+    select from ${place} as holder
+    where holder.lineage[3] = ${id}::uuid and holder.planned_key = ${place.seenIn}
+      and ${scopeAllows(actor, 'see', sql`holder.scope_id`)})`;
+}
+
+/** Places that stand in a place, and after them the common folders that are seen there. */
+export async function shownIn(
+  reader: Reader,
+  actor: Actor,
+  found: Pick<Place, 'id' | 'kind' | 'lineage' | 'plannedKey'>,
+): Promise<PlaceRow[]> {
+  const common = commonSeenIn(actor, found);
+  const [own, seen] = await Promise.all([
+    placeRows(reader, actor, eq(place.parentId, found.id)),
+    common ? placeRows(reader, actor, common) : [],
+  ]);
+  return [...own, ...seen];
+}
+
+/**
+ * The way to a place in a common folder by way of a dossier: ids from the series down, the place itself left out. Null where
+ * the place does not lie in a folder that this dossier sees, or the actor may not see the dossier.
+ */
+export async function wayWithin(actor: Actor, lineage: readonly string[], dossierId: string): Promise<string[] | null> {
+  const [, seriesId, commonId] = lineage;
+  if (seriesId === undefined || commonId === undefined) return null;
+  const [common] = await db()
+    .select({ seenIn: place.seenIn })
+    .from(place)
+    .where(and(eq(place.id, commonId), isNotNull(place.seenIn)));
+  const [dossier] = await db()
+    .select({ id: place.id })
+    .from(place)
+    .where(
+      and(eq(place.id, dossierId), eq(place.kind, 'dossier'), eq(place.parentId, seriesId), placeAllows(actor, 'see')),
+    );
+  if (!common || !dossier) return null;
+  const [holder] = await db()
+    .select({ lineage: place.lineage })
+    .from(place)
+    .where(
+      and(
+        sql`${place.lineage}[3] = ${dossierId}::uuid`,
+        eq(place.plannedKey, common.seenIn ?? ''),
+        placeAllows(actor, 'see'),
+      ),
+    );
+  return [seriesId, ...(holder?.lineage.slice(2) ?? [dossierId]), ...lineage.slice(2, -1)];
+}
+
+/** Where a folder that stands in a place of a dossier is seen once it is common. */
+const seenInFrom = (parent: Pick<Place, 'kind' | 'plannedKey'>): string =>
+  parent.kind === 'folder' && isOnce(parent.plannedKey) ? parent.plannedKey : inDossier;
+
+/** Makes a folder that is kept once at the series, and seen in every dossier where `parentId` stands in its own. */
+export async function createCommon(actor: Actor, input: ReadInputOf<'folder.create'>): Promise<PlaceRow> {
+  return perform(actor, async (tx) => {
+    const parent = await placeFor(tx, actor, input.parentId, 'see');
+    const series = await seriesOf(tx, actor, parent);
+    const id = await insertPlace(tx, actor, series, { kind: 'folder', name: input.name });
+    await tx
+      .update(place)
+      .set({ seenIn: seenInFrom(parent) })
+      .where(eq(place.id, id));
+    return {
+      entry: { act: 'folder.created', subjects: [id, series.id], detail: { name: input.name } },
+      result: await placeRow(tx, actor, id),
+    };
+  });
+}
+
+async function seriesOf(
+  tx: Tx,
+  actor: Actor,
+  { lineage, filingYear }: Pick<Place, 'lineage' | 'filingYear'>,
+): Promise<Place> {
+  if (filingYear !== null) refuse('invalid', 'What belongs to a filing year is its dossier’s only. Nothing was made.');
+  return placeFor(tx, actor, lineage[1] ?? '', 'manage');
+}
+
+/** A folder, where it would go, and where it would be seen in every dossier (null: nowhere), if it became common or one dossier's. */
+async function changing(tx: Tx, actor: Actor, { placeId, onlyId }: ReadInputOf<'common.set'>) {
+  const folder = await placeFor(tx, actor, placeId, 'manage');
+  if (folder.kind !== 'folder' || folder.parentId === null) refuse('invalid', 'Only a folder is common to dossiers.');
+  const parentId = folder.parentId;
+  const base = { folder, parentId, seriesId: folder.lineage[1] ?? '' };
+  if (onlyId !== null) {
+    if (folder.seenIn === null) refuse('conflict', `“${folder.name}” is common no more.`);
+    const dossier = await placeFor(tx, actor, onlyId, 'manage');
+    if (dossier.kind !== 'dossier' || dossier.parentId !== parentId) refuse('not-found');
+    const [holder] = await tx
+      .select({ id: place.id })
+      .from(place)
+      .where(and(sql`${place.lineage}[3] = ${dossier.id}::uuid`, eq(place.plannedKey, folder.seenIn)));
+    return {
+      ...base,
+      dossier,
+      target: holder ? await placeFor(tx, actor, holder.id, 'manage') : dossier,
+      seenIn: null,
+    };
+  }
+  if (folder.seenIn !== null) refuse('conflict', `“${folder.name}” is common already.`);
+  if (folder.plannedKey !== null)
+    refuse('invalid', 'The filing plan makes this folder in every dossier. Take it out of the plan first.');
+  const target = await seriesOf(tx, actor, folder);
+  const parent = await placeFor(tx, actor, parentId, 'see');
+  return { ...base, dossier: null, target, seenIn: seenInFrom(parent) };
+}
+
+export async function setCommon(actor: Actor, input: ReadInputOf<'common.set'>): Promise<{ fromId: string }> {
+  return perform(actor, async (tx) => {
+    await oneMoveAtATime(tx);
+    const { folder, parentId, target, seenIn, dossier } = await changing(tx, actor, input);
+    if (target.id !== parentId) await putInto(tx, folder, target);
+    await tx.update(place).set({ seenIn }).where(eq(place.id, folder.id));
+    const subjects = [folder.id, parentId, target.id];
+    return {
+      entry: dossier
+        ? { act: 'folder.madeOwn', subjects, detail: { name: folder.name, dossier: dossier.name } }
+        : { act: 'folder.madeCommon', subjects, detail: { name: folder.name, series: target.name } },
+      result: { fromId: parentId },
+    };
+  });
+}
+
+/** What it would come to, said before it is done. */
+export async function forecastCommon(actor: Actor, input: ReadInputOf<'common.forecast'>): Promise<CommonForecast> {
+  return db().transaction(async (tx) => {
+    const { folder, target, seriesId, seenIn } = await changing(tx, actor, input);
+    const own = input.onlyId ?? folder.lineage[2] ?? '';
+    const others = sql`dossier.parent_id = ${seriesId}::uuid and dossier.kind = 'dossier' and dossier.id <> ${own}::uuid
+      and ${scopeAllows(actor, 'see', sql`dossier.scope_id`)}`;
+    const { rows } = await tx.execute<{ dossiers: number; same: number }>(sql`
+      select count(*)::int as dossiers, (count(*) filter (where exists (
+        select from ${place} as beside
+        where beside.parent_id = coalesce((select holder.id from ${place} as holder
+            where holder.lineage[3] = dossier.id and holder.planned_key = ${seenIn}), dossier.id)
+          and beside.name_key = ${nameKey(folder.name)} and beside.kind = 'folder'
+          and ${scopeAllows(actor, 'see', sql`beside.scope_id`)})))::int as same
+      from ${place} as dossier where ${others}`);
+    const forecast = await forecastInto(tx, actor, folder.id, target.id);
+    return {
+      ...forecast,
+      dossiers: rows[0]?.dossiers ?? 0,
+      sameName: input.onlyId === null ? (rows[0]?.same ?? 0) : 0,
+    };
+  });
+}
+
+/** The common folders of a series, for whoever may see it. */
+export async function commonOf(actor: Actor, { seriesId }: ReadInputOf<'common.of'>): Promise<CommonFolder[]> {
+  await placeFor(db(), actor, seriesId, 'see');
+  const where = sql`${place.parentId} = ${seriesId}::uuid and ${place.seenIn} is not null`;
+  const rows = await placeRows(db(), actor, where);
+  const seen = await db().select({ id: place.id, seenIn: place.seenIn }).from(place).where(where);
+  const seenIn = new Map(seen.map((row) => [row.id, row.seenIn ?? inDossier]));
+  return rows.map(({ id, name, paperCount }) => ({ id, name, paperCount, seenIn: seenIn.get(id) ?? inDossier }));
+}
+
+/** Says in which planned folder of every dossier a common folder is seen, or in the dossiers themselves. */
+export async function setSeenIn(actor: Actor, input: ReadInputOf<'common.seenIn'>): Promise<null> {
+  return perform(actor, async (tx) => {
+    const folder = await placeFor(tx, actor, input.placeId, 'manage');
+    if (folder.seenIn === null || folder.parentId === null) refuse('conflict', `“${folder.name}” is common no more.`);
+    const series = await placeFor(tx, actor, folder.parentId, 'manage');
+    const { folders } = await planOfSeries(tx, series.id);
+    const isThere = folders.some(({ id, timing }) => id === input.seenIn && timing === 'once');
+    if (input.seenIn !== inDossier && !isThere)
+      refuse('conflict', 'The plan has no such folder in each dossier. Load it again.');
+    await tx.update(place).set({ seenIn: input.seenIn }).where(eq(place.id, folder.id));
+    return {
+      entry: { act: 'folder.seenIn', subjects: [folder.id, series.id], detail: { name: folder.name } },
+      result: null,
+    };
+  });
+}

@@ -1,0 +1,84 @@
+'use client';
+
+import Link from 'next/link';
+import { useState } from 'react';
+import { exampleName, type PlannedFolder } from '@/core/filing/plan';
+import { commonInWords, inDossier } from '@/core/places/common';
+import { counted } from '@/core/text/measure';
+import { NameDialog } from '../places/NameDialog';
+import { Button } from '../kit/button';
+import { saysOf } from '../server/call';
+import { useAct, useAsk } from '../server/useCall';
+
+/** The folders that are kept once for all dossiers of a series, and where in each they are seen. */
+export function PlanCommon({
+  seriesId,
+  folders,
+  dossiers,
+  mayChange,
+}: {
+  readonly seriesId: string;
+  /** Those of the plan as it stands. */
+  readonly folders: readonly PlannedFolder[];
+  readonly dossiers: number;
+  readonly mayChange: boolean;
+}) {
+  const { data, error } = useAsk('common.of', { seriesId });
+  const move = useAct('common.seenIn');
+  const create = useAct('folder.create', { quiet: true });
+  const [making, setMaking] = useState(false);
+  const holders = folders.filter((each) => each.timing === 'once');
+  const nameOf = (folder: PlannedFolder): string => {
+    const name = exampleName(folder.pattern, 'once');
+    return name.ok ? name.value : folder.pattern;
+  };
+  return (
+    <section aria-label="Kept once for all dossiers" className="mb-4 rounded-sm border border-line bg-sheet px-4 py-3">
+      <div className="mb-1.5 flex items-baseline gap-3">
+        <h2 className="font-condensed">Kept once for all dossiers</h2>
+        <span className="flex-1 text-sm text-soft">{commonInWords(dossiers)}; their papers count once</span>
+        {mayChange && <Button onClick={() => setMaking(true)}>Add a common folder</Button>}
+      </div>
+      {error && <p role="alert">{saysOf(error)}</p>}
+      {data?.length === 0 && <p className="text-sm text-soft">Nothing so far.</p>}
+      <ul>
+        {data?.map((each) => (
+          <li key={each.id} className="flex flex-wrap items-center gap-3 py-1">
+            <Link href={`/place/${each.id}`} className="min-w-0 flex-1 truncate font-medium hover:underline">
+              {each.name}
+            </Link>
+            <span className="figures text-sm text-soft">{counted(each.paperCount, 'paper')}</span>
+            {mayChange ? (
+              <label className="flex items-center gap-2 text-sm text-soft">
+                seen in
+                <select
+                  aria-label={`Where “${each.name}” is seen`}
+                  value={holders.some((holder) => holder.id === each.seenIn) ? each.seenIn : inDossier}
+                  onChange={(event) => move.mutate({ placeId: each.id, seenIn: event.target.value })}
+                  className="h-[32px] rounded-sm border border-edge bg-sheet px-2 text-ink"
+                >
+                  <option value={inDossier}>the dossier itself</option>
+                  {holders.map((holder) => (
+                    <option key={holder.id} value={holder.id}>
+                      {nameOf(holder)}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            ) : null}
+          </li>
+        ))}
+      </ul>
+      {making && (
+        <NameDialog
+          title="New common folder"
+          label="Name"
+          help="Kept once, at the series, and seen in every dossier of it."
+          act="Make the common folder"
+          onClose={() => setMaking(false)}
+          onSave={(name) => create.mutateAsync({ parentId: seriesId, name, common: true })}
+        />
+      )}
+    </section>
+  );
+}
