@@ -38,7 +38,8 @@ async function slotFor(reader: Reader, actor: Actor, slot: SlotName) {
     meeting: of !== undefined,
   }[expectation.timing];
   if (!fits) refuse('not-found');
-  const madeFor = of?.day ?? (slot.startYear === null ? '' : filingYearLabel(slot.startYear, await libraryCalendar(reader)));
+  const madeFor =
+    of?.day ?? (slot.startYear === null ? '' : filingYearLabel(slot.startYear, await libraryCalendar(reader)));
   return { dossier, expectation, of: madeFor === '' ? dossier.name : `${dossier.name}, ${madeFor}` };
 }
 
