@@ -287,6 +287,18 @@ it('the details of dossiers are read with care, kept under conflict, and decide 
   expect(await ask(reader, keeper.personId)).toBe('not-allowed');
 });
 
+it('a new dossier comes with its details, or not at all', async () => {
+  const seriesId = (await createSeries(keeper, { name: 'Wardens', referencePattern: null })).id;
+  const fields = [{ id: id(41), name: 'E-mail', kind: 'email' as const, choices: [] }];
+  await setFields(keeper, { seriesId, fields, revision: 0 });
+  const make = (email: string) =>
+    createDossier(keeper, { seriesId, name: 'North', reference: null, details: { [id(41)]: email } });
+  expect(await refusedAs(make('nobody at all'))).toBe('invalid');
+  expect(await db().$count(place, eq(place.parentId, seriesId))).toBe(0);
+  const { id: dossierId } = await make('warden@north.example');
+  expect((await detailsOf(keeper, { dossierId })).details).toEqual({ [id(41)]: 'warden@north.example' });
+});
+
 it('an expectation whose column is in use no longer is met by nothing, and takes nothing else along', async () => {
   const column = await defineColumn(keeper, { ...plainFields, placeId: series, name: 'Remark', type: 'text' });
   const { revision } = await planOf(keeper, { seriesId: series });

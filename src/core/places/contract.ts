@@ -62,7 +62,10 @@ export const placesContract = {
   'place.nextReference': ask<{ reference: string | null }>()(z.object({ seriesId: id })),
   'series.create': act<PlaceRow>()(z.object({ name: nameSchema, referencePattern: z.string().max(200).nullable() })),
   'series.setPattern': act()(z.object({ placeId: id, referencePattern: z.string().max(200).nullable(), revision })),
-  'dossier.create': act<PlaceRow>()(z.object({ seriesId: id, name: nameSchema, reference })),
+  /** `details` by the ids of the series' fields. */
+  'dossier.create': act<PlaceRow>()(
+    z.object({ seriesId: id, name: nameSchema, reference, details: z.record(id, z.string().max(1000)).optional() }),
+  ),
   'dossier.setReference': act()(z.object({ placeId: id, reference, revision })),
   'folder.create': act<PlaceRow>()(
     z.object({

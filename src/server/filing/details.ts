@@ -3,12 +3,12 @@ import { has } from '@/core/access/capability';
 import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import type { DetailsOf } from '@/core/filing/contract';
-import { checkFields, readDetails, type DetailField, type Details, type FindPerson } from '@/core/filing/details';
+import { checkFields, readDetails, type DetailField, type Details } from '@/core/filing/details';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
-import { personFinder } from '../columns/read';
 import { db, type Reader } from '../db/client';
 import { filingPlan, place } from '../db/schema';
+import { peopleFinder } from './peopleFinder';
 import { seriesFor } from './plans';
 import { planOfSeries } from './read';
 import { colleagueNames } from './rack';
@@ -84,12 +84,3 @@ export async function setDetails(actor: Actor, input: ReadInputOf<'details.set'>
 /** What was kept under fields that are gone: it comes back with them. */
 const besides = (fields: readonly DetailField[], before: Details): Details =>
   Object.fromEntries(Object.entries(before).filter(([id]) => fields.every((field) => field.id !== id)));
-
-/** Finds active colleagues by id, whole address or whole name; a name that two have finds neither. */
-export async function peopleFinder(reader: Reader): Promise<FindPerson> {
-  const find = await personFinder(reader);
-  return (words) => {
-    const found = find(words);
-    return found === 'several' ? null : found;
-  };
-}

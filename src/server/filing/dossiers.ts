@@ -14,7 +14,7 @@ import { db, type Reader } from '../db/client';
 import { filingYear, place } from '../db/schema';
 import { libraryCalendar } from '../library/calendar';
 import { insertPlaces, type NewPlace } from '../places/insertMany';
-import { peopleFinder } from './details';
+import { peopleFinder } from './peopleFinder';
 import { keepToPlan } from './plans';
 import { planOfSeries } from './read';
 

@@ -1,4 +1,5 @@
 import { eq, inArray, max } from 'drizzle-orm';
+import { readDetails, type Details } from '@/core/filing/details';
 import { nextReference, readPattern, readReference } from '@/core/filing/reference';
 import { filingYearLabel, filingYearOf } from '@/core/filing/filingYear';
 import type { ReadInputOf } from '@/core/contract';
@@ -11,7 +12,9 @@ import { placeFor } from '../access/held';
 import { db, type Tx } from '../db/client';
 import { filingYear, place } from '../db/schema';
 import { libraryCalendar } from '../library/calendar';
+import { peopleFinder } from '../filing/peopleFinder';
 import { keepToPlan } from '../filing/plans';
+import { planOfSeries } from '../filing/read';
 import { recomputeGiven } from '../columns/given';
 import { placeRow } from './rows';
 import { now } from '../clock';
@@ -23,6 +26,7 @@ interface NewPlace {
   readonly referencePattern?: string | null;
   readonly filingYear?: number | null;
   readonly meetingDay?: string | null;
+  readonly details?: Details;
 }
 
 type Parent = Pick<typeof place.$inferSelect, 'id' | 'kind' | 'lineage' | 'filingYear' | 'scopeId'>;
@@ -52,6 +56,7 @@ export async function insertPlace(tx: Tx, actor: Actor, parent: Parent, made: Ne
     lineage: [...parent.lineage, id],
     scopeId: parent.scopeId,
     meetingDay: made.meetingDay ?? null,
+    details: made.details ?? {},
     createdAt: now(),
     createdBy: actor.personId,
   });
@@ -108,7 +113,9 @@ export async function createDossier(actor: Actor, input: ReadInputOf<'dossier.cr
     const typed = input.reference?.trim() ?? '';
     const reference =
       typed === '' ? await nextIn(tx, series.id, series.referencePattern) : orRefuse(readReference(typed));
-    const id = await insertPlace(tx, actor, series, { kind: 'dossier', name: input.name, reference });
+    const { fields } = await planOfSeries(tx, series.id);
+    const details = orRefuse(readDetails(fields, input.details ?? {}, await peopleFinder(tx)));
+    const id = await insertPlace(tx, actor, series, { kind: 'dossier', name: input.name, reference, details });
     await addYears(tx, actor, id);
     await keepToPlan(tx, actor, series.id, [id]);
     return {

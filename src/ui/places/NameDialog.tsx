@@ -18,6 +18,8 @@ interface Props {
   readonly act: string;
   /** A second field, below. */
   readonly children?: ReactNode;
+  /** Whether what is wrong is shown at one of those fields. */
+  readonly isElsewhere?: (path: string) => boolean;
   readonly onSave: (text: string) => Promise<unknown>;
   readonly onClose: () => void;
 }
@@ -31,6 +33,7 @@ export function NameDialog({
   mayBeEmpty = false,
   act,
   children,
+  isElsewhere = () => false,
   onSave,
   onClose,
 }: Props) {
@@ -48,8 +51,8 @@ export function NameDialog({
       await onSave(text);
       onClose();
     } catch (error) {
-      const field = error instanceof Refusal ? error.issue.fields?.[0]?.says : undefined;
-      setWrong(field ?? saysOf(error));
+      const field = error instanceof Refusal ? error.issue.fields?.[0] : undefined;
+      setWrong(field && isElsewhere(field.path) ? undefined : (field?.says ?? saysOf(error)));
       setBusy(false);
     }
   }

@@ -3,7 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { PlaceChoice } from '@/core/places/contract';
+import { Refusal } from '@/core/errors/refusal';
 import { hues, type PlacePage } from '@/core/places/model';
+import { DetailFields } from '../filing/DetailFields';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { TextField } from '../kit/field';
@@ -56,12 +58,16 @@ function NewDossier({ page, onClose }: Props) {
   const next = useAsk('place.nextReference', { seriesId: page.place.id });
   const [reference, setReference] = useState<string | null>(null);
   const proposed = next.data?.reference ?? '';
+  const fields = useAsk('details.fields', { seriesId: page.place.id });
+  const [details, setDetails] = useState<Readonly<Record<string, string>>>({});
+  const wrongs = create.error instanceof Refusal ? (create.error.issue.fields ?? []) : [];
   return (
     <NameDialog
       title={`New dossier in ${page.place.name}`}
       label="Name"
       help="The committee, client, supplier or project."
       act="Make the dossier"
+      isElsewhere={(path) => path.startsWith('details.')}
       onClose={onClose}
       onSave={async (name) => {
         const typed = reference ?? '';
@@ -69,6 +75,7 @@ function NewDossier({ page, onClose }: Props) {
           seriesId: page.place.id,
           name,
           reference: typed === '' ? null : typed,
+          details,
         });
         router.push(`/place/${made.id}`);
       }}
@@ -81,6 +88,7 @@ function NewDossier({ page, onClose }: Props) {
           proposed === '' ? 'Optional; this series has no pattern for references.' : `The next free one is ${proposed}.`
         }
       />
+      <DetailFields fields={fields.data?.fields ?? []} typed={details} wrongs={wrongs} onTyped={setDetails} />
     </NameDialog>
   );
 }
