@@ -288,7 +288,7 @@ async function layPlans(maren: Actor, places: Places, columns: DemoColumns): Pro
     }));
     await setPlan(maren, { seriesId, folders, expected, revision: 1 });
     const { children } = await openPlace(maren, { placeId: seriesId });
-    for (const [index, dossier] of children.entries()) {
+    for (const [index, dossier] of children.filter((child) => child.kind === 'dossier').entries()) {
       const typed = detailsFor(plan.series, dossier, index);
       const details = Object.fromEntries(fields.map(({ id, name }) => [id, typed[name] ?? '']));
       const { revision } = await detailsOf(maren, { dossierId: dossier.id });

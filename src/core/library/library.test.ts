@@ -5,6 +5,7 @@ const settings = {
   name: 'Trust',
   timeZone: 'Europe/London',
   yearStartMonth: 4,
+  yearLabels: 'both',
   maxFileBytes: 5_000_000,
   families: ['pdf'],
   revision: 0,
@@ -21,6 +22,7 @@ it('takes settings that hold together', () => {
 it.each([
   [{ timeZone: 'Europe/Saltmarrow' }, /no time zone/u],
   [{ yearStartMonth: 13 }, /./u],
+  [{ yearLabels: 'roman' }, /./u],
   [{ maxFileBytes: 10 }, /At least 1 MB/u],
   [{ maxFileBytes: greatestMaxFileBytes + 1 }, /At most 4,000 MB/u],
   [{ families: [] }, /At least one kind/u],

@@ -41,6 +41,7 @@ const keys: readonly (readonly [where: string, readonly (readonly [keys: string,
     ],
   ],
   ['In the where panel', [['Alt ↑ ↓', 'Move the place up or down, for everyone']]],
+  ['In the tabs of the series', [['Alt ← →', 'Move the series, for everyone']]],
 ];
 
 export function KeysDialog({ open, onClose }: { readonly open: boolean; readonly onClose: () => void }) {
