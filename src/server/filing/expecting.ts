@@ -49,20 +49,17 @@ export interface Expecting {
  */
 export async function expectingOf(actor: Actor, seriesId: string, dossierId: string | null): Promise<Expecting> {
   const which = dossierId === null ? eq(place.parentId, seriesId) : eq(place.id, dossierId);
-  const [plan, known, calendar] = await Promise.all([
-    planOfSeries(db(), seriesId),
+  const [plan, calendar] = await Promise.all([planOfSeries(db(), seriesId), libraryCalendar(db())]);
+  const question = { placeId: dossierId ?? seriesId, expected: plan.expected, withPapers: dossierId !== null };
+  const [known, years, meetings, said, told] = await Promise.all([
     dossiersOf(actor, which),
-    libraryCalendar(db()),
-  ]);
-  // Who knows a series only as a step on the way is not told what it expects and knows of its dossiers.
-  const { expected, fields } = known.some((dossier) => dossier.seen) ? plan : { expected: [], fields: [] };
-  const question = { placeId: dossierId ?? seriesId, expected, withPapers: dossierId !== null };
-  const [years, meetings, said, told] = await Promise.all([
     yearsOf(actor, which),
     meetingDays(db(), sql`${which} and ${placeAllows(actor, 'see')}`, calendar),
     saysOf(actor, which),
     askTally('holdings', question, questioner(actor)),
   ]);
+  // Who knows a series only as a step on the way is not told what it expects and knows of its dossiers.
+  const { expected, fields } = known.some((dossier) => dossier.seen) ? plan : { expected: [], fields: [] };
   const dossiers = known.map(({ seen, createdAt, ...dossier }): KnownDossier => {
     const mine = years.get(dossier.id) ?? [];
     const span = spanOf(fields, dossier.details);
