@@ -136,6 +136,16 @@ it('is made and changed only by who manages the series, out of a folder that is 
   expect(kept?.parentId).toBe(series);
 });
 
+it('can be made of a folder that stands in the series already, which stays where it is', async () => {
+  const plain = await createFolder(keeper, { parentId: series, name: 'Tariffs' });
+  await fileBuffer(keeper, plain.id, 'Tariff of dues.txt', Buffer.from('dues'));
+  expect(await names(officer, ardent)).not.toContain('Tariffs (2)');
+  const told = await forecastCommon(keeper, { placeId: plain.id, onlyId: null });
+  expect(told).toEqual({ paperCount: 0, impact: [], values: [], dossiers: 2, sameName: 0 });
+  await setCommon(keeper, { placeId: plain.id, onlyId: null });
+  expect(await names(officer, ardent)).toContain('Tariffs (2)');
+});
+
 it('is changed once by two people at the same time', async () => {
   const folder = await createFolder(keeper, { parentId: ardent, name: 'Two at once' });
   const change = () => setCommon(keeper, { placeId: folder.id, onlyId: null });

@@ -8,7 +8,8 @@ import { meeting, place } from '@/server/db/schema';
 import { calendarOf, changeMeeting, makeMeetings, meetingsOf } from '@/server/filing/meetings';
 import { setPlan } from '@/server/filing/plans';
 import { forecastYearClosing, forecastYearOpening, openYear, setYearClosed } from '@/server/filing/years';
-import { librarySettings } from '@/server/library/settings';
+import type { YearLabelStyle } from '@/core/filing/filingYear';
+import { changeSettings, librarySettings } from '@/server/library/settings';
 import { createDossier, createSeries } from '@/server/places/create';
 import { openPlace } from '@/server/places/open';
 import { ownUpload, receive } from '@/server/uploads/receive';
@@ -178,4 +179,20 @@ describe('a meeting that changes', () => {
     expect(text).toContain('SEQUENCE:2');
     expect(await refusedAs(calendarOf(stranger, board))).toBe('not-found');
   });
+});
+
+it('years are written by both calendar years, the first or the last, also where one takes the name that another had', async () => {
+  const [start = 0, next = 0] = (await librarySettings()).filingYears;
+  const write = async (yearLabels: YearLabelStyle) => {
+    const { rootId: _root, filingYears: _years, closedYears: _closed, ...settings } = await librarySettings();
+    await changeSettings(keeper, { ...settings, families: [...settings.families], yearLabels });
+    const { children } = await openPlace(keeper, { placeId: board });
+    return children.filter((each) => each.kind === 'year').map((each) => each.name);
+  };
+  expect(next).toBe(start + 1);
+  expect((await write('first')).slice(0, 2)).toEqual([`${start}`, `${next}`]);
+  // Each is called now as the next one was.
+  expect((await write('last')).slice(0, 2)).toEqual([`${start + 1}`, `${next + 1}`]);
+  expect((await write('first')).slice(0, 2)).toEqual([`${start}`, `${next}`]);
+  expect((await write('both'))[0]).toBe(`${start}–${String(next).slice(2)}`);
 });

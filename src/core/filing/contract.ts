@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { act, ask } from '../contract/operation';
 import { nameSchema } from '../places/name';
 import { conditionsSchema } from '../views/conditions';
-import { detailKinds, maxDetailLength, maxDetails, type DetailField, type Details } from './details';
+import { detailKinds, maxDetails, typedDetails, type DetailField, type Details } from './details';
 import type { DossierLine } from './dossierRows';
 import { dueFroms, maxDueDays, maxExpected, type Expectation, type ExpectedState } from './expected';
 import { planTimings, type PlanTiming } from './namePattern';
@@ -50,7 +50,6 @@ const fields = z
   .max(maxDetails, `A series has at most ${maxDetails} details.`);
 
 /** Details as they were typed, by the ids of their fields. */
-const typedDetails = z.record(id, z.string().max(maxDetailLength * 2, 'That is far too long.'));
 
 /** Names one expected paper of a dossier: for a year, for a meeting, or for the dossier itself. */
 const slot = z.object({

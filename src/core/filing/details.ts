@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { readDay } from '../columns/day';
 import { invalidField } from '../errors/issue';
 import { bad, good, type Result } from '../errors/result';
@@ -46,6 +47,8 @@ export type Details = Readonly<Record<string, string>>;
 
 export const maxDetails = 30;
 export const maxDetailLength = 400;
+/** Details as they come in, by the ids of their fields; `readDetails` reads them. */
+export const typedDetails = z.record(z.uuid(), z.string().max(maxDetailLength * 2, 'That is far too long.'));
 
 const atMostOnce: readonly DetailKind[] = ['officer', 'started', 'ended'];
 export const isColleague = (kind: DetailKind): boolean => kind === 'person' || kind === 'officer';

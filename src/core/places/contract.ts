@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { ImpactLine } from '../access/impactWords';
 import { act, ask } from '../contract/operation';
 import { hues, type PlacePage, type PlaceRow } from './model';
+import { typedDetails } from '../filing/details';
 import { inDossier } from './common';
 import { nameSchema } from './name';
 
@@ -64,7 +65,7 @@ export const placesContract = {
   'series.setPattern': act()(z.object({ placeId: id, referencePattern: z.string().max(200).nullable(), revision })),
   /** `details` by the ids of the series' fields. */
   'dossier.create': act<PlaceRow>()(
-    z.object({ seriesId: id, name: nameSchema, reference, details: z.record(id, z.string().max(1000)).optional() }),
+    z.object({ seriesId: id, name: nameSchema, reference, details: typedDetails.optional() }),
   ),
   'dossier.setReference': act()(z.object({ placeId: id, reference, revision })),
   'folder.create': act<PlaceRow>()(

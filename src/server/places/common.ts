@@ -163,7 +163,7 @@ export async function setCommon(actor: Actor, input: ReadInputOf<'common.set'>):
 /** What it would come to, said before it is done. */
 export async function forecastCommon(actor: Actor, input: ReadInputOf<'common.forecast'>): Promise<CommonForecast> {
   return db().transaction(async (tx) => {
-    const { folder, target, seriesId, seenIn } = await changing(tx, actor, input);
+    const { folder, parentId, target, seriesId, seenIn } = await changing(tx, actor, input);
     const own = input.onlyId ?? folder.lineage[2] ?? '';
     const others = sql`dossier.parent_id = ${seriesId}::uuid and dossier.kind = 'dossier' and dossier.id <> ${own}::uuid
       and ${scopeAllows(actor, 'see', sql`dossier.scope_id`)}`;
@@ -175,7 +175,11 @@ export async function forecastCommon(actor: Actor, input: ReadInputOf<'common.fo
           and beside.name_key = ${nameKey(folder.name)} and beside.kind = 'folder'
           and ${scopeAllows(actor, 'see', sql`beside.scope_id`)})))::int as same
       from ${place} as dossier where ${others}`);
-    const forecast = await forecastInto(tx, actor, folder.id, target.id);
+    // One that stands in the series already stays where it is.
+    const forecast =
+      target.id === parentId
+        ? { paperCount: 0, impact: [], values: [] }
+        : await forecastInto(tx, actor, folder.id, target.id);
     return {
       ...forecast,
       dossiers: rows[0]?.dossiers ?? 0,

@@ -26,24 +26,29 @@ export function CommonDialog({ page, onClose }: { readonly page: PlacePage; read
   const asked = { placeId: place.id, onlyId };
   const forecast = useAsk('common.forecast', asked, { enabled: becomes || onlyId !== null });
   const set = useAct('common.set', { quiet: true });
+  const move = useAct('place.move', { quiet: true });
   const { data } = forecast;
 
+  const dossierId = page.path.find((step) => step.kind === 'dossier')?.id ?? null;
+
   function make() {
-    const dossierId = page.path.find((step) => step.kind === 'dossier')?.id ?? null;
     set.mutate(asked, {
-      onSuccess: () => {
-        const back = { placeId: place.id, onlyId: becomes ? dossierId : null };
-        say.undoable(
-          becomes ? `“${place.name}” is common to all dossiers` : `“${place.name}” is one dossier’s only`,
-          () =>
-            set.mutate(back, {
-              onSuccess: () => router.push(placeAddress(place.id, back.onlyId === null ? onlyId : null)),
-            }),
-        );
+      onSuccess: ({ fromId }) => {
+        const done = becomes ? `“${place.name}” is common to all dossiers` : `“${place.name}” is one dossier’s only`;
+        // One that stood in the series itself was no dossier's: there is none to give it back to.
+        if (becomes && dossierId === null) say.done(done);
+        else say.undoable(done, () => void takeBack(fromId).catch((error: unknown) => say.refusal(saysOf(error))));
         onClose();
         router.push(placeAddress(place.id, becomes ? dossierId : null));
       },
     });
+  }
+
+  async function takeBack(fromId: string) {
+    await set.mutateAsync({ placeId: place.id, onlyId: becomes ? dossierId : null });
+    // Its dossier has it at the top again, or where the plan says: it may have stood deeper.
+    if (becomes) await move.mutateAsync({ placeId: place.id, toId: fromId });
+    router.push(placeAddress(place.id, becomes ? null : onlyId));
   }
 
   return (

@@ -31,13 +31,13 @@ function stillInWords({ place, stillAbove }: PlacePage): string {
   return '';
 }
 
-/** A folder of a dossier, outside its years, can be common to all; and one that is can be one dossier's only. */
+/** A folder of a dossier outside its years, or of the series itself, can be common to all; one that is can be one dossier's only. */
 const mayBeCommon = ({ place, path, withinId }: PlacePage): boolean =>
   place.commonTo !== null ||
   (place.kind === 'folder' &&
     place.filingYear === null &&
     withinId === null &&
-    path.some((step) => step.kind === 'dossier'));
+    (path.length === 1 || path.some((step) => step.kind === 'dossier')));
 
 /** The strip over the papers: the way here, the name, who it is open to, and what can be done with the place. */
 export function PlaceStrip({
