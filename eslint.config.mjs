@@ -48,6 +48,16 @@ export default tseslint.config(
       ],
     },
   },
+  {
+    files: ['src/**/*.tsx'],
+    ignores: ['src/ui/kit/link.tsx'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { name: 'next/link', message: 'Links come from ui/kit/link: they fetch nothing ahead.' },
+      ],
+    },
+  },
   { files: ['src/demo/**', 'worker/**', 'bench/**', 'bin/**', 'tests/**'], rules: { 'no-console': 'off' } },
   { files: ['**/*.{mjs,cjs}'], extends: [tseslint.configs.disableTypeChecked] },
 );

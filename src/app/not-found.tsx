@@ -1,5 +1,5 @@
-import Link from 'next/link';
 import { issueKinds } from '@/core/errors/issue';
+import { Link } from '@/ui/kit/link';
 
 export default function NotFound() {
   return (

@@ -23,7 +23,7 @@ import { librarySettings } from '@/server/library/settings';
 import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoColumns } from './describe';
 import { fileBuffer } from './file';
 import { committees, detailsFor, filingYears, governing, seriesPlans, works } from './layout';
-import { makers, planPapers, type PaperPlan } from './papers';
+import { formsFolder, makers, planPapers, tenantForms, type PaperPlan } from './papers';
 import { colleagues, demoPassword, groups, keeper, outsiders } from './people';
 import { Chance } from './random';
 
@@ -31,6 +31,8 @@ const seed = 20_230_401;
 const began = new Date('2023-04-03T09:00:00Z');
 /** The day on which the demo's story stands. */
 export const storyEnds = new Date('2026-11-20T00:00:00Z');
+
+const formsWritten = new Date('2026-11-18T00:00:00Z');
 
 type Say = (words: string) => void;
 
@@ -81,6 +83,8 @@ export async function buildDemo(
     if ((index + 1) % 200 === 0) say(`${index + 1} of ${plans.length} papers are filed`);
   }
   await describe(storyEnds.getTime());
+  for (const plan of tenantForms(formsWritten).map(asText ? underText : (each) => each))
+    await filePlan(people, places, plan, await make(plan));
   await atMoment(storyEnds, () => labelPapers(maren, filed));
   say('The papers are described');
   await atMoment(storyEnds, () => layPlans(maren, places, columns));
@@ -171,7 +175,8 @@ async function layOut(people: People): Promise<Places> {
       .map((plan) => plan.dossier),
   );
   for (const name of tenantNames) await dossier('Berth tenants', berths, name, null);
-  await createCommon(maren, { parentId: berths, name: 'Forms for tenants', common: true });
+  const forms = await createCommon(maren, { parentId: berths, name: formsFolder, common: true });
+  places.set(`Berth tenants/${formsFolder}`, forms.id);
   const supplierSeries = await series('Suppliers', 'S-###');
   const supplierNames = new Set(
     demoPapers()

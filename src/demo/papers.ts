@@ -54,6 +54,38 @@ export function planPapers(chance: Chance, until: Date): PaperPlan[] {
     .sort((a, b) => a.draft.written.getTime() - b.draft.written.getTime());
 }
 
+/** The folder that all tenants' dossiers have in common, and the forms kept in it. */
+export const formsFolder = 'Forms for tenants';
+const forms: Readonly<Record<string, readonly string[]>> = {
+  'Application for a berth': [
+    'To be completed by the owner and returned to the tenant liaison with proof of ownership.',
+    'Name of vessel, length overall, beam and draught are to be given in metres.',
+    'A certificate of public liability insurance must be enclosed.',
+  ],
+  'Declaration of insurance': [
+    'Public liability cover of not less than five million is required of every tenant.',
+    'State the insurer, the number of the policy and the day on which cover ends.',
+  ],
+  'Notice of leaving a berth': [
+    'Three months’ notice is required. State the day on which the berth will be clear.',
+    'The deposit is returned once the berth has been inspected.',
+  ],
+};
+
+/** The forms of the tenants' common folder, as they were renewed for the coming year. */
+export const tenantForms = (written: Date): PaperPlan[] =>
+  Object.entries(forms).map(([title, paragraphs]) => ({
+    series: 'Berth tenants',
+    dossier: formsFolder,
+    year: null,
+    folder: null,
+    fileName: `${title}.docx`,
+    ending: 'docx',
+    by: 'Oona Marsh',
+    draft: { title, subtitle: 'Saltmarrow Harbour Trust', written, author: 'Oona Marsh', paragraphs, figures: [] },
+    asVersion: false,
+  }));
+
 type Where = Pick<PaperPlan, 'series' | 'dossier' | 'year' | 'folder' | 'by'>;
 
 class Planner {

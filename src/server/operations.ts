@@ -89,7 +89,7 @@ import { createDossier, createFolder, createSeries, proposeReference } from './p
 import { forecastYearClosing, forecastYearOpening, openYear, setYearClosed } from './filing/years';
 import { forecastMove, movePlace } from './places/move';
 import { commonOf, createCommon, forecastCommon, setCommon, setSeenIn } from './places/common';
-import { listChildren, listSeries, openPlace } from './places/open';
+import { listChildren, listSeries, openPlace, seriesOf } from './places/open';
 import { find } from './search/find';
 import { outcomeOf } from './uploads/settle';
 import { lookAtPlace } from './views/look';
@@ -202,6 +202,7 @@ export const operations: {
   'place.moveForecast': forecastMove,
   'place.nextReference': proposeReference,
   'place.open': openPlace,
+  'place.seriesOf': seriesOf,
   'place.recolour': recolourPlace,
   'place.remove': removePlace,
   'place.rename': renamePlace,

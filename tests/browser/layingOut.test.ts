@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { Key } from 'selenium-webdriver';
+import { By, Key } from 'selenium-webdriver';
 import type { Actor } from '@/server/access/actor';
 import { db } from '@/server/db/client';
 import { place } from '@/server/db/schema';
@@ -121,4 +121,11 @@ it('is seen and not changed by who may only read', async () => {
   await browser.seesText('Lease of {dossier}');
   expect(await browser.all('button', 'Save the plan')).toEqual([]);
   expect(await browser.all('button', 'Add a folder')).toEqual([]);
+  // The series whose plan it is stays the open one.
+  const tab = await browser.get(
+    'link',
+    'Tenants',
+    await browser.driver.findElement(By.css('nav[aria-label="Series"]')),
+  );
+  expect(await tab.getAttribute('aria-current')).toBe('page');
 });

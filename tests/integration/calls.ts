@@ -220,6 +220,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   'place.moveForecast': ({ place, other }) => ({ placeId: place, toId: other }),
   'place.nextReference': ({ series }) => ({ seriesId: series }),
   'place.open': ({ place }) => ({ placeId: place }),
+  'place.seriesOf': ({ place }) => ({ placeId: place }),
   'place.recolour': ({ place }) => ({ placeId: place, colour: 'plum' }),
   'place.remove': ({ place }) => ({ placeId: place }),
   'place.rename': ({ place }) => ({ placeId: place, name: 'Mine', revision: 0 }),

@@ -5,10 +5,11 @@ import type { Actor } from '@/server/access/actor';
 import { db } from '@/server/db/client';
 import { place } from '@/server/db/schema';
 import { setPlan } from '@/server/filing/plans';
+import { librarySettings } from '@/server/library/settings';
 import { setSeenIn, commonOf, createCommon, forecastCommon, setCommon } from '@/server/places/common';
 import { createDossier, createFolder, createSeries } from '@/server/places/create';
 import { movePlace } from '@/server/places/move';
-import { listChildren, openPlace } from '@/server/places/open';
+import { listChildren, openPlace, seriesOf } from '@/server/places/open';
 import { placeOn, say } from '../sheets';
 import { dropLibrary, freshLibrary, newcomer, refusedAs } from '../library';
 
@@ -72,6 +73,13 @@ it('is looked at by way of the dossier one comes from, and of no other place', a
   // By way of what is no dossier of the series: by itself.
   expect(await way(officer, forms, series)).toEqual([null, 'Tenants']);
   expect(await way(officer, ardent, brisk)).toEqual([null, 'Tenants']);
+});
+
+it('lies in a series, whose tab stays open; the library itself lies in none', async () => {
+  for (const placeId of [forms, ardent, series])
+    expect(await seriesOf(officer, { placeId })).toEqual({ seriesId: series });
+  expect(await refusedAs(seriesOf(neighbour, { placeId: forms }))).toBe('not-found');
+  expect(await seriesOf(keeper, { placeId: (await librarySettings()).rootId })).toEqual({ seriesId: null });
 });
 
 it('is seen where the plan says, and in the dossier itself where that has no such folder', async () => {

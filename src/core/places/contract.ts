@@ -55,6 +55,7 @@ const commonChange = z.object({
 export const placesContract = {
   'places.series': ask<readonly PlaceRow[]>()(z.object({})),
   'place.open': ask<PlacePage>()(z.object({ placeId: id, withinId: id.nullable().optional() })),
+  'place.seriesOf': ask<{ seriesId: string | null }>()(z.object({ placeId: id })),
   'place.children': ask<readonly PlaceRow[]>()(z.object({ placeId: id })),
   'places.choose': ask<readonly PlaceChoice[]>()(
     z.object({ words: z.string().max(200), capability: z.enum(['add', 'manage']) }),

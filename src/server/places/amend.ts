@@ -76,8 +76,11 @@ export async function setMeeting(actor: Actor, input: ReadInputOf<'folder.setMee
     if (found.kind !== 'folder') refuse('invalid', 'Only a folder is one of a meeting.');
     await change(tx, found.id, input.revision, { meetingDay: input.meetingDay });
     const papers = await recomputeGiven(tx, found.id);
-    const detail = { name: found.name, day: input.meetingDay };
-    return { entry: { act: 'folder.meetingSet', subjects: [found.id], detail }, result: { papers } };
+    const entry =
+      input.meetingDay === null
+        ? ({ act: 'folder.meetingUnset', detail: { name: found.name } } as const)
+        : ({ act: 'folder.meetingSet', detail: { name: found.name, day: input.meetingDay } } as const);
+    return { entry: { ...entry, subjects: [found.id] }, result: { papers } };
   });
 }
 

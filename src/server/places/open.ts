@@ -23,6 +23,12 @@ export async function listChildren(actor: Actor, { placeId }: { placeId: string 
   return shownIn(db(), actor, await knownPlace(actor, placeId));
 }
 
+/** The series that a place is or lies in; null for the library itself. */
+export async function seriesOf(actor: Actor, { placeId }: { placeId: string }): Promise<{ seriesId: string | null }> {
+  const { lineage } = await knownPlace(actor, placeId);
+  return { seriesId: lineage[1] ?? null };
+}
+
 /** A place that the actor may know of; refused as not found otherwise. */
 export async function knownPlace(actor: Actor, placeId: string) {
   const [found] = await db()

@@ -45,24 +45,23 @@ const dossiersSeeing = (actor: Actor): SQL => sql`case when ${place.seenIn} is n
 async function papersBelow(
   reader: Reader,
   actor: Actor,
-  rows: readonly { id: string; depth: number }[],
+  rows: readonly { id: string; parentId: string | null; depth: number }[],
 ): Promise<Map<string, number>> {
-  const depth = rows[0]?.depth;
-  if (depth === undefined) return new Map();
-  const ids = rows.map((row) => row.id);
+  const [first, ...others] = rows;
+  if (!first) return new Map();
+  const depth = sql.raw(String(first.depth));
+  // The narrowest place that holds them all: of a large library only what lies in it is read.
+  const within = others.length === 0 ? first.id : first.parentId;
+  const together = within !== null && others.every((row) => row.parentId === first.parentId);
+  const lying = together ? sql`${place.lineage} @> array[${within}::uuid]` : sql`true`;
   const counted = await reader.execute<{ id: string; papers: string }>(sql`
-    select home.lineage[${sql.raw(String(depth))}] as id, sum(held.papers) as papers
-    from (
-      select ${document.homeId} as home_id, count(*) as papers
-      from ${document}
-      where ${paperAllows(actor, 'see')} and ${document.homeId} in (
-        select ${place.id} from ${place} where ${placeIsKnown(actor)})
-      group by 1
-    ) as held
-    join ${place} as home on home.id = held.home_id
-    where home.lineage[${sql.raw(String(depth))}] in ${ids}
+    select ${place.lineage}[${depth}] as id, count(*) as papers
+    from ${document}
+    join ${place} on ${place.id} = ${document.homeId}
+    where ${lying} and ${placeIsKnown(actor)} and ${paperAllows(actor, 'see')}
     group by 1`);
-  const also = await filedBelow(reader, actor, ids, depth);
+  const ids = rows.map((row) => row.id);
+  const also = await filedBelow(reader, actor, ids, first.depth);
   return new Map(
     [...counted.rows, ...also].reduce(
       (sums, row) => sums.set(row.id, (sums.get(row.id) ?? 0) + Number(row.papers)),

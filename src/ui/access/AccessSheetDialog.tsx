@@ -1,10 +1,10 @@
 'use client';
 
-import Link from 'next/link';
 import type { AccessOn } from '@/core/access/contract';
 import { openToWords } from '@/core/access/words';
 import { counted } from '@/core/text/measure';
 import { Dialog } from '../kit/dialog';
+import { Link } from '../kit/link';
 import { saysOf } from '../server/call';
 import { LinksHere } from '../outside/LinkList';
 import { useAsk } from '../server/useCall';

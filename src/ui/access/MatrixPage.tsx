@@ -1,12 +1,12 @@
 'use client';
 
-import Link from 'next/link';
 import { useState } from 'react';
 import type { AccessMatrix } from '@/core/access/contract';
 import { matrixViews, remarkWords, setInShort, type MatrixView } from '@/core/access/matrix';
 import { setInWords } from '@/core/access/words';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { takeCsvAway } from '../kit/takeCsvAway';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';

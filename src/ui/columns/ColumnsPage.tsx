@@ -1,10 +1,10 @@
 'use client';
 
-import Link from 'next/link';
 import { useState } from 'react';
 import { columnTypeWords, type Column } from '@/core/columns/model';
 import type { ColumnsAt } from '@/core/columns/contract';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { Menu } from '../kit/menu';
 import { say } from '../kit/notice';
 import { Waiting } from '../kit/waiting';

@@ -1,9 +1,9 @@
 'use client';
 
-import Link from 'next/link';
 import { momentInWords, whenInWords } from '@/core/text/moment';
 import { counted, sizeInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { Stamp } from '../kit/stamp';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';

@@ -1,9 +1,9 @@
 'use client';
 
-import Link from 'next/link';
 import type { PassedByMe as Passed } from '@/core/access/passed';
 import { momentInWords, whenInWords } from '@/core/text/moment';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';

@@ -1,10 +1,10 @@
 'use client';
 
-import Link from 'next/link';
 import { byAgo, type PassedToMe as Passed } from '@/core/access/passed';
 import { setInWords } from '@/core/access/words';
 import { momentInWords, whenInWords } from '@/core/text/moment';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';

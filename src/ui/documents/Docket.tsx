@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useState } from 'react';
 import type { PaperDocket } from '@/core/documents/model';
 import { openToWords } from '@/core/access/words';
@@ -8,6 +7,7 @@ import { counted, sizeInWords } from '@/core/text/measure';
 import { momentInWords, whenInWords } from '@/core/text/moment';
 import { AccessSheetDialog } from '../access/AccessSheetDialog';
 import { asHeld, useHand } from '../hand/HandProvider';
+import { Link } from '../kit/link';
 import { LabelTag } from '../labels/LabelTag';
 import { useLabels } from '../labels/useLabels';
 import { DocketValues } from '../values/DocketValues';

@@ -1,12 +1,12 @@
 'use client';
 
-import Link from 'next/link';
 import { useState } from 'react';
 import type { PaperDocket, PaperFiling } from '@/core/documents/model';
 import { placeInWords } from '@/core/places/way';
 import { ImpactLines } from '../access/ImpactLines';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
+import { Link } from '../kit/link';
 import { useAsk } from '../server/useCall';
 import { usePaperActs } from './usePaperActs';
 

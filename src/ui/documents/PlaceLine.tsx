@@ -70,9 +70,11 @@ export function PlaceLine({
       >
         {place.name}
       </button>
-      <span className="text-sm text-soft">{kindWords[place.kind]}</span>
+      <span className="text-sm text-soft">
+        {kindWords[place.kind]}
+        {place.commonTo !== null && `, ${commonInWords(place.commonTo)}`}
+      </span>
       <span className="figures ml-auto text-sm text-soft">
-        {place.commonTo !== null && `${commonInWords(place.commonTo)} · `}
         {place.bareStep ? '' : counted(place.paperCount, 'paper')}
       </span>
     </span>

@@ -1,9 +1,9 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect } from 'react';
 import type { PaperDocket } from '@/core/documents/model';
+import { Link } from '../kit/link';
 import { Docket } from './Docket';
 import { PaperContent } from './PaperContent';
 import { useAsk } from '../server/useCall';

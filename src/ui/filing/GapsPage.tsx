@@ -1,7 +1,6 @@
 'use client';
 
 import { format } from 'date-fns';
-import Link from 'next/link';
 import { parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
 import type { GapRow } from '@/core/filing/contract';
 import { gapGroupings, gatherGaps, type GapGrouping } from '@/core/filing/gapOrder';
@@ -9,6 +8,7 @@ import { searchKey } from '@/core/text/fold';
 import { counted } from '@/core/text/measure';
 import { dayInWords } from '@/core/text/moment';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { takeCsvAway } from '../kit/takeCsvAway';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';

@@ -1,10 +1,10 @@
 'use client';
 
-import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { isColleague, isDay, type DetailField } from '@/core/filing/details';
 import { commonInWords } from '@/core/places/common';
 import type { PlacePage } from '@/core/places/model';
+import { Link } from '../kit/link';
 import { childAddress } from '../places/addresses';
 import { counted } from '@/core/text/measure';
 import { dayInWords, momentInWords, whenInWords } from '@/core/text/moment';

@@ -1,14 +1,15 @@
 'use client';
 
-import Link from 'next/link';
 import { useState } from 'react';
 import { exampleName, type PlannedFolder } from '@/core/filing/plan';
 import { commonInWords, inDossier } from '@/core/places/common';
 import { counted } from '@/core/text/measure';
+import { Link } from '../kit/link';
 import { NameDialog } from '../places/NameDialog';
 import { Button } from '../kit/button';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
+import { PlanPart } from './PlanPart';
 
 /** The folders that are kept once for all dossiers of a series, and where in each they are seen. */
 export function PlanCommon({
@@ -32,19 +33,22 @@ export function PlanCommon({
     const name = exampleName(folder.pattern, 'once');
     return name.ok ? name.value : folder.pattern;
   };
+  const seenIn = (folderId: string): string => {
+    const holder = holders.find((each) => each.id === folderId);
+    return holder ? nameOf(holder) : 'the dossier itself';
+  };
   return (
-    <section aria-label="Kept once for all dossiers" className="mb-4 rounded-sm border border-line bg-sheet px-4 py-3">
-      <div className="mb-1.5 flex items-baseline gap-3">
-        <h2 className="font-condensed">Kept once for all dossiers</h2>
-        <span className="flex-1 text-sm text-soft">{commonInWords(dossiers)}; their papers count once</span>
-        {mayChange && <Button onClick={() => setMaking(true)}>Add a common folder</Button>}
-      </div>
+    <PlanPart
+      title="Kept once for all dossiers"
+      about={`${commonInWords(dossiers)}; their papers count once`}
+      act={mayChange && <Button onClick={() => setMaking(true)}>Add a common folder</Button>}
+    >
       {error && <p role="alert">{saysOf(error)}</p>}
       {data?.length === 0 && <p className="text-sm text-soft">Nothing so far.</p>}
       <ul>
         {data?.map((each) => (
-          <li key={each.id} className="flex flex-wrap items-center gap-3 py-1">
-            <Link href={`/place/${each.id}`} className="min-w-0 flex-1 truncate font-medium hover:underline">
+          <li key={each.id} className="flex flex-wrap items-center gap-x-3 py-1">
+            <Link href={`/place/${each.id}`} className="min-w-40 flex-1 font-medium break-words hover:underline">
               {each.name}
             </Link>
             <span className="figures text-sm text-soft">{counted(each.paperCount, 'paper')}</span>
@@ -57,7 +61,7 @@ export function PlanCommon({
                   onChange={(event) => move.mutate({ placeId: each.id, seenIn: event.target.value })}
                   className="h-[32px] rounded-sm border border-edge bg-sheet px-2 text-ink"
                 >
-                  <option value={inDossier}>the dossier itself</option>
+                  <option value={inDossier}>{seenIn(inDossier)}</option>
                   {holders.map((holder) => (
                     <option key={holder.id} value={holder.id}>
                       {nameOf(holder)}
@@ -65,7 +69,9 @@ export function PlanCommon({
                   ))}
                 </select>
               </label>
-            ) : null}
+            ) : (
+              <span className="text-sm text-soft">seen in {seenIn(each.seenIn)}</span>
+            )}
           </li>
         ))}
       </ul>
@@ -79,6 +85,6 @@ export function PlanCommon({
           onSave={(name) => create.mutateAsync({ parentId: seriesId, name, common: true })}
         />
       )}
-    </section>
+    </PlanPart>
   );
 }

@@ -13,6 +13,7 @@ import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
 import { ConditionsBar } from '../views/ConditionsBar';
 import { useConditionWords } from '../views/viewWords';
+import { PlanPart } from './PlanPart';
 
 const often: Record<PlanTiming, string> = { once: 'each dossier', year: 'each filing year', meeting: 'each meeting' };
 const anchors: Record<PlanTiming, Record<Expectation['dueFrom'], string>> = {
@@ -21,6 +22,16 @@ const anchors: Record<PlanTiming, Record<Expectation['dueFrom'], string>> = {
   meeting: { start: 'the meeting', end: 'the meeting' },
 };
 const control = 'h-[30px] rounded-sm border border-edge bg-sheet px-1.5 text-sm';
+
+const anotherExpected = (): Expectation => ({
+  id: crypto.randomUUID(),
+  timing: 'meeting',
+  name: '',
+  folderId: null,
+  conditions: [],
+  dueDays: 14,
+  dueFrom: 'start',
+});
 
 /** Which papers a plan expects: what each is, how it is known, where it is looked for, and when it is due. */
 export function PlanExpected({
@@ -68,31 +79,11 @@ export function PlanExpected({
   const put = (index: number, change: Partial<Expectation>) =>
     onExpected(expected.map((each, one) => (one === index ? { ...each, ...change } : each)));
   return (
-    <section aria-label="Expected papers" className="mb-4 rounded-sm border border-line bg-sheet px-4 py-3">
-      <div className="mb-1.5 flex items-baseline gap-3">
-        <h2 className="font-condensed">Expected papers</h2>
-        <span className="flex-1 text-sm text-soft">What must be there; what is not, once due, is a gap.</span>
-        {mayChange && (
-          <Button
-            onClick={() =>
-              onExpected([
-                ...expected,
-                {
-                  id: crypto.randomUUID(),
-                  timing: 'meeting',
-                  name: '',
-                  folderId: null,
-                  conditions: [],
-                  dueDays: 14,
-                  dueFrom: 'start',
-                },
-              ])
-            }
-          >
-            Expect a paper
-          </Button>
-        )}
-      </div>
+    <PlanPart
+      title="Expected papers"
+      about="What must be there; what is not, once due, is a gap."
+      act={mayChange && <Button onClick={() => onExpected([...expected, anotherExpected()])}>Expect a paper</Button>}
+    >
       {expected.length === 0 && <p className="text-sm text-soft">Nothing so far.</p>}
       <ul>
         {expected.map((each, index) => {
@@ -226,6 +217,6 @@ export function PlanExpected({
           );
         })}
       </ul>
-    </section>
+    </PlanPart>
   );
 }

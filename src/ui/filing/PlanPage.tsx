@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { Refusal } from '@/core/errors/refusal';
 import { useEffect, useMemo, useState } from 'react';
 import { nameParts, planTimings, type PlanTiming } from '@/core/filing/namePattern';
@@ -11,6 +10,7 @@ import { addPlanned, fromReady } from '@/core/filing/planEdit';
 import { readyPlans } from '@/core/filing/readyPlans';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { Menu } from '../kit/menu';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
@@ -19,6 +19,7 @@ import { PlanChanges } from './PlanChanges';
 import { PlanExample } from './PlanExample';
 import { PlanCommon } from './PlanCommon';
 import { PlanExpected } from './PlanExpected';
+import { PlanPart } from './PlanPart';
 import { PlanTree } from './PlanTree';
 
 const parts: Readonly<Record<PlanTiming, { title: string; about: string }>> = {
@@ -102,16 +103,12 @@ function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: 
           </div>
         )}
         {planTimings.map((timing) => (
-          <section
+          <PlanPart
             key={timing}
-            aria-label={parts[timing].title}
-            className="mb-4 rounded-sm border border-line bg-sheet px-4 py-3"
+            title={parts[timing].title}
+            about={parts[timing].about}
+            act={plan.mayChange && <Button onClick={() => add(timing, null)}>Add a folder</Button>}
           >
-            <div className="mb-1.5 flex items-baseline gap-3">
-              <h2 className="font-condensed">{parts[timing].title}</h2>
-              <span className="flex-1 text-sm text-soft">{parts[timing].about}</span>
-              {plan.mayChange && <Button onClick={() => add(timing, null)}>Add a folder</Button>}
-            </div>
             <PlanTree
               folders={folders}
               timing={timing}
@@ -121,7 +118,7 @@ function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: 
               onFolders={setFolders}
               onAddIn={(parentId) => add(timing, parentId)}
             />
-          </section>
+          </PlanPart>
         ))}
         <PlanCommon seriesId={seriesId} folders={plan.folders} dossiers={plan.dossiers} mayChange={plan.mayChange} />
         <PlanExpected

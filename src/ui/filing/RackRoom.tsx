@@ -1,15 +1,16 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useCallback, useState } from 'react';
 import type { Rack, RackDossier } from '@/core/filing/contract';
 import { counted } from '@/core/text/measure';
+import { Link } from '../kit/link';
 import type { FrontProps } from '../places/front';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { Columns } from '../shell/Columns';
-import { dossierAddress, RackGrid, type RackSpot } from './RackGrid';
+import { RackGrid } from './RackGrid';
+import { dossierAddress, type RackSpot } from './RackRow';
 import { RackToolbar } from './RackToolbar';
 import { SlotList } from './SlotList';
 import { SquaresKey } from './Squares';
@@ -20,6 +21,7 @@ export function RackRoom({ page, where, head, placeDocket }: FrontProps) {
   const router = useRouter();
   const { rack, error, rows, state, setState } = useRack(page.place.id);
   const [spot, setSpot] = useState<RackSpot | null>(null);
+  const open = useCallback((placeId: string) => router.push(`/place/${placeId}`), [router]);
   const gaps = rows.reduce((sum, row) => sum + row.gaps, 0);
   const chosen = rack && spot ? rack.rows.find((row) => row.dossierId === spot.dossierId) : undefined;
   return (
@@ -67,7 +69,7 @@ export function RackRoom({ page, where, head, placeDocket }: FrontProps) {
               show={state.show}
               spot={spot}
               onSpot={setSpot}
-              onOpen={(placeId) => router.push(`/place/${placeId}`)}
+              onOpen={open}
               label={`${page.place.name}: dossiers by filing year`}
             />
           )}

@@ -1,12 +1,12 @@
 'use client';
 
 import { useQueryClient } from '@tanstack/react-query';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import type { SlotRow, SlotsOf } from '@/core/filing/contract';
 import { dayInWords } from '@/core/text/moment';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { Menu } from '../kit/menu';
 import { say } from '../kit/notice';
 import { call, saysOf } from '../server/call';
@@ -103,23 +103,21 @@ function Line({ slot, act, mayAmend }: { readonly slot: SlotRow; readonly act: S
   ];
   return (
     <li className="border-b border-line py-1.5 last:border-0">
-      <div className="flex items-start gap-2">
-        <span className="min-w-0 flex-1">
-          <span className={state === 'gap' ? 'font-semibold' : ''}>{slot.name}</span>
-          {slot.meeting && <span className="text-soft"> · {day(slot.meeting.day)}</span>}
-          <span className="block text-sm text-soft">
-            {paper ? (
-              <Link href={`/paper/${paper.id}`} className="text-brine-ink hover:underline">
-                {paper.title}
-              </Link>
-            ) : waiver && state === 'waived' ? (
-              `${waiver.reason} (${waiver.by})`
-            ) : (
-              <span className={state === 'gap' ? 'text-ember-ink' : ''}>
-                {state === 'gap' ? 'was due' : 'due'} {day(slot.due)}
-              </span>
-            )}
-          </span>
+      <p>
+        <span className={state === 'gap' ? 'font-semibold' : ''}>{slot.name}</span>
+        {slot.meeting && <span className="text-soft"> · {day(slot.meeting.day)}</span>}
+      </p>
+      <div className="flex items-center gap-2">
+        <span className="min-w-0 flex-1 text-sm text-soft">
+          {paper ? (
+            <Link href={`/paper/${paper.id}`} className="text-brine-ink hover:underline">
+              {paper.title}
+            </Link>
+          ) : waiver && state === 'waived' ? (
+            `${waiver.reason} (${waiver.by})`
+          ) : (
+            <span className={state === 'gap' ? 'text-ember-ink' : ''}>due {day(slot.due)}</span>
+          )}
         </span>
         {open && slot.place && (
           <Button
@@ -130,7 +128,13 @@ function Line({ slot, act, mayAmend }: { readonly slot: SlotRow; readonly act: S
           </Button>
         )}
         {acts.length > 0 && (
-          <Menu look="quiet" label="More" name={`More to do with ${slot.name}, ${stateWords[state]}`} acts={acts} />
+          <Menu
+            look="quiet"
+            label="More"
+            className="!px-1.5"
+            name={`More to do with ${slot.name}, ${stateWords[state]}`}
+            acts={acts}
+          />
         )}
       </div>
     </li>

@@ -1,9 +1,9 @@
 'use client';
 
-import Link from 'next/link';
 import { counted } from '@/core/text/measure';
 import { asHeld, useHand } from '../hand/HandProvider';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { Stamp } from '../kit/stamp';
 import { Waiting } from '../kit/waiting';
 import { useAsk } from '../server/useCall';

@@ -1,13 +1,13 @@
 'use client';
 
 import { useDraggable, useDroppable } from '@dnd-kit/core';
-import Link from 'next/link';
 import { useState } from 'react';
 import { labelState, tickAfter, type Label, type LabelState } from '@/core/labels/model';
 import { hues } from '@/core/places/model';
 import { counted } from '@/core/text/measure';
 import { searchKey } from '@/core/text/fold';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { Menu } from '../kit/menu';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';

@@ -1,5 +1,5 @@
-import Link from 'next/link';
 import type { Label } from '@/core/labels/model';
+import { Link } from '../kit/link';
 
 /** A label as a flat tag with a coloured left edge; it leads to all papers that bear it. */
 export function LabelTag({

@@ -1,11 +1,11 @@
 'use client';
 
-import Link from 'next/link';
 import type { OutsideLinkRow } from '@/core/outside/model';
 import { endInWords, linkTermsInWords, linkUseInWords } from '@/core/outside/words';
 import { counted } from '@/core/text/measure';
 import { lastDayInWords, momentInWords, whenInWords } from '@/core/text/moment';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';

@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { GroupRow, PersonRow } from '@/core/people/model';
@@ -9,6 +8,7 @@ import { counted } from '@/core/text/measure';
 import { seeAs } from '../access/seeAs';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
+import { Link } from '../kit/link';
 import { Menu } from '../kit/menu';
 import { say } from '../kit/notice';
 import { NameDialog } from '../places/NameDialog';

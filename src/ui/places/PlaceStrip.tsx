@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { openToWords } from '@/core/access/words';
@@ -16,6 +15,7 @@ import { DossiersDialog } from '../filing/DossiersDialog';
 import { FieldsDialog } from '../filing/FieldsDialog';
 import { MeetingsDialog } from '../filing/MeetingsDialog';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { Menu, type MenuAct } from '../kit/menu';
 import { useSurroundings } from '../shell/Surroundings';
 import { useUploads } from '../uploads/uploadsContext';
@@ -99,7 +99,7 @@ export function PlaceStrip({
       : []),
     ...(may.has('amend') ? [{ label: 'Colour mark…', act: () => setDialog('colour') }] : []),
     ...(may.has('manage') ? [{ label: 'What it gives its papers…', act: () => setDialog('given') }] : []),
-    ...(may.has('amend') && place.kind === 'folder'
+    ...(may.has('amend') && place.kind === 'folder' && place.commonTo === null
       ? [{ label: 'The meeting whose folder it is…', act: () => setDialog('meeting') }]
       : []),
     ...(place.kind === 'series' ? [{ label: 'Filing plan…', act: () => router.push(`/plan/${place.id}`) }] : []),

@@ -26,7 +26,11 @@ interface Props {
 export function Where({ page, seriesId }: Props) {
   const { library } = useSurroundings();
   const router = useRouter();
-  const { data: dossiers } = useAsk('place.children', { placeId: seriesId });
+  const { data: dossiers } = useAsk(
+    'place.children',
+    { placeId: seriesId },
+    page.place.id === seriesId ? { initialData: page.children } : {},
+  );
   const way = [...page.path.map((step) => step.id), page.place.id];
   const dossier = dossiers?.find((each) => each.commonTo === null && way.includes(each.id));
   const [own, common] = [

@@ -2,10 +2,10 @@
 
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import Link from 'next/link';
 import type { KeyboardEvent } from 'react';
 import { commonInWords, placeAddress } from '@/core/places/common';
 import type { PlaceRow } from '@/core/places/model';
+import { Link } from '../kit/link';
 import { useAct } from '../server/useCall';
 import { usePlaceDrop } from './usePlaceDrop';
 

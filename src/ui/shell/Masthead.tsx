@@ -1,8 +1,8 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
+import { Link } from '../kit/link';
 import { FindField } from '../search/FindField';
 import { Menu } from '../kit/menu';
 import { signOut } from '../session/signIn';

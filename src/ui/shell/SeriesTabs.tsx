@@ -3,10 +3,10 @@
 import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import clsx from 'clsx';
-import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useState, type KeyboardEvent } from 'react';
 import type { PlaceRow } from '@/core/places/model';
+import { Link } from '../kit/link';
 import { NameDialog } from '../places/NameDialog';
 import { TextField } from '../kit/field';
 import { useAct, useAsk } from '../server/useCall';
@@ -17,9 +17,8 @@ export function SeriesTabs() {
   const { me } = useSurroundings();
   const path = usePathname();
   const { data: series } = useAsk('places.series', {});
-  const placeId = /^\/place\/(?<id>[^/]+)/u.exec(path)?.groups?.['id'];
-  const { data: page } = useAsk('place.open', { placeId: placeId ?? '' }, { enabled: placeId !== undefined });
-  const open = page ? (page.path[0]?.id ?? page.place.id) : null;
+  const placeId = /^\/(?:place|plan|access|columns)\/(?<id>[^/]+)/u.exec(path)?.groups?.['id'];
+  const { data: lies } = useAsk('place.seriesOf', { placeId: placeId ?? '' }, { enabled: placeId !== undefined });
   const [adding, setAdding] = useState(false);
   return (
     <nav
@@ -38,7 +37,7 @@ export function SeriesTabs() {
             series={each}
             beside={series}
             mayOrder={me.keeper}
-            open={placeId !== undefined && open === each.id}
+            open={placeId !== undefined && lies?.seriesId === each.id}
           />
         ))}
       </SortableContext>

@@ -1,10 +1,10 @@
 'use client';
 
-import Link from 'next/link';
 import { bytesPerSecond, secondsLeft } from '@/core/uploads/pace';
 import { isUnderWay, type QueueItem } from '@/core/uploads/queue';
 import { sizeInWords, timeLeftInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import type { UploadQueue } from './UploadQueue';
 
 /** Where a file stands, in words. */

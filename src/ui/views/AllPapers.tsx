@@ -1,10 +1,10 @@
 'use client';
 
-import Link from 'next/link';
 import { useEffect, useMemo } from 'react';
 import type { PlaceRow } from '@/core/places/model';
 import type { SavedView } from '@/core/views/saved';
 import { plainView, type ViewSpec } from '@/core/views/spec';
+import { Link } from '../kit/link';
 import { call } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';

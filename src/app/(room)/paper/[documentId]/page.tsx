@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { cache } from 'react';
 import { orNotFound, pageActor, pageId } from '@/app/pageActor';
 import { docketOf } from '@/server/documents/docket';
 import { Reader } from '@/ui/documents/Reader';
@@ -7,11 +8,13 @@ interface Props {
   readonly params: Promise<{ documentId: string }>;
 }
 
-async function asked({ params }: Props) {
-  const { documentId: raw } = await params;
+/** Opened once, for the title and for the page. */
+const opened = cache(async (raw: string) => {
   const actor = await pageActor(`/paper/${raw}`);
   return orNotFound(docketOf(actor, { documentId: pageId(raw) }));
-}
+});
+
+const asked = async ({ params }: Props) => opened((await params).documentId);
 
 export async function generateMetadata(props: Props): Promise<Metadata> {
   return { title: (await asked(props)).title };

@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { cache } from 'react';
 import { orNotFound, pageActor, pageId } from '@/app/pageActor';
 import { z } from 'zod';
 import { openPlace } from '@/server/places/open';
@@ -9,11 +10,16 @@ interface Props {
   readonly searchParams: Promise<{ readonly in?: string | string[] }>;
 }
 
-async function asked({ params, searchParams }: Props) {
-  const { placeId: raw } = await params;
-  const { in: within } = await searchParams;
+/** Opened once, for the title and for the page. */
+const opened = cache(async (raw: string, within: string | null) => {
   const actor = await pageActor(`/place/${raw}`);
-  return orNotFound(openPlace(actor, { placeId: pageId(raw), withinId: z.uuid().safeParse(within).data ?? null }));
+  return orNotFound(openPlace(actor, { placeId: pageId(raw), withinId: within }));
+});
+
+async function asked({ params, searchParams }: Props) {
+  const { placeId } = await params;
+  const { in: within } = await searchParams;
+  return opened(placeId, z.uuid().safeParse(within).data ?? null);
 }
 
 export async function generateMetadata(props: Props): Promise<Metadata> {
