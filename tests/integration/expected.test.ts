@@ -178,6 +178,30 @@ it('who comes to a series only by a step on the way is told nothing of its plan'
   expect(await refusedAs(expectedOf(stepper, { dossierId: hidden }))).toBe('not-found');
 });
 
+it('who may only add points at what they filed themselves, where nothing was said before', async () => {
+  const sender = await newcomer(keeper, 'Sen Der');
+  const other = (await createDossier(keeper, { seriesId: series, name: 'Audit', reference: 'AUD' })).id;
+  await say(keeper, placeOn(other), [{ who: sender, gives: ['see', 'add'] }]);
+  const terms = find(await slots(sender, other), 'Terms of reference', null);
+  const send = (actor: Actor, name: string) => fileBuffer(actor, other, `${name}.txt`, Buffer.from(name));
+  const point = (paper: string) => sayOfExpected(sender, { ...named(terms), says: { paper } });
+  const stands = async () => find(await slots(sender, other), 'Terms of reference', null).paper?.title ?? null;
+
+  expect(await refusedAs(point(await send(keeper, 'Of someone else')))).toBe('not-allowed');
+  const scan = await send(sender, 'Scan 0042');
+  await point(scan);
+  expect(await stands()).toBe('Scan 0042');
+  expect(await refusedAs(point(await send(sender, 'Scan 0043')))).toBe('not-allowed');
+  expect(await refusedAs(sayOfExpected(sender, { ...named(terms), says: null }))).toBe('not-allowed');
+  expect(await stands()).toBe('Scan 0042');
+  // What was thrown away stands in nobody's way; what is not needed does.
+  await disposePapers(keeper, { documentIds: [scan] });
+  await point(await send(sender, 'Scan 0044'));
+  expect(await stands()).toBe('Scan 0044');
+  await sayOfExpected(keeper, { ...named(terms), says: { notNeeded: 'Told elsewhere' } });
+  expect(await refusedAs(point(await send(sender, 'Scan 0045')))).toBe('not-allowed');
+});
+
 it('what is pointed at, or not needed, is said once, with a reason, and can be taken back', async () => {
   const terms = find(await slots(keeper), 'Terms of reference', null);
   expect(await refusedAs(sayOfExpected(reader, { ...named(terms), says: { notNeeded: 'So' } }))).toBe('not-allowed');

@@ -6,18 +6,18 @@ import type { SlotName } from '@/core/filing/contract';
 import { filingYearLabel } from '@/core/filing/filingYear';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
-import { capabilitiesIn, papersFor } from '../access/held';
+import { capabilitiesIn, papersFor, placeFor } from '../access/held';
 import { config } from '../config';
 import type { Reader } from '../db/client';
-import { expectedSay, filingYear, meeting, person } from '../db/schema';
+import { document, expectedSay, filingYear, meeting, person } from '../db/schema';
 import { libraryCalendar } from '../library/calendar';
 import { trySendMail } from '../mail/outbox';
 import { planOfSeries } from './read';
 import { dossierFor } from './slots';
 
 /** An expected paper as it is named to people: “Minutes” of “Full board”, 14 Jul 2026. */
-async function slotFor(reader: Reader, actor: Actor, slot: SlotName) {
-  const dossier = await dossierFor(reader, actor, slot.dossierId, 'amend');
+async function slotFor(reader: Reader, actor: Actor, slot: SlotName, capability: 'add' | 'amend') {
+  const dossier = await dossierFor(reader, actor, slot.dossierId, capability);
   const { expected } = await planOfSeries(reader, dossier.seriesId);
   const expectation = expected.find((each) => each.id === slot.expectationId);
   if (!expectation) refuse('gone', 'The plan expects that paper no more. Load the page again.');
@@ -43,11 +43,16 @@ async function slotFor(reader: Reader, actor: Actor, slot: SlotName) {
   return { dossier, expectation, of: madeFor === '' ? dossier.name : `${dossier.name}, ${madeFor}` };
 }
 
-/** Says of an expected paper which paper it is, or that it is not needed; or takes back what was said. */
+/**
+ * Says of an expected paper which paper it is, or that it is not needed; or takes back what was said. Who may only add says
+ * it of what they filed themselves, where nothing was said before.
+ */
 export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf<'expected.say'>): Promise<null> {
   return perform(actor, async (tx) => {
-    const { dossier, expectation, of } = await slotFor(tx, actor, slot);
-    const [paper] = says !== null && 'paper' in says ? await papersFor(tx, actor, [says.paper], 'see') : [];
+    const paperId = says !== null && 'paper' in says ? says.paper : null;
+    const isOwn = paperId !== null && (await hasFiled(tx, actor, paperId));
+    const { dossier, expectation, of } = await slotFor(tx, actor, slot, isOwn ? 'add' : 'amend');
+    const [paper] = paperId === null ? [] : await papersFor(tx, actor, [paperId], 'see');
     // A meeting belongs to one year: what was said of it is found by the meeting alone.
     const named = { ...slot, startYear: slot.meetingId === null ? slot.startYear : null };
     const unsaid = await tx
@@ -60,7 +65,8 @@ export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf
           sql`${expectedSay.meetingId} is not distinct from ${named.meetingId}::uuid`,
         ),
       )
-      .returning({ id: expectedSay.id });
+      .returning({ documentId: expectedSay.documentId });
+    if (isOwn && (await stands(tx, unsaid))) await placeFor(tx, actor, dossier.id, 'amend');
     const detail = { expected: expectation.name, of };
     const subjects = [dossier.id];
     if (says === null)
@@ -79,13 +85,29 @@ export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf
   });
 }
 
+async function hasFiled(reader: Reader, actor: Actor, documentId: string): Promise<boolean> {
+  const [found] = await reader.select({ by: document.filedBy }).from(document).where(eq(document.id, documentId));
+  return found?.by === actor.personId;
+}
+
+/** Whether something that was said counts: that it is not needed, or a paper that is in use. */
+async function stands(reader: Reader, said: readonly { readonly documentId: string | null }[]): Promise<boolean> {
+  const [one] = said;
+  if (!one || one.documentId === null) return one !== undefined;
+  const [found] = await reader
+    .select({ disposedAt: document.disposedAt })
+    .from(document)
+    .where(eq(document.id, one.documentId));
+  return found?.disposedAt === null;
+}
+
 /** Asks a colleague for an expected paper, by a message to the outbox. */
 export async function askForExpected(
   actor: Actor,
   { personId, words, ...slot }: ReadInputOf<'expected.ask'>,
 ): Promise<OutputOf<'expected.ask'>> {
   const sent = await perform(actor, async (tx) => {
-    const { dossier, expectation, of } = await slotFor(tx, actor, slot);
+    const { dossier, expectation, of } = await slotFor(tx, actor, slot, 'amend');
     const [to] = await tx
       .select({ name: person.name, address: person.email, keeper: person.keeper })
       .from(person)

@@ -22,7 +22,7 @@ export async function dossierFor(
   reader: Reader,
   actor: Actor,
   dossierId: string,
-  capability: 'see' | 'amend' | 'manage',
+  capability: 'see' | 'add' | 'amend' | 'manage',
 ) {
   const found = await placeFor(reader, actor, dossierId, capability);
   if (found.kind !== 'dossier' || found.parentId === null) refuse('invalid', 'That is no dossier.');

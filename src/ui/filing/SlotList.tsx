@@ -151,10 +151,14 @@ function useSlotActs(told: SlotsOf) {
   const unsay = useAct('expected.say');
   const close = () => setDialog(null);
 
-  /** Once it has arrived, a paper is given what makes it the one expected; where that takes more than words, it is pointed at. */
+  /**
+   * Once it has arrived, a paper is given what makes it the one expected; where that takes more than values, or its sender may
+   * set none, it is pointed at.
+   */
   async function arrived(slot: SlotRow, documentId: string): Promise<void> {
     try {
-      if (slot.values === null) await call('expected.say', { ...slotName(slot), says: { paper: documentId } });
+      if (slot.values === null || !told.mayAmend)
+        await call('expected.say', { ...slotName(slot), says: { paper: documentId } });
       else if (Object.keys(slot.values).length > 0)
         await call('papers.setValues', { documentIds: [documentId], values: slot.values });
       await queries.invalidateQueries();
