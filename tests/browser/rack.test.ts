@@ -7,6 +7,7 @@ import { setFields } from '@/server/filing/details';
 import { makeMeetings } from '@/server/filing/meetings';
 import { setPlan } from '@/server/filing/plans';
 import { createDossier, createSeries } from '@/server/places/create';
+import { listChildren } from '@/server/places/open';
 import { librarySettings } from '@/server/library/settings';
 import { dropLibrary, freshLibrary, newcomer, open, passwords } from '../library';
 import { Browser } from './browser';
@@ -163,4 +164,17 @@ it('lists the gaps that are open to a reader, who is offered nothing that is not
   await browser.click('link', 'Open Board');
   await browser.seesText('Gaps: 1');
   expect(await browser.all('button', /File it now|More to do with|Change the details/u)).toEqual([]);
+});
+
+it('offers no way to what is not open to who comes to a series only on the way to a dossier', async () => {
+  const guest = await newcomer(keeper, 'Gue St');
+  const audit = (await listChildren(keeper, { placeId: series })).find((each) => each.name === 'Audit');
+  await open(keeper, audit?.id ?? '', guest, 'reader');
+  await browser.signIn(server.url, guest.email, passwords.others);
+  await browser.goTo(`${server.url}/place/${series}`);
+  await browser.seesText('Only a step on the way to what is open to you');
+  await browser.get('grid', /Committees/u);
+  await browser.click('button', 'This place');
+  const acts = await browser.driver.findElements(By.css('[role="menuitem"]'));
+  expect(await Promise.all(acts.map((act) => act.getText()))).toEqual(['Columns…', 'Values as a table…']);
 });

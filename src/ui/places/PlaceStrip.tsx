@@ -102,11 +102,13 @@ export function PlaceStrip({
     ...(may.has('amend') && place.kind === 'folder' && place.commonTo === null
       ? [{ label: 'The meeting whose folder it is…', act: () => setDialog('meeting') }]
       : []),
-    ...(place.kind === 'series' ? [{ label: 'Filing plan…', act: () => router.push(`/plan/${place.id}`) }] : []),
+    ...(place.kind === 'series' && !place.bareStep
+      ? [{ label: 'Filing plan…', act: () => router.push(`/plan/${place.id}`) }]
+      : []),
     ...(may.has('manage') && place.kind === 'series'
       ? [{ label: 'Details of its dossiers…', act: () => setDialog('fields') }]
       : []),
-    ...(place.kind === 'dossier' ? [{ label: 'Meetings…', act: () => setDialog('meetings') }] : []),
+    ...(place.kind === 'dossier' && !place.bareStep ? [{ label: 'Meetings…', act: () => setDialog('meetings') }] : []),
     { label: 'Columns…', act: () => router.push(`/columns/${place.id}`) },
     { label: 'Values as a table…', act: () => setDialog('table') },
     ...(may.has('manage') ? [{ label: 'Who can open it…', act: () => setDialog('access') }] : []),

@@ -63,7 +63,9 @@ export function WhereRow({ place, siblings, parentId, current, depth, withinId }
           <span aria-hidden className="h-4 w-[4px] shrink-0 rounded-[1px]" style={{ background: 'var(--hue)' }} />
         )}
         {place.reference && <span className="shrink-0 font-mono text-xs text-soft">{place.reference}</span>}
-        <span className="min-w-0 flex-1 truncate">{place.name}</span>
+        <span title={place.name} className="min-w-0 flex-1 truncate">
+          {place.name}
+        </span>
         {place.commonTo !== null && (
           <span title={commonInWords(place.commonTo)} className="shrink-0 text-xs font-normal text-soft">
             common
