@@ -10,7 +10,7 @@ import { document, session, upload, version } from '@/server/db/schema';
 import { fileBuffer } from '@/demo/file';
 import { verifyJournal } from '@/server/journal/verify';
 import { renamePlace } from '@/server/places/amend';
-import { createFolder } from '@/server/places/create';
+import { createFolder, createSeries } from '@/server/places/create';
 import { openPlace } from '@/server/places/open';
 import { dropLibrary, freshLibrary, furnished, passwords } from '../library';
 import { Browser } from './browser';
@@ -97,6 +97,17 @@ it('goes on by itself when the database ends all connections while people work',
   );
   await browser.click('link', /Typed before/u);
   await browser.get('heading', 'Typed before the session ended');
+});
+
+it('is stopped within seconds while pages are open, and these go on once it is there again', async () => {
+  await browser.goTo(`${server.url}/desk`);
+  await browser.seesText('Changed lately');
+  const from = performance.now();
+  await server.end();
+  expect(performance.now() - from).toBeLessThan(10_000);
+  await server.again();
+  await createSeries(keeper, { name: 'Made meanwhile', referencePattern: null });
+  await browser.get('link', 'Made meanwhile');
 });
 
 it('moves nothing when the web process is killed in mid-move', async () => {

@@ -359,7 +359,13 @@ describe('the nudge', () => {
     const { id: hidden } = await createDossier(keeper, { seriesId: home.series.id, name: 'Hidden', reference: null });
     const outsider = await newcomer(keeper, 'Out Sider');
     const told: string[] = [];
-    const ends = [auditor, outsider].map((who) => listenFor(who, () => told.push(who.name)));
+    const ends = [auditor, outsider].map((who) =>
+      listenFor(
+        who,
+        () => told.push(who.name),
+        () => undefined,
+      ),
+    );
     const until = async (done: () => boolean, atMostMs = 10_000) => {
       const end = Date.now() + atMostMs;
       while (!done() && Date.now() < end) await new Promise((next) => setTimeout(next, 20));

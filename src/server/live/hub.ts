@@ -12,6 +12,8 @@ const againMs = 1000;
 interface Listener {
   readonly actor: Actor;
   readonly tell: () => void;
+  /** Ends the connection over which it is told. */
+  readonly end: () => void;
 }
 
 /**
@@ -23,16 +25,24 @@ class Hub {
   #client: Client | null = null;
   #timer: ReturnType<typeof setTimeout> | null = null;
   #everyone = false;
+  #ending = false;
   #lastId = 0;
 
   /** Adds a listener; the answer takes it away again. */
   listen(listener: Listener): () => void {
     this.#listeners.add(listener);
-    if (!this.#client) void this.#connect();
+    if (this.#ending) queueMicrotask(listener.end);
+    else if (!this.#client) void this.#connect();
     return () => {
       this.#listeners.delete(listener);
       if (this.#listeners.size === 0) this.#close();
     };
+  }
+
+  /** Ends all, and whoever comes after: a page that was let go comes back at once. */
+  endAll(): void {
+    this.#ending = true;
+    for (const { end } of [...this.#listeners]) end();
   }
 
   async #connect(): Promise<void> {
@@ -116,8 +126,11 @@ class Hub {
 // One hub a process, also where a bundler has loaded this module more than once.
 const held = globalThis as typeof globalThis & { embrinHub?: Hub };
 
-/** Calls `tell` whenever something has changed that the person may see; answers what ends it. */
-export const listenFor = (actor: Actor, tell: () => void): (() => void) => {
+/** Calls `tell` whenever something has changed that the person may see, and `end` when the process is to stop; answers what ends it. */
+export const listenFor = (actor: Actor, tell: () => void, end: () => void): (() => void) => {
   held.embrinHub ??= new Hub();
-  return held.embrinHub.listen({ actor, tell });
+  return held.embrinHub.listen({ actor, tell, end });
 };
+
+/** Ends all connections over which people are told. They end only by themselves when a page is left, and a process that is told to stop waits for them. */
+export const endListening = (): void => held.embrinHub?.endAll();

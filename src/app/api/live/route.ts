@@ -20,7 +20,11 @@ export function GET(request: Request): Promise<Response> {
             end();
           }
         };
-        const stop = listenFor(actor, () => send('event: changed\ndata:\n\n'));
+        const stop = listenFor(
+          actor,
+          () => send('event: changed\ndata:\n\n'),
+          () => end(),
+        );
         const beat = setInterval(() => {
           actorFrom(request.headers).then(
             (still) => (still ? send(':\n\n') : end()),
@@ -49,6 +53,8 @@ export function GET(request: Request): Promise<Response> {
         'content-type': 'text/event-stream; charset=utf-8',
         'cache-control': 'no-store, no-transform',
         'x-accel-buffering': 'no',
+        // Else the browser would come back by it while the process is stopping, which keeps it from that.
+        connection: 'close',
       },
     });
   });
