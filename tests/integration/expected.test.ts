@@ -198,6 +198,13 @@ it('who may only add points at what they filed themselves, where nothing was sai
   await disposePapers(keeper, { documentIds: [scan] });
   await point(await send(sender, 'Scan 0044'));
   expect(await stands()).toBe('Scan 0044');
+  // So does what is kept from them: it leaves a gap, as one that never was filed.
+  const secret = await send(keeper, 'Kept from them');
+  await sayOfExpected(keeper, { ...named(terms), says: { paper: secret } });
+  await say(keeper, paperOn(secret), [], false);
+  expect(await stands()).toBe(null);
+  await point(await send(sender, 'Scan 0046'));
+  expect(await stands()).toBe('Scan 0046');
   await sayOfExpected(keeper, { ...named(terms), says: { notNeeded: 'Told elsewhere' } });
   expect(await refusedAs(point(await send(sender, 'Scan 0045')))).toBe('not-allowed');
 });

@@ -49,8 +49,6 @@ const fields = z
   )
   .max(maxDetails, `A series has at most ${maxDetails} details.`);
 
-/** Details as they were typed, by the ids of their fields. */
-
 /** Names one expected paper of a dossier: for a year, for a meeting, or for the dossier itself. */
 const slot = z.object({
   expectationId: id,

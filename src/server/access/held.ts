@@ -108,6 +108,7 @@ export async function papersFor(
       id: document.id,
       homeId: document.homeId,
       title: document.title,
+      filedBy: document.filedBy,
       revision: document.revision,
       versionId: document.versionId,
       follows: document.follows,

@@ -7,6 +7,7 @@ import { filingYearLabel } from '@/core/filing/filingYear';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { capabilitiesIn, papersFor, placeFor } from '../access/held';
+import { paperAllows } from '../access/visible';
 import { config } from '../config';
 import type { Reader } from '../db/client';
 import { document, expectedSay, filingYear, meeting, person } from '../db/schema';
@@ -50,9 +51,9 @@ async function slotFor(reader: Reader, actor: Actor, slot: SlotName, capability:
 export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf<'expected.say'>): Promise<null> {
   return perform(actor, async (tx) => {
     const paperId = says !== null && 'paper' in says ? says.paper : null;
-    const isOwn = paperId !== null && (await hasFiled(tx, actor, paperId));
-    const { dossier, expectation, of } = await slotFor(tx, actor, slot, isOwn ? 'add' : 'amend');
     const [paper] = paperId === null ? [] : await papersFor(tx, actor, [paperId], 'see');
+    const isOwn = paper?.filedBy === actor.personId;
+    const { dossier, expectation, of } = await slotFor(tx, actor, slot, isOwn ? 'add' : 'amend');
     // A meeting belongs to one year: what was said of it is found by the meeting alone.
     const named = { ...slot, startYear: slot.meetingId === null ? slot.startYear : null };
     const unsaid = await tx
@@ -66,7 +67,7 @@ export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf
         ),
       )
       .returning({ documentId: expectedSay.documentId });
-    if (isOwn && (await stands(tx, unsaid))) await placeFor(tx, actor, dossier.id, 'amend');
+    if (isOwn && (await stands(tx, actor, unsaid))) await placeFor(tx, actor, dossier.id, 'amend');
     const detail = { expected: expectation.name, of };
     const subjects = [dossier.id];
     if (says === null)
@@ -85,20 +86,19 @@ export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf
   });
 }
 
-async function hasFiled(reader: Reader, actor: Actor, documentId: string): Promise<boolean> {
-  const [found] = await reader.select({ by: document.filedBy }).from(document).where(eq(document.id, documentId));
-  return found?.by === actor.personId;
-}
-
-/** Whether something that was said counts: that it is not needed, or a paper that is in use. */
-async function stands(reader: Reader, said: readonly { readonly documentId: string | null }[]): Promise<boolean> {
+/** Whether what was said stands for the actor: that it is not needed, or a paper they may see. One kept from them leaves a gap. */
+async function stands(
+  reader: Reader,
+  actor: Actor,
+  said: readonly { readonly documentId: string | null }[],
+): Promise<boolean> {
   const [one] = said;
   if (!one || one.documentId === null) return one !== undefined;
-  const [found] = await reader
-    .select({ disposedAt: document.disposedAt })
+  const found = await reader
+    .select({ id: document.id })
     .from(document)
-    .where(eq(document.id, one.documentId));
-  return found?.disposedAt === null;
+    .where(and(eq(document.id, one.documentId), paperAllows(actor, 'see')));
+  return found.length > 0;
 }
 
 /** Asks a colleague for an expected paper, by a message to the outbox. */

@@ -93,7 +93,7 @@ const seenInFrom = (parent: Pick<Place, 'kind' | 'plannedKey'>): string =>
 export async function createCommon(actor: Actor, input: ReadInputOf<'folder.create'>): Promise<PlaceRow> {
   return perform(actor, async (tx) => {
     const parent = await placeFor(tx, actor, input.parentId, 'see');
-    const series = await seriesOf(tx, actor, parent);
+    const series = await seriesToChange(tx, actor, parent);
     const id = await insertPlace(tx, actor, series, { kind: 'folder', name: input.name });
     await tx
       .update(place)
@@ -106,7 +106,8 @@ export async function createCommon(actor: Actor, input: ReadInputOf<'folder.crea
   });
 }
 
-async function seriesOf(
+/** The series in which a folder is common, for who manages it. */
+async function seriesToChange(
   tx: Tx,
   actor: Actor,
   { lineage, filingYear }: Pick<Place, 'lineage' | 'filingYear'>,
@@ -139,7 +140,7 @@ async function changing(tx: Tx, actor: Actor, { placeId, onlyId }: ReadInputOf<'
   if (folder.seenIn !== null) refuse('conflict', `“${folder.name}” is common already.`);
   if (folder.plannedKey !== null)
     refuse('invalid', 'The filing plan makes this folder in every dossier. Take it out of the plan first.');
-  const target = await seriesOf(tx, actor, folder);
+  const target = await seriesToChange(tx, actor, folder);
   const parent = await placeFor(tx, actor, parentId, 'see');
   return { ...base, dossier: null, target, seenIn: seenInFrom(parent) };
 }

@@ -78,7 +78,7 @@ export function CommonDialog({ page, onClose }: { readonly page: PlacePage; read
               ? `${counted(data.dossiers, 'other dossier')} would show it too.`
               : `${counted(data.dossiers, 'other dossier')} would show it no more.`}
             {data.sameName > 0 &&
-              ` ${counted(data.sameName, 'dossier')} have a folder of that name of their own: it stays beside this one.`}
+              ` ${counted(data.sameName, 'dossier has', 'dossiers have')} a folder of that name of their own: it stays beside this one.`}
           </p>
           <Consequences {...data} />
         </>

@@ -99,7 +99,9 @@ function NewFolder({ page, onClose }: Props) {
   const [meetingDay, setMeetingDay] = useState('');
   const [common, setCommon] = useState(false);
   const series = page.path[0] ?? page.place;
-  const mayBe = page.place.kind === 'series' || (page.place.filingYear === null && page.withinId === null);
+  const mayBe =
+    page.capabilities.includes('manage') &&
+    (page.place.kind === 'series' || (page.place.filingYear === null && page.withinId === null));
   const choices = [
     { is: false, label: `Only in ${page.place.name}` },
     { is: true, label: `Common: kept once, and seen in every dossier of ${series.name}` },
