@@ -8,6 +8,7 @@ import { setAccess } from '@/server/access/change';
 import { forecastAccess } from '@/server/access/forecast';
 import { recomputeAllScopes } from '@/server/access/scopes';
 import { db, disconnect } from '@/server/db/client';
+import { transaction } from '@/server/db/transaction';
 import { changeGroup, createGroup } from '@/server/people/people';
 import { openView } from '@/server/views/open';
 import { stopTally } from '@/server/views/tally/host';
@@ -25,7 +26,7 @@ if (!keeper || !reader) throw new Error('Nobody is there to measure with');
 if (library.builtMs !== null) console.log(`built in ${Math.round(library.builtMs / 1000)} s`);
 
 // The measured library has its scopes without sheets: here each gets the sheet that it would come from.
-await db().transaction(async (tx) => {
+await transaction(['access'], async (tx) => {
   await tx.execute(sql`
     insert into access_grant (place_id, person_id, gives)
     select scope.place_id, scope_entry.person_id, scope_entry.capabilities from scope_entry

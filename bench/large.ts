@@ -42,7 +42,7 @@ export async function fillWithPapers(actor: Actor, placeIds: readonly string[], 
     await tx.execute(sql`analyze seeded, document`);
     await tx.execute(sql`
       update document set version_id = seeded.version_id from seeded where document.id = seeded.document_id`);
-    await appendToJournal(tx, actor.personId, {
+    await appendToJournal(tx, actor, {
       act: 'paper.filed',
       subjects: [...placeIds].slice(0, 100),
       detail: { title: `${papers} papers for measuring` },

@@ -1,11 +1,11 @@
 import { DrizzleQueryError } from 'drizzle-orm/errors';
-import { DatabaseError } from 'pg';
 import type { CapabilitySet } from '@/core/access/capability';
 import { openingLets } from '@/core/access/resolve';
-import type { IssueKind } from '@/core/errors/issue';
 import { Refusal, refuse } from '@/core/errors/refusal';
 import type { Actor } from './access/actor';
-import { db, type Tx } from './db/client';
+import type { Tx } from './db/client';
+import { databaseIssue } from './db/databaseIssue';
+import { transaction, type Derived } from './db/transaction';
 import { appendToJournal, type JournalEntry } from './journal/append';
 
 /** What the work of an act hands back: its result and the entry that records it. `entry: null` is an act that changed nothing. */
@@ -14,38 +14,36 @@ export type Done<T> =
   /** Where more is to be kept under the entry's own number, in the same transaction. */
   | { readonly entry: JournalEntry; readonly recorded: (entryId: number) => Promise<T> };
 
-/** What a broken unique constraint means to a person. */
-const constraintIssues: Readonly<Record<string, IssueKind>> = {
-  place_name_taken: 'name-taken',
-  place_reference_taken: 'reference-taken',
-  place_year_once: 'name-taken',
-  person_email_unique: 'address-taken',
-  person_group_name_key_unique: 'name-taken',
-  column_name_taken: 'name-taken',
-  list_name_taken: 'name-taken',
-  term_name_taken: 'name-taken',
-  label_name_taken: 'name-taken',
-};
+type Acting = Pick<Actor, 'personId' | 'keeper' | 'seenBy' | 'narrowed'>;
 
 /**
- * Runs one act: one transaction with its journal entry inside, so that either both are there or neither. An
- * act cannot leave without saying what to record.
+ * Runs one act: one transaction with its journal entry inside, so that either both are there or neither. An act cannot leave
+ * without saying what to record.
+ * @param changes what of the derived data the work changes; it may rely on all the rest until it commits. None where left out.
+ * @param work may run several times, where others are in the way: it leaves nothing behind outside the transaction.
  */
+export async function perform<T>(actor: Acting, work: (tx: Tx) => Promise<Done<T>>): Promise<T>;
 export async function perform<T>(
-  actor: Pick<Actor, 'personId' | 'seenBy' | 'narrowed'>,
+  actor: Acting,
+  changes: readonly Derived[],
   work: (tx: Tx) => Promise<Done<T>>,
+): Promise<T>;
+export async function perform<T>(
+  actor: Acting,
+  ...rest: [(tx: Tx) => Promise<Done<T>>] | [readonly Derived[], (tx: Tx) => Promise<Done<T>>]
 ): Promise<T> {
+  const [changes, work] = rest.length === 1 ? [[], rest[0]] : rest;
   requireOwnSight(actor);
   try {
-    return await db().transaction(async (tx) => {
+    return await transaction(changes, async (tx) => {
       const done = await work(tx);
-      if ('recorded' in done) return done.recorded(await appendToJournal(tx, actor.personId, done.entry));
-      if (done.entry) await appendToJournal(tx, actor.personId, done.entry);
+      if ('recorded' in done) return done.recorded(await appendToJournal(tx, actor, done.entry));
+      if (done.entry) await appendToJournal(tx, actor, done.entry);
       return done.result;
     });
   } catch (error) {
-    const kind = constraintIssues[constraintOf(error) ?? ''];
-    if (kind) refuse(kind);
+    const known = databaseIssue(error);
+    if (known) throw new Refusal(known);
     throw error;
   }
 }
@@ -62,11 +60,6 @@ export function requireOwnSight(actor: Pick<Actor, 'seenBy' | 'narrowed'>): void
 }
 
 const changesAnything = (set: CapabilitySet): boolean => (set & ~openingLets) !== 0;
-
-function constraintOf(error: unknown): string | undefined {
-  const cause = error instanceof DrizzleQueryError ? error.cause : error;
-  return cause instanceof DatabaseError ? cause.constraint : undefined;
-}
 
 /** SQLSTATE classes that mean the server is away or going: 08 connection, 57P shutting down, 53300 too many connections. */
 const awayCodes = /^(?:08|57P0|53300)/u;

@@ -11,6 +11,7 @@ import { paperAllows, paperIsStill, placeAllows, placeIsKnown, placeIsStill } fr
 import { atMoment } from '@/server/clock';
 import { db } from '@/server/db/client';
 import { document, groupTerm, place } from '@/server/db/schema';
+import { transaction } from '@/server/db/transaction';
 import { movePapers } from '@/server/documents/amend';
 import { recomputeMemberships } from '@/server/people/memberships';
 import { createGroup } from '@/server/people/people';
@@ -60,7 +61,7 @@ async function cleared(chance: Chance): Promise<Cast> {
           untilDay: until,
         })),
       );
-  await atMoment(noon, () => db().transaction(recomputeMemberships));
+  await atMoment(noon, () => transaction(['people', 'access'], recomputeMemberships));
   return cast;
 }
 
@@ -197,7 +198,7 @@ it('gives one answer in 10,000 random libraries by core/access, by SQL and by an
     const cast = await cleared(chance);
     const libraries = Array.from({ length: 1000 }, () => randomAccess(chance, cast, rootId));
     await write(libraries);
-    await db().transaction(recomputeAllScopes);
+    await transaction(['access'], recomputeAllScopes);
     const whole: AccessLibrary = {
       places: libraries.flatMap((each) => each.places),
       papers: libraries.flatMap((each) => each.papers),
@@ -238,7 +239,7 @@ it('stays so through sheets saved and undone, places and papers moved, on places
   const cast = await cleared(chance);
   const libraries = Array.from({ length: 12 }, () => randomAccess(chance, cast, rootId));
   await write(libraries);
-  await db().transaction(recomputeAllScopes);
+  await transaction(['access'], recomputeAllScopes);
   const [places, papers] = [
     libraries.flatMap((each) => each.places.map((one) => one.id)),
     libraries.flatMap((each) => each.papers.map((one) => one.id)),

@@ -36,8 +36,8 @@ const bitsOf = (some: Sheet['grants'][number]['withholds']): CapabilitySet =>
 /** Makes a sheet this and no other, under the revision that the person saw. What stood there before is kept for undoing. */
 export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>): Promise<OutputOf<'access.set'>> {
   const step = readSheet(input);
-  const told: Told[] = [];
-  const done = await perform<OutputOf<'access.withdraw'> | { entryId: null; revision: number }>(actor, async (tx) => {
+  let told: readonly Told[] = [];
+  const done = await perform<OutputOf<'access.withdraw'> | { entryId: null; revision: number }>(actor, ['access'], async (tx) => {
     const found = await managed(tx, actor, input.on);
     if (found.parentId === null) refuse('not-allowed', 'The library itself is open to keepers alone.');
     if (found.revision !== input.revision) refuse('conflict');
@@ -45,11 +45,9 @@ export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>):
     const before = new Set(found.step.grants.map(({ subject }) => subjectKey(subject)));
     await put(tx, actor, found, step);
     if (input.message !== null)
-      told.push(
-        ...(await toTell(
-          tx,
-          step.grants.filter((grant) => !before.has(subjectKey(grant.subject))),
-        )),
+      told = await toTell(
+        tx,
+        step.grants.filter((grant) => !before.has(subjectKey(grant.subject))),
       );
     return recorded(tx, actor, found, step);
   });
@@ -63,7 +61,7 @@ export async function withdrawAccess(
   actor: Actor,
   { on, subject }: ReadInputOf<'access.withdraw'>,
 ): Promise<OutputOf<'access.withdraw'>> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['access'], async (tx) => {
     const found = await managed(tx, actor, on);
     const step = {
       ...found.step,
@@ -77,7 +75,7 @@ export async function withdrawAccess(
 
 /** Takes a change of access back, as long as the sheet is still what the change made of it. */
 export async function undoAccess(actor: Actor, { entryId }: ReadInputOf<'access.undo'>): Promise<null> {
-  return perform<null>(actor, async (tx) => {
+  return perform<null>(actor, ['access'], async (tx) => {
     const [change] = await tx.select().from(accessChange).where(eq(accessChange.entryId, entryId));
     if (!change) refuse('not-found');
     const on: AccessOn =

@@ -4,8 +4,9 @@ import { difference, type PersonImpact, type Shift } from '@/core/access/impact'
 import { inOrder, kindsOf, type ImpactLine } from '@/core/access/impactWords';
 import { noCapabilities } from '@/core/access/capability';
 import type { ReadInputOf } from '@/core/contract';
-import { db, type Reader } from '../db/client';
+import type { Reader } from '../db/client';
 import { document, person, place } from '../db/schema';
+import { snapshot } from '../db/transaction';
 import { readSheet } from './change';
 import type { Actor } from './actor';
 import { managed } from './managed';
@@ -14,7 +15,7 @@ import { paperAllows, placeIsKnown } from './visible';
 
 /** What a sheet would change, were it saved. */
 export async function forecastAccess(actor: Actor, input: ReadInputOf<'access.forecast'>): Promise<ImpactLine[]> {
-  return db().transaction(async (tx) => {
+  return snapshot(async (tx) => {
     const { on } = await managed(tx, actor, input.on);
     const step = readSheet(input);
     return on.kind === 'place'

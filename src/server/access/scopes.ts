@@ -4,6 +4,7 @@ import { nobody, resolveLibrary, type AccessLibrary, type AccessPaper, type Sigh
 import { addsNothing, type Grant, type Standing } from '@/core/access/resolve';
 import type { Reader, Tx } from '../db/client';
 import { accessGrant, document, filing, membership, person, place, scope, scopeEntry } from '../db/schema';
+import { requireChanging } from '../db/transaction';
 
 /** Everyone who can have access, with their groups, as `core/access` takes them. */
 export async function standings(reader: Reader): Promise<Standing[]> {
@@ -165,14 +166,6 @@ async function storedSights(reader: Reader, scopeIds: readonly string[]): Promis
 }
 
 /**
- * Held until the transaction ends: two changes side by side could each keep what the other has just changed. Who needs
- * other locks beside it takes this one first.
- */
-export async function lockAccess(tx: Tx): Promise<void> {
-  await tx.execute(sql`select pg_advisory_xact_lock(7301002)`);
-}
-
-/**
  * Works out the access of a place and everything below it from its sheets, by `core/access`, and keeps the answer: in
  * scopes, that places share where they add nothing, and never a row for each paper. A place with grants of its own, or
  * one that stands alone, owns a scope, and so does a paper; every other place has its parent's, every other paper its
@@ -181,15 +174,17 @@ export async function lockAccess(tx: Tx): Promise<void> {
  * Run inside the transaction of any change to grants, memberships or the tree.
  */
 export async function recomputeScopes(tx: Tx, rootId: string): Promise<void> {
-  await lockAccess(tx);
+  requireChanging(tx, 'access');
   const { library, known } = await partBelow(tx, rootId);
   await keep(tx, library, known);
 }
 
-/** The same for papers alone: for a change to their own sheets, their homes or their openings. */
+/**
+ * The same for papers alone: for a change to their own sheets, their homes or their openings. The caller holds their rows,
+ * which is enough: nothing else hangs on them.
+ */
 export async function recomputePapers(tx: Tx, ids: readonly string[]): Promise<void> {
   if (ids.length === 0) return;
-  await lockAccess(tx);
   const { library, known } = await partOfPapers(tx, ids);
   await keep(tx, library, known);
 }

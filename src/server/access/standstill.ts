@@ -9,8 +9,9 @@ import { invalidField } from '@/core/errors/issue';
 import { refuse, Refusal } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
 import { perform } from '../act';
-import { db, type Reader } from '../db/client';
+import type { Reader } from '../db/client';
 import { document, place } from '../db/schema';
+import { snapshot } from '../db/transaction';
 import { catchUpYears } from '../filing/years';
 import type { Actor } from './actor';
 import { linesOf } from './forecast';
@@ -37,7 +38,7 @@ export async function setStandstill(
   actor: Actor,
   input: ReadInputOf<'place.setStandstill'>,
 ): Promise<OutputOf<'place.setStandstill'>> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     const found = await placeFor(tx, actor, input.placeId, 'manage', 'evenClosed');
     if (found.parentId === null) refuse('not-allowed', 'The library itself is neither closed nor locked.');
     if (found.revision !== input.revision) refuse('conflict');
@@ -76,7 +77,7 @@ export async function forecastStandstill(
   actor: Actor,
   { on, locked, closed }: ReadInputOf<'standstill.forecast'>,
 ): Promise<readonly ImpactLine[]> {
-  return db().transaction(async (tx) => {
+  return snapshot(async (tx) => {
     if (on.kind === 'place') await placeFor(tx, actor, on.id, 'manage', 'evenClosed');
     else await papersFor(tx, actor, [on.id], 'manage', 'evenClosed');
     const part = on.kind === 'place' ? await partBelow(tx, on.id) : await partOfPapers(tx, [on.id]);

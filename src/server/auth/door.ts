@@ -7,6 +7,7 @@ import { config } from '../config';
 import { trySendMail } from '../mail/outbox';
 import { db, type Reader, type Tx } from '../db/client';
 import { doorEvent, person } from '../db/schema';
+import { apart } from '../db/transaction';
 
 /** From where a request comes: the network address as the server, or the one in front of it, tells it, and the browser. */
 export interface Caller {
@@ -57,7 +58,7 @@ export async function tellOfChange(who: { name: string; email: string }, event: 
 export async function beginTry(rawEmail: unknown, caller: Caller): Promise<number | null> {
   // What was typed may be a password in the wrong field: only an address is kept.
   const email = emailSchema.safeParse(rawEmail).data ?? '';
-  return db().transaction(async (tx) => {
+  return apart(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`door ${email}`}, 0))`);
     const nowMs = now().getTime();
     const pauses = [

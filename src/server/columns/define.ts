@@ -138,7 +138,7 @@ export async function changeColumn(actor: Actor, input: ReadInputOf<'column.chan
 
 /** Hides a column, values kept; or brings a hidden one back. */
 export async function retireColumn(actor: Actor, input: ReadInputOf<'column.retire'>): Promise<null> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['given'], async (tx) => {
     const { column, at } = await managedColumn(tx, actor, input.columnId);
     if (!input.retired) await freeName(tx, column.name, at.lineage, at.id, column.id);
     await writeColumn(tx, column, input.revision, { retired: input.retired });

@@ -20,6 +20,7 @@ import { placeFor } from '../access/held';
 import { placeIsKnown } from '../access/visible';
 import { db, type Reader, type Tx } from '../db/client';
 import { columnDef, document, givenValue, place } from '../db/schema';
+import { requireChanging, snapshot } from '../db/transaction';
 import { libraryCalendar } from '../library/calendar';
 import { allColumns, allLists, lexiconsOf, namesFor } from './read';
 
@@ -111,15 +112,43 @@ async function outcomeBelow(
   );
 }
 
+/** What each of some places gives in the end. */
+async function outcomeAt(reader: Reader, ids: readonly string[]): Promise<Map<string, Outcome>> {
+  const here = await givingPlaces(reader, sql`${place.id} = any(${sql.param([...ids])}::uuid[])`);
+  const onTheWay = [...new Set([...here.values()].flatMap((each) => each.lineage))];
+  const places = await givingPlaces(reader, sql`${place.id} = any(${sql.param(onTheWay)}::uuid[])`);
+  const columns = new Map((await allColumns(reader)).map((column) => [column.id, column]));
+  return new Map(
+    [...here.values()].map((home) => {
+      const resolved = resolveGiven(
+        home.lineage.flatMap((id) => places.get(id) ?? []),
+        (id) => columns.get(id)?.type,
+      );
+      return [home.id, { fixed: givenAs('fixed', resolved), offered: givenAs('offered', resolved) }];
+    }),
+  );
+}
+
 /**
  * Works out again what the places at and below one give, and brings the papers' shown values into step with it. Run
  * inside the transaction of any change to given values, to the tree, or to what a column can be bound to. Returns how
  * many papers changed.
  */
 export async function recomputeGiven(tx: Tx, rootId: string): Promise<number> {
-  const outcome = await outcomeBelow(tx, rootId);
+  requireChanging(tx, 'given');
+  await keep(tx, await outcomeBelow(tx, rootId));
+  return showFixed(tx, sql`${place.lineage} @> array[${rootId}::uuid]`);
+}
+
+/** Works out what places give that have just been made and hold no papers yet. */
+export async function giveNew(tx: Tx, ids: readonly string[]): Promise<void> {
+  await keep(tx, await outcomeAt(tx, ids));
+}
+
+/** Writes what places give, where it is another. */
+async function keep(tx: Tx, outcome: ReadonlyMap<string, Outcome>): Promise<void> {
   const ids = [...outcome.keys()];
-  if (ids.length === 0) return 0;
+  if (ids.length === 0) return;
   await tx.execute(sql`
     update ${place} set fixed_values = outcome.fixed, offered_values = outcome.offered
     from unnest(${sql.param(ids)}::uuid[],
@@ -128,7 +157,6 @@ export async function recomputeGiven(tx: Tx, rootId: string): Promise<number> {
          as outcome (id, fixed, offered)
     where ${place.id} = outcome.id
       and (${place.fixedValues} <> outcome.fixed or ${place.offeredValues} <> outcome.offered)`);
-  return showFixed(tx, sql`${place.lineage} @> array[${rootId}::uuid]`);
 }
 
 /** Brings papers' shown values into step with their own and their homes' fixed ones. */
@@ -189,7 +217,7 @@ async function checkedSheet(
 
 /** What setting a place's sheet would change of what papers show, column by column. */
 export async function forecastGiven(actor: Actor, input: ReadInputOf<'given.forecast'>): Promise<GivenForecast> {
-  return db().transaction(async (tx) => {
+  return snapshot(async (tx) => {
     const at = await placeFor(tx, actor, input.placeId, 'manage');
     const outcome = await outcomeBelow(tx, at.id, { ownSheet: await checkedSheet(tx, at.lineage, input.given) });
     return comparedWith(tx, outcome);
@@ -230,7 +258,7 @@ async function comparedWith(tx: Tx, outcome: ReadonlyMap<string, Outcome>): Prom
 
 /** Makes a place's own sheet of given values this one; papers below follow in the same act. */
 export async function setGiven(actor: Actor, input: ReadInputOf<'given.set'>): Promise<{ papers: number }> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['given'], async (tx) => {
     const at = await placeFor(tx, actor, input.placeId, 'manage');
     const given = await checkedSheet(tx, at.lineage, input.given);
     const changed = await tx

@@ -14,6 +14,7 @@ import type { Actor } from '../access/actor';
 import { paperAllows } from '../access/visible';
 import { db, type Tx } from '../db/client';
 import { columnDef, controlledList, document, givenValue, term } from '../db/schema';
+import { isActing, snapshot } from '../db/transaction';
 import { recomputeGiven } from './given';
 import { allColumns, allLists } from './read';
 import { writeOwn, type OwnChange } from './write';
@@ -48,7 +49,8 @@ export async function listsWithUses(actor: Actor) {
 
 async function listFor(tx: Tx, listId: string): Promise<ControlledList> {
   // Held, so that two people who add at once keep one order and no name twice.
-  await tx.select({ id: controlledList.id }).from(controlledList).where(eq(controlledList.id, listId)).for('update');
+  const held = tx.select({ id: controlledList.id }).from(controlledList).where(eq(controlledList.id, listId));
+  await (isActing() ? held.for('update') : held);
   return (await allLists(tx)).find((list) => list.id === listId) ?? refuse('not-found');
 }
 
@@ -227,7 +229,7 @@ async function bearers(tx: Tx, list: ControlledList, termId: string) {
 }
 
 export async function forecastMerge(actor: Actor, input: ReadInputOf<'term.mergeForecast'>) {
-  return db().transaction(async (tx) => {
+  return snapshot(async (tx) => {
     keepersOnly(actor);
     const { list, found } = await mergeable(tx, input.termId, input.intoId);
     const { rows, given } = await bearers(tx, list, found.id);
@@ -237,7 +239,7 @@ export async function forecastMerge(actor: Actor, input: ReadInputOf<'term.merge
 
 /** Merges a value into another: all papers and places follow, its names become other names of the one that stays. */
 export async function mergeTerm(actor: Actor, input: ReadInputOf<'term.merge'>) {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['given'], async (tx) => {
     keepersOnly(actor);
     const { list, found, into } = await mergeable(tx, input.termId, input.intoId);
     const { rows, given, columns } = await bearers(tx, list, found.id);

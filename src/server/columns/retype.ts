@@ -6,8 +6,9 @@ import { columnTypeWords, sameValue, type Column, type Value } from '@/core/colu
 import { refuse } from '@/core/errors/refusal';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
-import { db, type Tx } from '../db/client';
+import type { Tx } from '../db/client';
 import { document, givenValue } from '../db/schema';
+import { snapshot } from '../db/transaction';
 import { keptFields, managedColumn, writeColumn } from './define';
 import { recomputeGiven } from './given';
 import { allLists, asNames, lexiconsOf, namesFor, vocabularyFor } from './read';
@@ -51,7 +52,7 @@ const sum = (rows: readonly { papers: number }[]): number => rows.reduce((total,
 
 /** How a column's values would fare in another type: how many convert, which would be lost and why. */
 export async function forecastType(actor: Actor, input: ReadInputOf<'column.forecastType'>) {
-  return db().transaction(async (tx) => {
+  return snapshot(async (tx) => {
     const { column } = await retypeable(tx, actor, input.columnId);
     const { converts, lost, newTerms } = await conversion(tx, actor, column, input);
     const examples = [...lost].sort((a, b) => b.papers - a.papers).slice(0, 20);
@@ -61,7 +62,7 @@ export async function forecastType(actor: Actor, input: ReadInputOf<'column.fore
 
 /** Gives a column another type, converting what can be converted; one act, the former values kept for its undoing. */
 export async function setType(actor: Actor, input: ReadInputOf<'column.setType'>): Promise<ValuesSet> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['given'], async (tx) => {
     const { column, at } = await retypeable(tx, actor, input.columnId);
     if (input.addTerms) {
       const { newTerms, after } = await conversion(tx, actor, column, input);

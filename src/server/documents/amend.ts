@@ -14,8 +14,9 @@ import { partOfPapers, recomputePapers } from '../access/scopes';
 import { paperIsDisposed } from '../access/visible';
 import { forecastValues } from '../columns/given';
 import { keepChanges, writeOwn, type OwnChange } from '../columns/write';
-import { db, type Tx } from '../db/client';
+import type { Tx } from '../db/client';
 import { document, filing, place, valueChange, version } from '../db/schema';
+import { snapshot } from '../db/transaction';
 import { addVersion, lastNumber } from './file';
 import { now } from '../clock';
 
@@ -167,7 +168,7 @@ export async function forecastPaperMove(
   actor: Actor,
   input: ReadInputOf<'papers.moveForecast'>,
 ): Promise<PaperMoveForecast> {
-  return db().transaction(async (tx) => {
+  return snapshot(async (tx) => {
     const target = await placeFor(tx, actor, input.toId, 'add');
     const papers = await papersFor(tx, actor, input.documentIds, 'manage');
     const moving = papers.filter((paper) => paper.homeId !== target.id);

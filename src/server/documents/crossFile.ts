@@ -13,8 +13,9 @@ import { partOfPapers, recomputePapers } from '../access/scopes';
 import { placeAllows, paperAllows } from '../access/visible';
 import { has } from '@/core/access/capability';
 import { now } from '../clock';
-import { db, type Reader, type Tx } from '../db/client';
+import type { Reader, Tx } from '../db/client';
 import { document, filing, place } from '../db/schema';
+import { snapshot } from '../db/transaction';
 import { namedPath } from '../places/rows';
 
 /**
@@ -87,7 +88,7 @@ export async function forecastFiling(
   actor: Actor,
   input: ReadInputOf<'papers.forecastFiling'>,
 ): Promise<readonly ImpactLine[]> {
-  return db().transaction(async (tx) => {
+  return snapshot(async (tx) => {
     // Who comes in by a place is told to those who may let them in or shut them out, and to nobody else.
     if (input.kind === null) await mayTakeOut(tx, actor, input.documentIds, input.placeId);
     else await placeFor(tx, actor, input.placeId, 'add');

@@ -9,6 +9,7 @@ import { blobStore } from '../blobs/blobStore';
 import { db } from '../db/client';
 import { wordsIn } from './words';
 import { blob, document, preview, version } from '../db/schema';
+import { apart } from '../db/transaction';
 
 const run = promisify(execFile);
 
@@ -38,7 +39,7 @@ export async function makePreview(sha256: string): Promise<void> {
     .limit(1);
   if (!found) return;
   const made = found.sizeBytes > greatestBytes ? nothing : await previewOf(found);
-  await db().transaction(async (tx) => {
+  await apart(async (tx) => {
     await tx
       .insert(preview)
       .values({ sha256, ...made })

@@ -4,10 +4,13 @@ import { freeTitle } from '@/core/filing/title';
 import { nameKey, searchKey } from '@/core/text/fold';
 import type { Actor } from '../access/actor';
 import { recomputeScopes } from '../access/scopes';
+import { placeIsKnown } from '../access/visible';
 import { recomputeGiven } from '../columns/given';
 import type { Tx } from '../db/client';
 import { place } from '../db/schema';
-import { insertPlaces, type NewPlace } from '../places/insertMany';
+import { makePlaces } from '../places/make';
+import type { NewPlace } from '../tree/insert';
+import { movePlaceRows } from '../tree/move';
 import type { Arranged } from './read';
 
 /**
@@ -37,7 +40,7 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
     const { difference } = dossier;
     if (difference.adopt.length + difference.rename.length + difference.move.length + difference.add.length === 0)
       continue;
-    const names = await namesBeside(tx, dossier.id);
+    const names = await namesBeside(tx, actor, dossier.id);
     const ids = new Map(
       (
         await tx
@@ -98,17 +101,17 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
       added.push({ id, parentId, kind: 'folder', name, meetingDay: wanted.meetingDay, plannedKey: wanted.key });
     }
   }
-  await insertPlaces(tx, actor, added);
+  await makePlaces(tx, actor, added);
   if (moved) await recomputeScopes(tx, rootId);
   await recomputeGiven(tx, rootId);
 }
 
-/** The names in use in each place of a dossier. */
-async function namesBeside(tx: Tx, dossierId: string): Promise<Map<string, Set<string>>> {
+/** The names in use in each place of a dossier, of those that the actor may know of. */
+async function namesBeside(tx: Tx, actor: Actor, dossierId: string): Promise<Map<string, Set<string>>> {
   const rows = await tx
     .select({ parentId: place.parentId, key: place.nameKey })
     .from(place)
-    .where(sql`${place.lineage}[3] = ${dossierId}::uuid and ${place.id} <> ${dossierId}::uuid`);
+    .where(sql`${place.lineage}[3] = ${dossierId}::uuid and ${place.id} <> ${dossierId}::uuid and ${placeIsKnown(actor)}`);
   const names = new Map<string, Set<string>>();
   for (const { parentId, key } of rows) names.set(parentId ?? '', (names.get(parentId ?? '') ?? new Set()).add(key));
   return names;
@@ -123,28 +126,20 @@ async function movePlanned(
   name: string,
   planned: WantedFolder | null,
 ): Promise<void> {
-  const [target] = await tx.select().from(place).where(eq(place.id, parentId));
-  const [folder] = await tx.select().from(place).where(eq(place.id, id));
-  if (!target || !folder) throw new Error('A folder of the plan is not where it was');
+  const [folder] = await tx.select({ name: place.name }).from(place).where(eq(place.id, id));
+  if (!folder) throw new Error('A folder of the plan is not where it was');
   const beside = names.get(parentId) ?? new Set<string>();
   const free = freeTitle(name, beside, nameKey);
   names.set(parentId, beside.add(nameKey(free)));
+  await movePlaceRows(tx, id, parentId);
   await tx
     .update(place)
     .set({
-      parentId,
       name: free,
       nameKey: nameKey(free),
       searchKey: searchKey(free),
       ...(free === folder.name ? {} : { plannedName: free }),
       ...(planned ? { meetingDay: planned.meetingDay } : {}),
-      revision: sql`${place.revision} + 1`,
-      position: sql`(select coalesce(max(beside.position), 0) + 1 from ${place} as beside where beside.parent_id = ${parentId}::uuid)`,
     })
     .where(eq(place.id, id));
-  await tx.execute(sql`
-    update ${place}
-    set lineage = ${sql.param(target.lineage)}::uuid[] || ${place.lineage}[${sql.raw(String(folder.lineage.length))}:],
-        filing_year = ${target.filingYear}::integer
-    where ${place.lineage} @> array[${id}::uuid]`);
 }

@@ -29,7 +29,7 @@ export async function setFields(actor: Actor, input: ReadInputOf<'details.setFie
   const fields = orRefuse(checkFields(input.fields));
   return perform(actor, async (tx) => {
     const series = await seriesFor(tx, actor, input.seriesId, 'manage');
-    await tx.select({ id: place.id }).from(place).where(eq(place.id, series.id)).for('update');
+    await tx.select({ id: place.id }).from(place).where(eq(place.id, series.id)).for('no key update');
     const before = await planOfSeries(tx, series.id);
     if (before.revision !== input.revision) refuse('conflict');
     const revision = before.revision + 1;

@@ -9,11 +9,11 @@ import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
 import { now } from '../clock';
-import { recomputeGiven } from '../columns/given';
 import { db, type Reader } from '../db/client';
 import { filingYear, place } from '../db/schema';
 import { libraryCalendar } from '../library/calendar';
-import { insertPlaces, type NewPlace } from '../places/insertMany';
+import { makePlaces } from '../places/make';
+import type { NewPlace } from '../tree/insert';
 import { peopleFinder } from './peopleFinder';
 import { keepToPlan } from './plans';
 import { planOfSeries } from './read';
@@ -48,9 +48,7 @@ export async function makeDossiers(
   actor: Actor,
   input: ReadInputOf<'dossiers.make'>,
 ): Promise<OutputOf<'dossiers.make'>> {
-  return perform(actor, async (tx) => {
-    // Held until the end, so that two people at once get different numbers.
-    await tx.select({ id: place.id }).from(place).where(eq(place.id, input.seriesId)).for('update');
+  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     const { series, rule, lines } = await linesFor(tx, actor, input);
     const good = lines.filter((line) => line.wrong === null);
     if (!input.onlyGood && good.length < lines.length)
@@ -73,10 +71,9 @@ export async function makeDossiers(
         plannedKey: null,
       })),
     ]);
-    await insertPlaces(tx, actor, places);
+    await makePlaces(tx, actor, places);
     const ids = made.map((each) => each.id);
     const folders = await keepToPlan(tx, actor, series.id, ids);
-    await recomputeGiven(tx, series.id);
     const detail = { name: series.name, count: counted(made.length, 'dossier'), folders };
     return {
       entry: { act: 'dossiers.created', subjects: [series.id], detail },

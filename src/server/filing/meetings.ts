@@ -9,7 +9,7 @@ import type { Actor } from '../access/actor';
 import { now } from '../clock';
 import { config } from '../config';
 import { db } from '../db/client';
-import { meeting, place } from '../db/schema';
+import { meeting } from '../db/schema';
 import { keepToPlan } from './plans';
 import { dossierFor } from './slots';
 
@@ -34,9 +34,8 @@ export async function makeMeetings(
   actor: Actor,
   input: ReadInputOf<'meetings.make'>,
 ): Promise<OutputOf<'meetings.make'>> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     const dossier = await dossierFor(tx, actor, input.dossierId, 'amend');
-    await tx.select({ id: place.id }).from(place).where(eq(place.id, dossier.id)).for('update');
     const { title, venue } = input;
     const days = [...new Set(input.days)].sort();
     await tx.insert(meeting).values(days.map((day) => ({ dossierId: dossier.id, day, title, venue })));
@@ -51,7 +50,7 @@ export async function makeMeetings(
 
 /** Gives a meeting another day, title or place; its folders take up the names that the plan has for it now, and move with its year. */
 export async function changeMeeting(actor: Actor, input: ReadInputOf<'meeting.change'>): Promise<null> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     const [found] = await tx.select().from(meeting).where(eq(meeting.id, input.meetingId));
     if (!found) refuse('not-found');
     const dossier = await dossierFor(tx, actor, found.dossierId, 'amend');
@@ -78,7 +77,7 @@ export async function calendarOf(actor: Actor, dossierId: string): Promise<{ nam
 
 /** Takes a meeting away; its folders go where they are empty, and stay as a person's own where they are not. */
 export async function removeMeeting(actor: Actor, input: ReadInputOf<'meeting.remove'>): Promise<null> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     const [found] = await tx.select().from(meeting).where(eq(meeting.id, input.meetingId));
     if (!found) refuse('not-found');
     const dossier = await dossierFor(tx, actor, found.dossierId, 'amend');

@@ -6,13 +6,14 @@ import { filingYearLabel } from '@/core/filing/filingYear';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { paperAllows } from '../access/visible';
-import { recomputeGiven } from '../columns/given';
 import { allColumns } from '../columns/read';
 import { db, type Reader, type Tx } from '../db/client';
 import { document, filingYear, place, upload } from '../db/schema';
+import { transaction } from '../db/transaction';
 import { libraryCalendar } from '../library/calendar';
 import { requireKeeper } from '../people/people';
-import { insertPlaces, type NewPlace } from '../places/insertMany';
+import { makePlaces } from '../places/make';
+import type { NewPlace } from '../tree/insert';
 import { gapsOf } from './gaps';
 import { keepToPlan } from './plans';
 
@@ -61,9 +62,7 @@ async function addMissingYears(
   }
   const lacking = new Set(made.map((year) => year.parentId));
   if (lacking.size === 0) return { dossiers: 0, folders: 0 };
-  await insertPlaces(tx, actor, made);
-  const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
-  if (root) await recomputeGiven(tx, root.id);
+  await makePlaces(tx, actor, made);
   const caughtUp = dossiers.filter((dossier) => lacking.has(dossier.id));
   let folders = 0;
   for (const seriesId of new Set(caughtUp.flatMap((dossier) => dossier.seriesId ?? []))) {
@@ -88,7 +87,7 @@ async function makeYear(tx: Tx, actor: Actor, startYear: number): Promise<{ doss
 
 /** Makes a filing year: its place in every open dossier, and the folders that the plans have for one. */
 export async function openYear(actor: Actor, { startYear }: ReadInputOf<'year.open'>): Promise<OutputOf<'year.open'>> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     if (!actor.keeper) refuse('not-allowed', 'Only a keeper opens filing years.');
     const made = await makeYear(tx, actor, startYear);
     const detail = { label: await labelOf(tx, startYear), dossiers: made.dossiers };
@@ -110,14 +109,12 @@ export async function forecastYearOpening(
     .from(place)
     .where(eq(place.kind, 'dossier'));
   let made = { dossiers: 0, folders: 0 };
-  await db()
-    .transaction(async (tx) => {
-      made = await makeYear(tx, actor, startYear);
-      tx.rollback();
-    })
-    .catch((error: unknown) => {
-      if (!(error instanceof TransactionRollbackError)) throw error;
-    });
+  await transaction(['tree', 'access', 'given'], async (tx) => {
+    made = await makeYear(tx, actor, startYear);
+    tx.rollback();
+  }).catch((error: unknown) => {
+    if (!(error instanceof TransactionRollbackError)) throw error;
+  });
   return { ...made, closedDossiers: kept - made.dossiers };
 }
 
@@ -179,7 +176,7 @@ export async function setYearClosed(
   actor: Actor,
   { startYear, closed, reason }: ReadInputOf<'year.setClosed'>,
 ): Promise<OutputOf<'year.setClosed'>> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     if (!actor.keeper) refuse('not-allowed', 'Only a keeper closes filing years.');
     const year = await keptYear(tx, startYear);
     if (!closed && year.closed && reason === '')

@@ -1,8 +1,10 @@
-import { desc, sql } from 'drizzle-orm';
+import { sql } from 'drizzle-orm';
 import { chainStart, sealedText } from '@/core/journal/chain';
 import type { JournalAct, JournalDetail } from '@/core/journal/model';
+import { refuse } from '@/core/errors/refusal';
+import type { Actor } from '../access/actor';
 import type { Tx } from '../db/client';
-import { journal } from '../db/schema';
+import { journal, person } from '../db/schema';
 import { now } from '../clock';
 import { sha256Hex } from '../sha256';
 
@@ -17,13 +19,24 @@ export interface JournalEntry {
 const chainLock = 7_301_001;
 
 /**
- * Adds an entry to the chain, as the last step of an act's transaction: acts run side by side until here and
- * queue only for this insert.
+ * Adds an entry to the chain, as the last step of an act's transaction: acts run side by side until here and queue only for
+ * this insert. Refuses where the actor has ceased to be who they were when they asked: switched off, or no keeper any more.
+ * `people` is held since the act began, so that this is still so when it commits.
  */
-export async function appendToJournal(tx: Tx, personId: string | null, entry: JournalEntry): Promise<number> {
+export async function appendToJournal(
+  tx: Tx,
+  { personId, keeper, narrowed }: Pick<Actor, 'personId' | 'keeper' | 'narrowed'>,
+  entry: JournalEntry,
+): Promise<number> {
   await tx.execute(sql`select pg_advisory_xact_lock(${chainLock})`);
-  const [last] = await tx.select({ hash: journal.hash }).from(journal).orderBy(desc(journal.id)).limit(1);
-  const previousHash = last?.hash ?? chainStart;
+  const { rows } = await tx.execute<{ hash: string | null; active: boolean | null; keeper: boolean | null }>(sql`
+    select (select ${journal.hash} from ${journal} order by ${journal.id} desc limit 1) as hash, ${person.active}, ${person.keeper}
+    from (values (1)) as one left join ${person} on ${person.id} = ${personId}::uuid`);
+  const [found] = rows;
+  if (found?.active !== true) refuse('signed-out');
+  if ((keeper || narrowed?.everywhere === true) && found.keeper !== true)
+    refuse('not-allowed', 'You are no keeper any more. Nothing was changed.');
+  const previousHash = found.hash ?? chainStart;
   const at = now();
   const { act, subjects, detail } = entry;
   const hash = sha256Hex(sealedText(previousHash, { at: at.toISOString(), personId, act, subjects, detail }));

@@ -8,7 +8,7 @@ import { recomputeAllScopes } from '../access/scopes';
 import { db } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
 import { libraryCalendar } from './calendar';
-import { addPerson } from '../people/people';
+import { addPerson, newPasswordHash } from '../people/people';
 import { now } from '../clock';
 
 export interface Founding {
@@ -27,8 +27,9 @@ export async function isFounded(): Promise<boolean> {
 
 /** Makes the library with its first keeper and the current filing year. Only one founding can ever succeed: the library is one row. */
 export async function foundLibrary(founding: Founding): Promise<{ keeperId: string }> {
-  const founder = { personId: '' };
-  return perform(founder, async (tx) => {
+  const founder = { personId: '', keeper: true };
+  const passwordHash = await newPasswordHash(founding);
+  return perform(founder, ['people', 'tree', 'access', 'given'], async (tx) => {
     const { libraryName, timeZone, yearStartMonth } = founding;
     const made = await tx
       .insert(library)
@@ -36,7 +37,8 @@ export async function foundLibrary(founding: Founding): Promise<{ keeperId: stri
       .onConflictDoNothing()
       .returning({ id: library.id });
     if (made.length === 0) refuse('gone', 'The library has a keeper already. Sign in, or ask for an invitation.');
-    founder.personId = await addPerson(tx, { ...founding, keeper: true });
+    const { name, email } = founding;
+    founder.personId = await addPerson(tx, { name, email, keeper: true, passwordHash });
     const id = crypto.randomUUID();
     await tx.insert(place).values({
       id,

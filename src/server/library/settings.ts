@@ -36,7 +36,7 @@ export async function librarySettings(): Promise<LibrarySettings> {
 
 export async function changeSettings(actor: Actor, input: ReadInputOf<'library.change'>): Promise<null> {
   requireKeeper(actor);
-  return perform(actor, async (tx) => {
+  return perform(actor, ['tree', 'given'], async (tx) => {
     const { revision, ...settings } = input;
     const changed = await tx
       .update(library)

@@ -13,6 +13,7 @@ import { isPassword } from '../auth/password';
 import { now } from '../clock';
 import { db, type Reader, type Tx } from '../db/client';
 import { outsideLink, outsideOpening } from '../db/schema';
+import { apart } from '../db/transaction';
 import { sendMail } from '../mail/outbox';
 import { sha256Hex } from '../sha256';
 import { endOf } from './links';
@@ -57,7 +58,7 @@ async function openableLink(reader: Reader, token: string): Promise<Link> {
 export async function sendCode(token: string): Promise<null> {
   const code = String(randomInt(0, 1_000_000)).padStart(6, '0');
   const until = new Date(now().getTime() + codeMs);
-  const email = await db().transaction(async (tx) => {
+  const email = await apart(async (tx) => {
     await lockLink(tx, token);
     const link = await openableLink(tx, token);
     if (link.email === null) refuse('gone');
@@ -97,7 +98,7 @@ export async function openLink(
   given: z.output<typeof openLinkSchema>,
   caller: Caller,
 ): Promise<{ linkId: string; visit: string; until: Date }> {
-  const opened = await db().transaction(async (tx) => {
+  const opened = await apart(async (tx) => {
     await lockLink(tx, token);
     const link = await openableLink(tx, token);
     if (!(await proves(link, given))) {

@@ -1,10 +1,11 @@
 import { sql } from 'drizzle-orm';
 import { groupsOn, holdsOn, type Term } from '@/core/people/belonging';
 import { dayAt, isoDay } from '@/core/views/period';
-import { lockAccess, recomputeAllScopes } from '../access/scopes';
+import { recomputeAllScopes } from '../access/scopes';
 import { now } from '../clock';
-import { db, type Reader, type Tx } from '../db/client';
+import type { Reader, Tx } from '../db/client';
 import { groupTerm, library, membership } from '../db/schema';
+import { requireChanging, transaction } from '../db/transaction';
 
 /** All terms of all groups, past and to come among them. */
 export async function termsOf(reader: Reader): Promise<Term[]> {
@@ -31,7 +32,7 @@ export async function today(reader: Reader): Promise<string> {
 
 /** Works out who belongs to which group today, and with it all access. Run inside the transaction of any change to groups. */
 export async function recomputeMemberships(tx: Tx): Promise<void> {
-  await lockAccess(tx);
+  requireChanging(tx, 'people');
   const day = await today(tx);
   const groups = groupsOn(await termsOf(tx), day);
   const pairs = [...groups].flatMap(([personId, ids]) => [...ids].map((groupId) => ({ personId, groupId })));
@@ -58,9 +59,8 @@ export async function keepMembershipsCurrent(settings: {
 }): Promise<void> {
   const day = isoDay(dayAt(now().getTime(), settings.timeZone));
   if (settings.membershipDay === day) return;
-  await db().transaction(async (tx) => {
+  await transaction(['people', 'access'], async (tx) => {
     // The first does it; whoever asked at the same moment waits for that, and need not do it again.
-    await lockAccess(tx);
     const [held] = await tx.select({ day: library.membershipDay }).from(library);
     if (held?.day !== day) await recomputeMemberships(tx);
   });

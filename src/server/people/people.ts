@@ -7,7 +7,7 @@ import type { GroupRow, InvitationRow, PersonRow, TermRow } from '@/core/people/
 import { searchKey, nameKey } from '@/core/text/fold';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
-import { lockAccess, recomputeAllScopes } from '../access/scopes';
+import { recomputeAllScopes } from '../access/scopes';
 import { requireUnguessable } from '../auth/guessable';
 import { hashPassword } from '../auth/password';
 import { config } from '../config';
@@ -124,35 +124,45 @@ export async function openInvitation(token: string) {
   return found ?? refuse('gone');
 }
 
+/** The hash of a new person's password, once it is seen that nobody would guess it. Made before the act: it takes a while. */
+export async function newPasswordHash(made: { name: string; email: string; password: string }): Promise<string> {
+  requireUnguessable('password', made.password, [made.name, made.email]);
+  return hashPassword(made.password);
+}
+
 /** Makes a person with a password; part of joining, founding and the demo. */
 export async function addPerson(
   tx: Tx,
-  made: { name: string; email: string; keeper: boolean; password: string },
+  made: { name: string; email: string; keeper: boolean; passwordHash: string },
 ): Promise<string> {
-  const { password, ...who } = made;
-  requireUnguessable('password', password, [who.name, who.email]);
-  const hashed = await hashPassword(password);
+  const { passwordHash, ...who } = made;
   const [row] = await tx
     .insert(person)
     .values({ ...who, emailVerified: true, searchKey: searchKey(`${who.name} ${who.email}`) })
     .returning({ id: person.id });
   if (!row) throw new Error('The person was not made');
-  await tx.insert(account).values({ accountId: row.id, providerId: 'credential', userId: row.id, password: hashed });
+  await tx.insert(account).values({ accountId: row.id, providerId: 'credential', userId: row.id, password: passwordHash });
   return row.id;
 }
 
 /** Takes up an invitation; its link is used up in the same transaction. */
 export async function join(input: { token: string; name: string; password: string }): Promise<{ email: string }> {
   const open = await openInvitation(input.token);
-  const used = { personId: '' };
-  return perform(used, async (tx) => {
+  const used = { personId: '', keeper: false };
+  const passwordHash = await newPasswordHash({ ...open, ...input });
+  return perform(used, ['people', 'access'], async (tx) => {
     const taken = await tx
       .update(invitation)
       .set({ usedAt: now() })
       .where(and(eq(invitation.id, open.id), isNull(invitation.usedAt)))
       .returning({ id: invitation.id });
     if (taken.length === 0) refuse('gone');
-    used.personId = await addPerson(tx, { ...open, name: input.name, password: input.password });
+    used.personId = await addPerson(tx, {
+      name: input.name,
+      email: open.email,
+      keeper: open.keeper,
+      passwordHash,
+    });
     await recomputeAllScopes(tx);
     return {
       entry: { act: 'person.joined', subjects: [used.personId], detail: { name: input.name } },
@@ -172,7 +182,7 @@ async function leavesKeeper(tx: Tx): Promise<void> {
 /** Switches an account off, which ends its sessions at once, or on again. */
 export async function setActive(actor: Actor, input: ReadInputOf<'person.setActive'>): Promise<null> {
   requireKeeper(actor);
-  return perform(actor, async (tx) => {
+  return perform(actor, ['people', 'access'], async (tx) => {
     const [who] = await tx
       .update(person)
       .set({ active: input.active })
@@ -189,7 +199,7 @@ export async function setActive(actor: Actor, input: ReadInputOf<'person.setActi
 
 export async function setKeeper(actor: Actor, input: ReadInputOf<'person.setKeeper'>): Promise<null> {
   requireKeeper(actor);
-  return perform(actor, async (tx) => {
+  return perform(actor, ['people'], async (tx) => {
     const [who] = await tx
       .update(person)
       .set({ keeper: input.keeper })
@@ -232,7 +242,7 @@ export async function createGroup(actor: Actor, input: ReadInputOf<'group.create
 /** Renames a group and says who is in it, from when until when and as what, under the revision the keeper saw. */
 export async function changeGroup(actor: Actor, input: ReadInputOf<'group.change'>): Promise<null> {
   requireKeeper(actor);
-  return perform(actor, async (tx) => {
+  return perform(actor, ['people', 'access'], async (tx) => {
     const changed = await tx
       .update(personGroup)
       .set({ name: input.name, nameKey: nameKey(input.name), revision: input.revision + 1 })
@@ -275,8 +285,6 @@ async function knownMembers(tx: Tx, { groupId, terms }: ReadInputOf<'group.chang
     .from(personGroup)
     .where(sql`${personGroup.id} = any(${sql.param(groups)}::uuid[])`);
   if (found.length < people.length || foundGroups.length < groups.length) refuse('not-found');
-  // Held, so that two groups cannot each be put into the other at once.
-  await lockAccess(tx);
   const others = (await termsOf(tx)).filter((term) => term.groupId !== groupId);
   if (groups.some((inner) => wouldLoop(others, groupId, inner)))
     refuse('into-itself', 'A group cannot be in itself, nor in a group that is in it. Nothing was saved.');
@@ -284,7 +292,7 @@ async function knownMembers(tx: Tx, { groupId, terms }: ReadInputOf<'group.chang
 
 export async function removeGroup(actor: Actor, { groupId }: ReadInputOf<'group.remove'>): Promise<null> {
   requireKeeper(actor);
-  return perform(actor, async (tx) => {
+  return perform(actor, ['people', 'access'], async (tx) => {
     const [gone] = await tx.delete(personGroup).where(eq(personGroup.id, groupId)).returning();
     if (!gone) refuse('not-found');
     await recomputeMemberships(tx);

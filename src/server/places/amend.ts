@@ -10,15 +10,17 @@ import { placeFor } from '../access/held';
 import { recomputeGiven } from '../columns/given';
 import type { Tx } from '../db/client';
 import { document, filing, place, upload } from '../db/schema';
+import { requireFreeNames } from '../tree/names';
 import { isUnfinished } from '../uploads/start';
 import { checkedPattern } from './create';
 
 /** Renames a place under the revision the person saw; a stale one is a conflict. A filing year's name is its label and stays. */
 export async function renamePlace(actor: Actor, input: ReadInputOf<'place.rename'>): Promise<{ revision: number }> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['tree', 'given'], async (tx) => {
     const found = await placeFor(tx, actor, input.placeId, 'amend');
     if (found.kind === 'year' || found.kind === 'library') refuse('invalid', 'A filing year is named by its dates.');
     if (found.kind === 'series' && !actor.keeper) refuse('not-allowed', 'Only a keeper renames series.');
+    await requireFreeNames(tx, actor, [{ parentId: found.parentId ?? found.id, name: input.name }], found.id);
     await change(tx, input.placeId, input.revision, {
       name: input.name,
       nameKey: nameKey(input.name),
@@ -71,7 +73,7 @@ export async function setReference(actor: Actor, input: ReadInputOf<'dossier.set
 
 /** Makes a folder the one of a meeting, or no longer; what is bound to the day of the meeting follows. */
 export async function setMeeting(actor: Actor, input: ReadInputOf<'folder.setMeeting'>): Promise<{ papers: number }> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['tree', 'given'], async (tx) => {
     const found = await placeFor(tx, actor, input.placeId, 'amend');
     if (found.kind !== 'folder') refuse('invalid', 'Only a folder is one of a meeting.');
     await change(tx, found.id, input.revision, { meetingDay: input.meetingDay });
@@ -89,7 +91,7 @@ export async function reorderPlace(actor: Actor, input: ReadInputOf<'place.reord
   return perform(actor, async (tx) => {
     const moved = await placeFor(tx, actor, input.placeId, 'see');
     if (moved.parentId === null) refuse('invalid', 'The library itself has no order to change.');
-    const [parent] = await tx.select().from(place).where(eq(place.id, moved.parentId)).for('update');
+    const [parent] = await tx.select().from(place).where(eq(place.id, moved.parentId)).for('no key update');
     if (!parent) refuse('not-found');
     if (parent.kind === 'library') {
       if (!actor.keeper) refuse('not-allowed', 'Only a keeper orders the series.');
@@ -122,7 +124,7 @@ export async function recolourPlace(actor: Actor, input: ReadInputOf<'place.reco
 
 /** Removes a place that holds nothing but, for a dossier, its empty filing years; nothing of it may lie in the disposal tray. */
 export async function removePlace(actor: Actor, input: ReadInputOf<'place.remove'>): Promise<{ parentId: string }> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['tree'], async (tx) => {
     const found = await placeFor(tx, actor, input.placeId, 'manage');
     if (found.parentId === null || found.kind === 'year')
       refuse('invalid', 'A filing year stays while the library keeps it.');

@@ -11,9 +11,10 @@ import { placeFor } from '../access/held';
 import { placeAllows, scopeAllows } from '../access/visible';
 import { db, type Reader, type Tx } from '../db/client';
 import { place } from '../db/schema';
+import { snapshot } from '../db/transaction';
 import { planOfSeries } from '../filing/read';
-import { insertPlace } from './create';
-import { forecastInto, oneMoveAtATime, putInto } from './move';
+import { makePlace } from './make';
+import { forecastInto, putInto } from './move';
 import { placeRow, placeRows } from './rows';
 
 type Place = Awaited<ReturnType<typeof placeFor>>;
@@ -94,11 +95,8 @@ export async function createCommon(actor: Actor, input: ReadInputOf<'folder.crea
   return perform(actor, async (tx) => {
     const parent = await placeFor(tx, actor, input.parentId, 'see');
     const series = await seriesToChange(tx, actor, parent);
-    const id = await insertPlace(tx, actor, series, { kind: 'folder', name: input.name });
-    await tx
-      .update(place)
-      .set({ seenIn: seenInFrom(parent) })
-      .where(eq(place.id, id));
+    const seenIn = seenInFrom(parent);
+    const id = await makePlace(tx, actor, { parentId: series.id, kind: 'folder', name: input.name, seenIn });
     return {
       entry: { act: 'folder.created', subjects: [id, series.id], detail: { name: input.name } },
       result: await placeRow(tx, actor, id),
@@ -146,10 +144,9 @@ async function changing(tx: Tx, actor: Actor, { placeId, onlyId }: ReadInputOf<'
 }
 
 export async function setCommon(actor: Actor, input: ReadInputOf<'common.set'>): Promise<{ fromId: string }> {
-  return perform(actor, async (tx) => {
-    await oneMoveAtATime(tx);
+  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     const { folder, parentId, target, seenIn, dossier } = await changing(tx, actor, input);
-    if (target.id !== parentId) await putInto(tx, folder, target);
+    if (target.id !== parentId) await putInto(tx, actor, folder, target);
     await tx.update(place).set({ seenIn }).where(eq(place.id, folder.id));
     const subjects = [folder.id, parentId, target.id];
     return {
@@ -163,7 +160,7 @@ export async function setCommon(actor: Actor, input: ReadInputOf<'common.set'>):
 
 /** What it would come to, said before it is done. */
 export async function forecastCommon(actor: Actor, input: ReadInputOf<'common.forecast'>): Promise<CommonForecast> {
-  return db().transaction(async (tx) => {
+  return snapshot(async (tx) => {
     const { folder, parentId, target, seriesId, seenIn } = await changing(tx, actor, input);
     const own = input.onlyId ?? folder.lineage[2] ?? '';
     const others = sql`dossier.parent_id = ${seriesId}::uuid and dossier.kind = 'dossier' and dossier.id <> ${own}::uuid
@@ -201,7 +198,7 @@ export async function commonOf(actor: Actor, { seriesId }: ReadInputOf<'common.o
 
 /** Says in which planned folder of every dossier a common folder is seen, or in the dossiers themselves. */
 export async function setSeenIn(actor: Actor, input: ReadInputOf<'common.seenIn'>): Promise<null> {
-  return perform(actor, async (tx) => {
+  return perform(actor, ['tree'], async (tx) => {
     const folder = await placeFor(tx, actor, input.placeId, 'manage');
     if (folder.seenIn === null || folder.parentId === null) refuse('conflict', `“${folder.name}” is common no more.`);
     const series = await placeFor(tx, actor, folder.parentId, 'manage');

@@ -5,9 +5,10 @@ import { readName } from '@/core/places/name';
 import { nameKey } from '@/core/text/fold';
 import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
+import { placeAllows } from '../access/visible';
 import type { Tx } from '../db/client';
 import { place } from '../db/schema';
-import { insertPlace } from './create';
+import { makePlace } from './make';
 
 /**
  * Finds the folders of a dropped folder's path (`Agendas/2026`) below a place, making those that are not there,
@@ -22,20 +23,22 @@ export async function ensureFolders(
   const steps = relativePath.split(/[/\\]/u).filter((step) => step.trim() !== '' && !/^\.+$/u.test(step.trim()));
   let parent = from;
   // Held, so that several files of one dropped folder do not each make it.
-  if (steps.length > 0) await tx.select({ id: place.id }).from(place).where(eq(place.id, from.id)).for('update');
+  if (steps.length > 0) await tx.select({ id: place.id }).from(place).where(eq(place.id, from.id)).for('no key update');
   for (const step of steps) {
     const name = orRefuse(readName(step));
     const [found] = await tx
       .select({ id: place.id })
       .from(place)
-      .where(and(eq(place.parentId, parent.id), eq(place.nameKey, nameKey(name))));
+      .where(and(eq(place.parentId, parent.id), eq(place.nameKey, nameKey(name)), placeAllows(actor, 'see')))
+      .orderBy(place.position, place.id)
+      .limit(1);
     if (!found && !has(parent.held, 'amend')) {
       refuse(
         'not-allowed',
         `You may file in “${parent.name}”, but not make the folder “${name}” there. Nothing was filed.`,
       );
     }
-    const id = found?.id ?? (await insertPlace(tx, actor, parent, { kind: 'folder', name }));
+    const id = found?.id ?? (await makePlace(tx, actor, { parentId: parent.id, kind: 'folder', name }));
     parent = await placeFor(tx, actor, id, 'add');
   }
   return parent.id;

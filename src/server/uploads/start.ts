@@ -12,6 +12,7 @@ import { placeFor } from '../access/held';
 import { paperAllows, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
 import { blobChunk, document, library, place, upload } from '../db/schema';
+import { apart } from '../db/transaction';
 import { isOwnUpload, ownUpload } from './receive';
 
 /** Uploads that are not filed and may still be: under way, broken off, or waiting for an answer. */
@@ -85,7 +86,7 @@ export async function redirectUploads(actor: Actor, input: ReadInputOf<'upload.r
 export async function cancelUpload(actor: Actor, { uploadId }: { uploadId: string }): Promise<null> {
   const found = await ownUpload(actor, uploadId);
   if (found.outcome?.state === 'filed') return null;
-  await db().transaction(async (tx) => {
+  await apart(async (tx) => {
     const [gone] = await tx
       .delete(upload)
       .where(and(eq(upload.id, found.id), sql`coalesce(${upload.outcome} ->> 'state', '') <> 'filed'`))

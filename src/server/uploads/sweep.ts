@@ -1,7 +1,7 @@
 import { inArray, lt, sql } from 'drizzle-orm';
 import { now } from '../clock';
-import { db } from '../db/client';
 import { blobChunk, upload } from '../db/schema';
+import { apart } from '../db/transaction';
 
 /** How long a broken-off upload waits to be gone on with. */
 const keptDays = 7;
@@ -9,7 +9,7 @@ const keptDays = 7;
 /** Lets go of uploads that nobody went on with, and of the records of those long filed. Returns how many. */
 export async function sweepUploads(): Promise<number> {
   const before = new Date(now().getTime() - keptDays * 86_400_000);
-  return db().transaction(async (tx) => {
+  return apart(async (tx) => {
     const gone = await tx
       .delete(upload)
       .where(lt(upload.updatedAt, before))

@@ -83,7 +83,7 @@ export const place = pgTable(
     createdBy: uuid().references(() => person.id),
   },
   (table) => [
-    unique('place_name_taken').on(table.parentId, table.nameKey),
+    index('place_beside').on(table.parentId, table.nameKey),
     uniqueIndex('place_reference_taken')
       .on(table.parentId, table.reference)
       .where(sql`${table.kind} = 'dossier'`),

@@ -1,0 +1,51 @@
+import { issue, type Issue, type IssueKind } from '@/core/errors/issue';
+import { databaseError } from './sqlState';
+
+/** Unique constraints whose breach a person can bring about, and what it means to them. */
+export const takenBy: Readonly<Record<string, readonly [IssueKind, string?]>> = {
+  place_reference_taken: ['reference-taken'],
+  place_year_once: ['conflict', 'That filing year was made in the same moment. Load the page again.'],
+  person_email_unique: ['address-taken'],
+  person_group_name_key_unique: ['name-taken', 'Another group already has that name. Choose a different name.'],
+  column_name_taken: ['name-taken', 'Another column of this place already has that name. Choose a different name.'],
+  list_name_taken: ['name-taken', 'Another list already has that name. Choose a different name.'],
+  term_name_taken: ['name-taken', 'The list already has that value. Choose a different name.'],
+  label_name_taken: ['name-taken', 'Another label already has that name. Choose a different name.'],
+  version_number_once: ['conflict'],
+  document_label_document_id_label_id_pk: ['conflict'],
+  filing_once: ['conflict'],
+  expected_say_once: ['conflict'],
+  access_grant_once: ['conflict'],
+  filing_plan_pkey: ['conflict'],
+  filing_year_pkey: ['conflict'],
+};
+
+const gone = 'Something this belongs to was removed meanwhile. Nothing was changed. Load the page again.';
+
+/** What SQLSTATEs mean to a person, where no constraint says it more exactly (PostgreSQL 15, appendix A). */
+export const stateIssues: Readonly<Record<string, readonly [IssueKind, string?]>> = {
+  // foreign_key_violation: what it refers to is gone, or something still refers to what is to go.
+  '23503': ['conflict', gone],
+  // unique_violation of a constraint that is not in the table above: two did the same at once.
+  '23505': ['conflict'],
+  // numeric_value_out_of_range, invalid_text_representation, untranslatable_character, character_not_in_repertoire
+  '22003': ['invalid', 'A number is too large. Nothing was changed.'],
+  '22P02': ['invalid', 'Something that was sent is not of the form it should have. Nothing was changed.'],
+  '22P05': ['invalid', 'A text holds a character that cannot be kept. Nothing was changed.'],
+  '22021': ['invalid', 'A text holds a character that cannot be kept. Nothing was changed.'],
+  // lock_not_available, query_canceled
+  '55P03': ['unavailable'],
+  '57014': ['unavailable'],
+  // disk_full, out_of_memory
+  '53100': ['unavailable', 'The library has no room left on its disk. Nothing was changed. Tell a keeper.'],
+  '53200': ['unavailable'],
+};
+
+/** What an error of the database means to a person; null where it is a fault of ours, or none of the database's. */
+export function databaseIssue(error: unknown): Issue | null {
+  const failed = databaseError(error);
+  if (!failed) return null;
+  const named = failed.code === '23505' ? takenBy[failed.constraint ?? ''] : undefined;
+  const known = named ?? stateIssues[failed.code ?? ''];
+  return known ? issue(known[0], known[1]) : null;
+}

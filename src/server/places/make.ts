@@ -1,0 +1,20 @@
+import type { Actor } from '../access/actor';
+import { giveNew } from '../columns/given';
+import type { Tx } from '../db/client';
+import { insertPlaces, type NewPlace } from '../tree/insert';
+
+/** Makes places with all that is derived for them: ways, scopes, order, and what they give. The one way to make any. */
+export async function makePlaces(tx: Tx, actor: Actor, places: readonly NewPlace[]): Promise<void> {
+  await insertPlaces(tx, actor, places);
+  await giveNew(
+    tx,
+    places.map((each) => each.id),
+  );
+}
+
+/** The same for one; answers its id. */
+export async function makePlace(tx: Tx, actor: Actor, made: Omit<NewPlace, 'id'>): Promise<string> {
+  const id = crypto.randomUUID();
+  await makePlaces(tx, actor, [{ ...made, id }]);
+  return id;
+}
