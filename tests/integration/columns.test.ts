@@ -28,7 +28,7 @@ import { suggest } from '@/server/columns/suggest';
 import { applyTable, previewTable, valuesTable } from '@/server/columns/table';
 import { missingValues, valuesOf } from '@/server/columns/values';
 import { db } from '@/server/db/client';
-import { document, givenValue, journal, place, valueChange } from '@/server/db/schema';
+import { document, givenValue, journal, place, valueBatch, valueChange } from '@/server/db/schema';
 import { forecastPaperMove, movePapers, putInPlaces } from '@/server/documents/amend';
 import { docketOf } from '@/server/documents/docket';
 import { ledgerPage } from '@/server/documents/ledger';
@@ -308,7 +308,8 @@ describe('setting values', () => {
     const took = performance.now() - began;
     expect(changed).toBe(5000);
     expect(await db().$count(journal)).toBe(entries + 1);
-    expect(await db().$count(valueChange, eq(valueChange.entryId, entryId ?? 0))).toBe(5000);
+    const [batch] = await db().select().from(valueBatch).where(eq(valueBatch.entryId, entryId ?? 0));
+    expect(await db().$count(valueChange, eq(valueChange.batchId, batch?.id ?? ''))).toBe(5000);
     expect(await valuesOf(keeper, { documentIds: ids })).toMatchObject({
       values: expect.arrayContaining([expect.objectContaining({ columnId: column, state: 'same' })]),
     });

@@ -85,6 +85,7 @@ export async function setType(actor: Actor, input: ReadInputOf<'column.setType'>
       return sameValue(before, after) ? [] : [{ documentId: paper.id, columnId: column.id, before, after }];
     });
     await writeOwn(tx, actor, changes);
+    const recordUnder = await keepChanges(tx, changes);
     const gave = await tx
       .delete(givenValue)
       .where(sql`${givenValue.columnId} = ${column.id}`)
@@ -99,7 +100,7 @@ export async function setType(actor: Actor, input: ReadInputOf<'column.setType'>
     return {
       entry: { act: 'column.retyped', subjects: [at.id, column.id], detail },
       recorded: async (entryId) => {
-        await keepChanges(tx, entryId, changes);
+        await recordUnder(entryId);
         return { changed: changes.length, fixed: 0, entryId: null };
       },
     };

@@ -1,4 +1,4 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, inArray } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import type { CellOutcome, ValuesSet } from '@/core/columns/contract';
 import { Lexicon, termKey } from '@/core/columns/lexicon';
@@ -16,9 +16,9 @@ import type { Actor } from '../access/actor';
 import { papersFor } from '../access/held';
 import { paperAllows, paperMayBeAmended } from '../access/visible';
 import type { Tx } from '../db/client';
-import { document, term, valueChange } from '../db/schema';
+import { document, term } from '../db/schema';
 import { allColumns, allLists, lexiconsOf, namesFor, vocabularyFor, type Lexicons } from './read';
-import { keepChanges, writeOwn, type OwnChange } from './write';
+import { changesOf, keepChanges, writeOwn, type OwnChange } from './write';
 
 type Paper = Awaited<ReturnType<typeof papersFor>>[number];
 
@@ -49,6 +49,7 @@ export async function record<T>(
 ): Promise<Done<T>> {
   if (changes.length === 0) return { entry: null, result: result(null) };
   await writeOwn(tx, actor, changes);
+  const recordUnder = await keepChanges(tx, changes);
   const touched = new Set(changes.map((change) => change.documentId));
   const ids = new Set(changes.map((change) => change.columnId));
   const names = columns.filter((column) => ids.has(column.id)).map((column) => column.name);
@@ -59,7 +60,7 @@ export async function record<T>(
       names,
     ),
     recorded: async (entryId) => {
-      await keepChanges(tx, entryId, changes);
+      await recordUnder(entryId);
       return result(entryId);
     },
   };
@@ -249,7 +250,7 @@ export async function addTerms(tx: Tx, listId: string, names: readonly string[],
  */
 export async function undoValues(actor: Actor, { entryId }: { entryId: number }) {
   return perform(actor, async (tx) => {
-    const rows = await tx.select().from(valueChange).where(eq(valueChange.entryId, entryId));
+    const rows = await changesOf(tx, entryId);
     if (rows.length === 0) refuse('not-found');
     const { papers, known } = await visibleOf(tx, actor, [...new Set(rows.map((row) => row.documentId))]);
     if (known.size === 0) refuse('not-found');

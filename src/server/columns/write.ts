@@ -1,9 +1,9 @@
-import { sql } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import type { Value } from '@/core/columns/model';
 import type { Actor } from '../access/actor';
 import { now } from '../clock';
 import type { Tx } from '../db/client';
-import { document, place, valueChange } from '../db/schema';
+import { document, place, valueBatch, valueChange } from '../db/schema';
 
 /** One column of one paper's own values, as it was and as it is to be; null is nothing. */
 export interface OwnChange {
@@ -33,15 +33,33 @@ export async function writeOwn(tx: Tx, actor: Actor, changes: readonly OwnChange
     where ${document.id} = patch.id and ${place.id} = ${document.homeId}`);
 }
 
-/** Keeps what an act did, so that it can be undone in one step. */
-export async function keepChanges(tx: Tx, entryId: number, changes: readonly OwnChange[]): Promise<void> {
-  if (changes.length === 0) return;
+/**
+ * Keeps what an act did, so that it can be undone in one step. Answers what names it by the act's entry: the changes are
+ * written before the journal is held, and only their batch after it.
+ */
+export async function keepChanges(
+  tx: Tx,
+  changes: readonly OwnChange[],
+): Promise<(entryId: number) => Promise<void>> {
+  if (changes.length === 0) return () => Promise.resolve();
+  const batchId = crypto.randomUUID();
   const json = (value: Value | null) => (value === null ? null : JSON.stringify(value));
   await tx.execute(sql`
-    insert into ${valueChange} (entry_id, document_id, column_id, before, after)
-    select ${entryId}, * from unnest(
+    insert into ${valueChange} (batch_id, document_id, column_id, before, after)
+    select ${batchId}::uuid, * from unnest(
       ${sql.param(changes.map((change) => change.documentId))}::uuid[],
       ${sql.param(changes.map((change) => change.columnId))}::uuid[],
       ${sql.param(changes.map((change) => json(change.before)))}::jsonb[],
       ${sql.param(changes.map((change) => json(change.after)))}::jsonb[])`);
+  return async (entryId) => void (await tx.insert(valueBatch).values({ id: batchId, entryId }));
+}
+
+/** What the act of an entry did to values; nothing for one that did nothing to any. */
+export async function changesOf(tx: Tx, entryId: number) {
+  const rows = await tx
+    .select()
+    .from(valueChange)
+    .innerJoin(valueBatch, eq(valueBatch.id, valueChange.batchId))
+    .where(eq(valueBatch.entryId, entryId));
+  return rows.map((row) => row.value_change);
 }

@@ -13,9 +13,9 @@ import { impactOf } from '../access/forecast';
 import { partOfPapers, recomputePapers } from '../access/scopes';
 import { paperIsDisposed } from '../access/visible';
 import { forecastValues } from '../columns/given';
-import { keepChanges, writeOwn, type OwnChange } from '../columns/write';
+import { changesOf, keepChanges, writeOwn, type OwnChange } from '../columns/write';
 import type { Tx } from '../db/client';
-import { document, filing, place, valueChange, version } from '../db/schema';
+import { document, filing, place, version } from '../db/schema';
 import { snapshot } from '../db/transaction';
 import { addVersion, lastNumber } from './file';
 import { now } from '../clock';
@@ -78,12 +78,13 @@ export async function movePapers(actor: Actor, input: ReadInputOf<'papers.move'>
       moving.map((paper) => paper.id),
       target.id,
     );
+    const recordUnder = await keepChanges(tx, taken);
     const subjects = [...moving.map((paper) => paper.id), target.id, ...new Set(Object.values(backTo))];
     const detail = { count: papersInWords(moving), to: target.name, toId: target.id };
     return {
       entry: { act: 'papers.moved', subjects, detail },
       recorded: async (entryId) => {
-        await keepChanges(tx, entryId, taken);
+        await recordUnder(entryId);
         return { moved: moving.length, backTo, entryId };
       },
     };
@@ -151,7 +152,7 @@ async function giveUpTaken(
   entryId: number | null,
 ): Promise<void> {
   if (entryId === null) return;
-  const taken = await tx.select().from(valueChange).where(eq(valueChange.entryId, entryId));
+  const taken = await changesOf(tx, entryId);
   const own = new Map(papers.map((paper) => [paper.id, paper.ownValues]));
   const back = taken.filter(
     (row) => own.has(row.documentId) && sameValue(own.get(row.documentId)?.[row.columnId], row.after),

@@ -7,7 +7,7 @@ import { counted } from '@/core/text/measure';
 import { seesAll, type Actor } from '../access/actor';
 import { paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
-import { accessChange, document, journal, person, place, valueChange } from '../db/schema';
+import { accessChange, document, journal, person, place, valueBatch } from '../db/schema';
 
 /** Details that name a place, by the detail that holds its id: shown only to those who may know of it. */
 const namedPlaces: readonly (readonly [name: string, id: string])[] = [
@@ -27,7 +27,7 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
       detail: journal.detail,
       subjects: journal.subjects,
       undoes: sql<JournalLine['undoes']>`case
-        when exists (select from ${valueChange} where ${valueChange.entryId} = ${journal.id})
+        when exists (select from ${valueBatch} where ${valueBatch.entryId} = ${journal.id})
           and ${journal.act} in ('values.set', 'values.undone') then 'values'
         when exists (select from ${accessChange} where ${accessChange.entryId} = ${journal.id}) then 'access' end`,
     })

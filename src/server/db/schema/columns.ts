@@ -100,13 +100,21 @@ export const givenValue = pgTable(
   ],
 );
 
+/** All that one act did to values, with its journal entry: written after the changes, so that the journal waits for none of them. */
+export const valueBatch = pgTable('value_batch', {
+  id: uuid().primaryKey(),
+  entryId: bigint({ mode: 'number' })
+    .notNull()
+    .unique('value_batch_once')
+    .references(() => journal.id),
+});
+
 /** What an act did to the own values of papers, so that it can be undone in one step. `null` is no value. */
 export const valueChange = pgTable(
   'value_change',
   {
-    entryId: bigint({ mode: 'number' })
-      .notNull()
-      .references(() => journal.id),
+    /** The `value_batch` of the act; its row comes last. */
+    batchId: uuid().notNull(),
     documentId: uuid()
       .notNull()
       .references(() => document.id),
@@ -116,7 +124,7 @@ export const valueChange = pgTable(
     before: jsonb().$type<Value>(),
     after: jsonb().$type<Value>(),
   },
-  (table) => [primaryKey({ columns: [table.entryId, table.documentId, table.columnId] })],
+  (table) => [primaryKey({ columns: [table.batchId, table.documentId, table.columnId] })],
 );
 
 /** A short mark for papers: the library's, or private to its maker. */

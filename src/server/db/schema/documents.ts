@@ -17,6 +17,7 @@ import {
 import type { Step } from '@/core/access/resolve';
 import type { Values } from '@/core/columns/model';
 import { filingKinds } from '@/core/documents/model';
+import { readingFaults } from '@/core/documents/reading';
 import { stamps } from '@/core/filing/fileKind';
 import type { JournalDetail } from '@/core/journal/model';
 import type { UploadMetadata } from '@/core/uploads/contract';
@@ -170,7 +171,30 @@ export const preview = pgTable('preview', {
   wordCount: integer(),
   /** A JPEG, or null where no picture can be made. */
   picture: bytea(),
+  /** Why it could not be read, where reading it came to no end; null for content that was read. */
+  fault: text({ enum: readingFaults }),
   madeAt: instant().notNull().defaultNow(),
+});
+
+/** A page of some content as a picture, from 1: what those are shown who may read a paper and take no copies. */
+export const pagePicture = pgTable(
+  'page_picture',
+  {
+    sha256: text()
+      .notNull()
+      .references(() => blob.sha256),
+    page: integer().notNull(),
+    /** A JPEG. */
+    picture: bytea().notNull(),
+    usedAt: instant().notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.sha256, table.page] }), index('page_picture_used').on(table.usedAt)],
+);
+
+/** How often reading some content has been begun and not come to an end: the second time it is left alone. */
+export const readingAttempt = pgTable('reading_attempt', {
+  sha256: text().primaryKey(),
+  attempts: integer().notNull(),
 });
 
 /** A file on its way in. Its row outlives the connection; its chunks become a blob's when it is whole. */

@@ -169,6 +169,8 @@ export const scopeEntry = pgTable(
       .notNull()
       .references(() => person.id),
     capabilities: smallint().notNull(),
+    /** Of a paper's scope: its person sees it only by a cross-filing's place, and is told nothing of the home. */
+    byOpening: boolean().notNull().default(false),
   },
   (table) => [
     uniqueIndex('scope_entry_once').on(table.personId, table.scopeId),
