@@ -28,13 +28,22 @@ async function works(actor: Actor, who: string): Promise<number> {
     const kind = done % 16;
     if (kind === 15) {
       const grants = [
-        { subject: { kind: 'person' as const, id: ann.personId }, gives: [revision % 2 === 0 ? 'see' as const : 'take' as const], withholds: [] },
+        {
+          subject: { kind: 'person' as const, id: ann.personId },
+          gives: [revision % 2 === 0 ? ('see' as const) : ('take' as const)],
+          withholds: [],
+        },
       ];
-      revision = (await setAccess(actor, { on: { kind: 'place', id: own.id }, follows: true, revision, message: null, grants })).revision;
+      revision = (
+        await setAccess(actor, { on: { kind: 'place', id: own.id }, follows: true, revision, message: null, grants })
+      ).revision;
     } else if (kind % 3 === 0) await createFolder(actor, { parentId: own.id, name: `${done}` });
     else if (kind % 3 === 1 || paper === undefined)
-      papers.push(await fileBuffer(actor, own.id, `${who} ${done}.txt`, Buffer.from(`${who} ${done} ${Math.random()}`)));
-    else if (kind % 2 === 0) await setNote(actor, { documentId: paper, note: `${done}`, revision: 0 }).catch(() => undefined);
+      papers.push(
+        await fileBuffer(actor, own.id, `${who} ${done}.txt`, Buffer.from(`${who} ${done} ${Math.random()}`)),
+      );
+    else if (kind % 2 === 0)
+      await setNote(actor, { documentId: paper, note: `${done}`, revision: 0 }).catch(() => undefined);
     else await movePapers(actor, { documentIds: [paper], toId: done % 4 < 2 ? own.id : other.id });
   }
   return done;

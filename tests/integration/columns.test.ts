@@ -308,7 +308,10 @@ describe('setting values', () => {
     const took = performance.now() - began;
     expect(changed).toBe(5000);
     expect(await db().$count(journal)).toBe(entries + 1);
-    const [batch] = await db().select().from(valueBatch).where(eq(valueBatch.entryId, entryId ?? 0));
+    const [batch] = await db()
+      .select()
+      .from(valueBatch)
+      .where(eq(valueBatch.entryId, entryId ?? 0));
     expect(await db().$count(valueChange, eq(valueChange.batchId, batch?.id ?? ''))).toBe(5000);
     expect(await valuesOf(keeper, { documentIds: ids })).toMatchObject({
       values: expect.arrayContaining([expect.objectContaining({ columnId: column, state: 'same' })]),

@@ -52,35 +52,56 @@ describe('a paper filed elsewhere as well', () => {
     expect(await refusedAs(removePlace(keeper, { placeId: target.id }))).toBe('not-empty');
   });
 
-  it('as an opening lets that place’s readers in, who learn nothing of its home', async () => {
-    const { source, target, id } = await scene('Opening');
-    expect(await forecastFiling(keeper, { documentIds: [id], placeId: target.id, kind: 'opening' })).toMatchObject([
-      { kind: 'gains', names: ['Ben Other'], papers: 1 },
-    ]);
-    await crossFile(keeper, { documentIds: [id], toId: target.id, kind: 'opening' });
-    expect(await listed(ben, target.id)).toEqual(['Opening paper']);
-    const docket = await docketOf(ben, { documentId: id });
-    expect(docket).toMatchObject({ isHome: false, homeId: target.id, homePath: [], capabilities: ['see', 'take'] });
-    const told = JSON.stringify([
-      docket,
-      await papersByIds(ben, { documentIds: [id] }),
-      await find(ben, { words: 'opening paper' }),
-      await journalOf(ben, { subject: 'document', id, before: null }),
-      await openView(ben, {
-        ...plainQuestion,
-        placeId: target.id,
-        counts: ['place', 'openTo'],
-        groupings: [{ of: 'place', by: 'value', order: 'own', direction: 'up' }],
-      }),
-    ]);
-    expect(told).not.toContain(source.id);
-    expect(told).not.toContain('Opening source');
-    expect(await listed(keeper, target.id)).toEqual(['Opening paper']);
-    expect((await openPlace(ben, { placeId: target.id })).place.paperCount).toBe(1);
-    await leavePlace(keeper, { documentId: id, placeId: target.id });
-    expect(await sees(ben, id)).toBe(false);
-    expect(await sees(keeper, id)).toBe(true);
-  });
+  /** What else may be said that has nothing to do with the home being told. */
+  const besides: Readonly<Record<string, (scene: { source: string; id: string }) => Promise<unknown>>> = {
+    'where nothing else is said': () => Promise.resolve(),
+    'where its own sheet speaks of somebody else': ({ id }) => say(keeper, paperOn(id), [{ who: ann, gives: ['see'] }]),
+    'where an empty folder below its home is open to them': async ({ source }) =>
+      say(keeper, placeOn((await createFolder(keeper, { parentId: source, name: 'Empty' })).id), [
+        { who: ben, gives: ['see'] },
+      ]),
+  };
+  it.each(Object.keys(besides))(
+    'as an opening lets that place’s readers in, who learn nothing of its home, %s',
+    async (how) => {
+      const { source, target, id } = await scene('Opening');
+      await besides[how]?.({ source: source.id, id });
+      const title = `Opening ${how} paper`;
+      expect(await forecastFiling(keeper, { documentIds: [id], placeId: target.id, kind: 'opening' })).toMatchObject([
+        { kind: 'gains', names: ['Ben Other'], papers: 1 },
+      ]);
+      await crossFile(keeper, { documentIds: [id], toId: target.id, kind: 'opening' });
+      expect(await listed(ben, target.id)).toEqual([title]);
+      const docket = await docketOf(ben, { documentId: id });
+      expect(docket).toMatchObject({ isHome: false, homeId: target.id, homePath: [], capabilities: ['see', 'take'] });
+      const row = (await openView(ben, { ...plainQuestion, placeId: target.id })).rows[0];
+      expect(row).toMatchObject({ homeId: target.id });
+      const told = JSON.stringify([
+        docket,
+        await papersByIds(ben, { documentIds: [id] }),
+        await find(ben, { words: title }),
+        await journalOf(ben, { subject: 'document', id, before: null }),
+        await openView(ben, {
+          ...plainQuestion,
+          placeId: target.id,
+          counts: ['place', 'openTo'],
+          groupings: [{ of: 'place', by: 'value', order: 'own', direction: 'up' }],
+        }),
+      ]);
+      expect(told).not.toContain(source.id);
+      expect(told).not.toContain(`Opening ${how} source`);
+      expect(await listed(keeper, target.id)).toEqual([title]);
+      expect((await openPlace(ben, { placeId: target.id })).place.paperCount).toBe(1);
+      expect(
+        (await openView(ben, { ...plainQuestion, placeId: home.series.id, below: true })).rows
+          .filter((each) => each.id === id)
+          .map((each) => each.homeId),
+      ).toEqual([target.id]);
+      await leavePlace(keeper, { documentId: id, placeId: target.id });
+      expect(await sees(ben, id)).toBe(false);
+      expect(await sees(keeper, id)).toBe(true);
+    },
+  );
 
   it('is opened by those alone who manage it at home, and filed by those who may add where it goes', async () => {
     const { source, target, id } = await scene('Rights');

@@ -159,7 +159,11 @@ describe('someone to whom nothing is open', () => {
 describe('someone who sees the library as another would', () => {
   it('does nothing by any act, in nobody’s name, even where that other could', async () => {
     const scopes = new Map((await db().select({ id: scope.id }).from(scope)).map(({ id }) => [id, 31]));
-    const looker: Actor = { ...keeper, keeper: false, seenBy: { personId: outsider.personId, name: 'Out', scopes } };
+    const looker: Actor = {
+      ...keeper,
+      keeper: false,
+      seenBy: { personId: outsider.personId, name: 'Out', scopes, byOpening: new Set() },
+    };
     const before = await fingerprint();
     const uploads = await db().$count(uploadTable);
     const done: string[] = [];

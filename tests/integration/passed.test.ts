@@ -77,7 +77,7 @@ describe('what was opened to someone by name', () => {
     expect(
       await refusedAs(
         markPassed(
-          { ...bob, seenBy: { personId: '', name: '', scopes: new Map() } },
+          { ...bob, seenBy: { personId: '', name: '', scopes: new Map(), byOpening: new Set() } },
           { on: [paperOn(report)], as: 'seen' },
         ),
       ),

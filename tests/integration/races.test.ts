@@ -106,7 +106,10 @@ it('keeps a keeper, though two take it from each other at once', async () => {
     ]);
     expect(outcomes.filter((outcome) => outcome === 'done')).toHaveLength(1);
     const both = [keeper.personId, ben.personId];
-    const left = await db().select({ id: person.id, keeper: person.keeper }).from(person).where(inArray(person.id, both));
+    const left = await db()
+      .select({ id: person.id, keeper: person.keeper })
+      .from(person)
+      .where(inArray(person.id, both));
     expect(left.filter((each) => each.keeper)).toHaveLength(1);
     // For the next round it is the first again.
     await db().update(person).set({ keeper: true }).where(eq(person.id, keeper.personId));

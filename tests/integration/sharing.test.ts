@@ -91,7 +91,7 @@ describe('a sheet', () => {
     await say(keeper, paperOn(shown), [{ who: cleo, gives: ['see', 'amend'] }]);
     expect([await sees(cleo, shown), await sees(cleo, hidden)]).toEqual([true, false]);
     const page = await openPlace(cleo, { placeId: place.id });
-    expect(page).toMatchObject({ capabilities: [], openTo: 0, place: { bareStep: true, paperCount: 1 } });
+    expect(page).toMatchObject({ capabilities: [], openTo: null, place: { bareStep: true, paperCount: 1 } });
     const view = await openView(cleo, { ...plainQuestion, placeId: place.id });
     expect(view.rows.map((row) => row.title)).toEqual(['Shown single']);
     expect((await find(cleo, { words: 'single' })).map((each) => each.name)).toContain('Shown single');

@@ -84,7 +84,7 @@ it.each(seeds)(
           ...library.places.filter((place) => sees(place.id)),
           // A paper that opens itself leads to its home.
           ...[...library.papers.values()]
-            .filter(({ scopeId }) => scopeId !== null && asker.scopes.has(scopeId))
+            .filter(({ scopeId }) => scopeId !== null && asker.scopes.has(scopeId) && !asker.byOpening.has(scopeId))
             .map(({ homeId }) => library.places.find((place) => place.id === homeId)),
         ];
         const known = (placeId: string) => open.some((place) => place?.lineage.includes(placeId));

@@ -103,16 +103,22 @@ export class Naive {
   #seesPaper = (paper: ViewPaper): boolean =>
     this.asker.keeper || this.#scopesInto(paper).some((id) => id !== null && this.asker.scopes.has(id));
 
-  /** The places in which a paper stands for the asker: those they may know of, the home first. */
+  /** The places in which a paper stands for the asker: the home first, where they are told of it. */
   readonly #stands = new Map<ViewPaper, ViewPlace[]>();
   #standing(paper: ViewPaper): ViewPlace[] {
     const known = this.#stands.get(paper);
     if (known) return known;
     const also = paper.filings.filter((each) => this.#sees(each.placeId)).map((each) => each.placeId);
-    const ids = this.#knows(paper.homeId) ? [paper.homeId, ...also] : also;
+    const ids = this.#tellsHome(paper) ? [paper.homeId, ...also] : also;
     const stands = ids.map((id) => this.#places.get(id) as ViewPlace);
     this.#stands.set(paper, stands);
     return stands;
+  }
+
+  /** Whether the asker sees the paper otherwise than by a place that lists it and lets its readers in. */
+  #tellsHome({ scopeId, homeId }: ViewPaper): boolean {
+    if (scopeId === null) return this.#sees(homeId);
+    return this.asker.keeper || (this.asker.scopes.has(scopeId) && !this.asker.byOpening.has(scopeId));
   }
 
   #sees(placeId: string): boolean {
@@ -127,7 +133,7 @@ export class Naive {
     this.#knownIds ??= new Set([
       ...this.library.places.filter((place) => this.#sees(place.id)).flatMap((place) => place.lineage),
       ...this.library.papers
-        .filter((paper) => paper.scopeId !== null && this.#seesPaper(paper))
+        .filter((paper) => paper.scopeId !== null && this.#seesPaper(paper) && this.#tellsHome(paper))
         .flatMap((paper) => this.#home(paper).lineage),
     ]);
     return this.#knownIds.has(placeId);
@@ -234,6 +240,9 @@ export class Naive {
 
   #isOpenTo(paper: ViewPaper, personId: string): boolean {
     const scopes = this.#scopesInto(paper).filter((id) => id !== null);
+    const { managed, keeper } = this.asker;
+    const over = paper.scopeId ?? this.#home(paper).scopeId;
+    if (personId !== this.asker.personId && !keeper && (over === null || !managed.has(over))) return false;
     const theirs = this.asker.openTo.get(personId);
     return (scopes.length === 0 ? [''] : scopes).some((id) => theirs?.has(id) === true);
   }

@@ -99,7 +99,7 @@ export class Planted {
           for (const [personId, scopes] of this.scopes)
             if (scopes.has(place.scopeId ?? ''))
               await tx.execute(
-                sql`insert into scope_entry (scope_id, person_id, capabilities) values (${place.id}, ${personId}, 1)`,
+                sql`insert into scope_entry (scope_id, person_id, capabilities) values (${place.id}, ${personId}, ${this.#set(personId, place.scopeId ?? '')})`,
               );
       }
       for (const paper of this.library.papers.values()) await this.#setOwnScope(tx, paper);
@@ -119,7 +119,8 @@ export class Planted {
       for (const [personId, scopes] of this.scopes)
         if (scopes.has(scopeId))
           await tx.execute(
-            sql`insert into scope_entry (scope_id, person_id, capabilities) values (${id}, ${personId}, 1)`,
+            sql`insert into scope_entry (scope_id, person_id, capabilities, by_opening)
+              values (${id}, ${personId}, ${this.#set(personId, scopeId)}, ${this.byOpening(personId).has(scopeId)})`,
           );
     }
   }
@@ -162,6 +163,23 @@ export class Planted {
     await this.#setScopes();
   }
 
+  /** The scopes of papers, of those that are open to a person, which are so only by the place of a cross-filing. */
+  byOpening(personId: string): ReadonlySet<string> {
+    const { people, scopeIds } = this.library;
+    return new Set(scopeIds.filter((_id, at) => (people.indexOf(personId) + at) % 3 === 0));
+  }
+
+  /** The scopes, of those that are open to a person, which they manage. */
+  managed(personId: string): ReadonlySet<string> {
+    const { people, scopeIds } = this.library;
+    return new Set(scopeIds.filter((_id, at) => (people.indexOf(personId) + at) % 2 === 0));
+  }
+
+  /** What a person may do in a scope that is open to them, as it is stored. */
+  #set(personId: string, scopeId: string): number {
+    return this.managed(personId).has(scopeId) ? 31 : 1;
+  }
+
   actor = (at: number): Actor =>
     at === -1 ? this.keeper : { personId: this.library.people[at] ?? '', name: '', email: '', keeper: false };
 
@@ -178,6 +196,8 @@ export class Planted {
       personId: actor.personId,
       keeper: actor.keeper,
       scopes: this.scopes.get(actor.personId) ?? new Set(),
+      byOpening: this.byOpening(actor.personId),
+      managed: new Set([...this.managed(actor.personId)].filter((id) => this.scopes.get(actor.personId)?.has(id))),
       groupMates: new Set([actor.personId, ...mates]),
       labels: new Set(own),
       lookedAtMs: null,

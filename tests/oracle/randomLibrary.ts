@@ -261,6 +261,8 @@ export class RandomLibrary {
       personId: random.pick(people),
       keeper: this.#chance(0.3),
       scopes: new Set(this.#some(this.scopeIds, 5)),
+      managed: new Set(this.#some(this.scopeIds, 3)),
+      byOpening: new Set(this.#some(this.scopeIds, 2)),
       groupMates: new Set(this.#some(people, 3)),
       labels: new Set(this.#some(labels, 4)),
       today: 20_000 + this.#below(900),

@@ -1,4 +1,4 @@
-import { noCapabilities, type CapabilitySet } from './capability';
+import { has, noCapabilities, type CapabilitySet } from './capability';
 import { addsNothing, resolvePaper, resolveStep, type Standing, type Step } from './resolve';
 
 export interface AccessPlace {
@@ -81,6 +81,30 @@ export function resolveLibrary(
     );
   }
   return { places, papers };
+}
+
+/**
+ * By paper, those who see it only because a place that lists it lets its readers in: without its openings they would not.
+ * They are told nothing of its home.
+ */
+export function byOpeningOnly(
+  library: AccessLibrary,
+  resolved: Resolved,
+  people: readonly Standing[],
+  known: ReadonlyMap<string, Sight> = new Map(),
+): ReadonlyMap<string, ReadonlySet<string>> {
+  const opened = library.papers.filter((paper) => paper.openings.length > 0);
+  const shut = resolveLibrary(
+    { places: [], papers: opened.map((paper) => ({ ...paper, openings: [] })) },
+    people,
+    new Map([...known, ...resolved.places]),
+  );
+  return new Map(
+    opened.map(({ id }) => {
+      const seers = [...(resolved.papers.get(id) ?? nobody)].filter(([, set]) => has(set, 'see'));
+      return [id, new Set(seers.flatMap(([personId]) => (shut.papers.get(id)?.has(personId) ? [] : [personId])))];
+    }),
+  );
 }
 
 function sightOf(people: readonly Standing[], held: (who: Standing) => CapabilitySet): Sight {

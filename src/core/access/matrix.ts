@@ -114,5 +114,6 @@ export function setInShort(set: CapabilitySet): string {
     ...also(bitOf('take'), 'copies'),
     ...also(bitOf('add'), 'adds'),
     ...also(bitOf('amend'), 'amends'),
+    ...also(bitOf('manage'), 'manages'),
   ].join(', ');
 }

@@ -1,4 +1,4 @@
-import { capabilities, closed, has, readySets, type Capability, type CapabilitySet, listOf } from './capability';
+import { capabilities, closed, has, listOf, readySets, setOf, type Capability, type CapabilitySet } from './capability';
 import { afterLink, comesTo, type Link } from './explain';
 import { openingLets, subjectKey } from './resolve';
 import { counted } from '../text/measure';
@@ -12,13 +12,19 @@ export const capabilityWords: Record<Capability, string> = {
   manage: 'manage',
 };
 
-/** A set as words: "may see and take copies", "may do everything". */
+/** A set as words, just as it is: "may see and take copies", "may do everything". */
 export function setInWords(set: CapabilitySet): string {
-  const whole = closed(set);
-  if (whole === 0) return 'may do nothing';
-  if (whole === readySets.manager) return 'may do everything';
-  return `may ${listInWords(listOf(whole).map((each) => capabilityWords[each]))}`;
+  if (set === 0) return 'may do nothing';
+  if (set === readySets.manager) return 'may do everything';
+  return `may ${listInWords(listOf(set).map((each) => capabilityWords[each]))}`;
 }
+
+/**
+ * Who a place or paper is open to, as one sentence part: "Open to 9 people" for those who manage it; "You may see and take copies"
+ * for everyone else, whom it is not told (`people` is null).
+ */
+export const opennessInWords = (people: number | null, own: readonly Capability[]): string =>
+  people === null ? `You ${setInWords(setOf(own))}` : openToWords(people);
 
 /** Who a place is open to, as one sentence part: "Open to 9 people". */
 export const openToWords = (people: number): string =>
@@ -26,8 +32,7 @@ export const openToWords = (people: number): string =>
 
 /** The ready set's word where a set is one of them exactly, else null. */
 export function readySetOf(set: CapabilitySet): keyof typeof readySets | null {
-  const whole = closed(set);
-  const found = Object.entries(readySets).find(([, each]) => each === whole)?.[0];
+  const found = Object.entries(readySets).find(([, each]) => each === set)?.[0];
   return found === 'reader' || found === 'contributor' || found === 'officer' || found === 'manager' ? found : null;
 }
 
@@ -92,7 +97,7 @@ export function sheetInWords(
   const alike = new Map<string, string[]>();
   for (const { name, gives, withholds } of lines) {
     const words = [
-      ...(gives === 0 ? [] : [setInWords(gives)]),
+      ...(gives === 0 ? [] : [setInWords(closed(gives))]),
       ...(withholds === 0 ? [] : [withheldInWords(withholds)]),
     ].join(', but ');
     if (words !== '') alike.set(words, [...new Set([...(alike.get(words) ?? []), name])]);

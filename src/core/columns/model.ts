@@ -102,3 +102,9 @@ export function sameValue(a: Value | null | undefined, b: Value | null | undefin
     return one.length === other.length && one.every((each, index) => each === other[index]);
   return one === other;
 }
+
+/**
+ * What stands in place of a value that names something which is not open to who reads it: the nil UUID (RFC 9562, section
+ * 5.9), which is nobody's id.
+ */
+export const hiddenReference = '00000000-0000-0000-0000-000000000000';

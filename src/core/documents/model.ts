@@ -66,7 +66,7 @@ export interface PaperDocket extends PaperRow {
   readonly capabilities: readonly Capability[];
   /** What keeps it from being changed, whoever asks: its own lock, or a place that is closed or locked. */
   readonly still: 'locked' | 'lockedPlace' | 'closedPlace' | null;
-  readonly openTo: number;
+  readonly openTo: number | null;
   readonly disposedAt: string | null;
   readonly versions: readonly PaperVersion[];
   /** Whether a picture of the first page is there to show. */

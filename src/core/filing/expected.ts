@@ -73,6 +73,8 @@ export interface ExpectingDossier {
   readonly id: string;
   /** First calendar years of the filing years that it has places for, in order. */
   readonly years: readonly number[];
+  /** Of those that are but a step on the way for who asks: nothing is expected in them as far as they know. */
+  readonly stepYears?: ReadonlySet<number>;
   readonly meetings: readonly { readonly id: string; readonly day: DayNumber; readonly startYear: number }[];
   /** The day it was begun, and its last; null where nobody said. Years wholly outside expect nothing. */
   readonly started: DayNumber | null;
@@ -117,6 +119,7 @@ export function occasionsOf(dossier: ExpectingDossier, yearStartMonth: number): 
   occasion('once', null, null, started ?? made);
   const meetings = grouped(dossier.meetings, (meeting) => meeting.startYear);
   for (const startYear of dossier.years) {
+    if (dossier.stepYears?.has(startYear)) continue;
     for (const { id, day } of meetings.get(startYear) ?? []) occasion('meeting', startYear, id, day);
     const { from, to } = filingYearSpanDays(startYear, yearStartMonth);
     const outside = (ended !== null && ended < from) || (started !== null && started > to);

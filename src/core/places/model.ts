@@ -82,6 +82,6 @@ export interface PlacePage {
   /** What a place above holds still here too. */
   readonly stillAbove: Standstill;
   /** How many people may see it, and from which place that follows (null: granted here). */
-  readonly openTo: number;
+  readonly openTo: number | null;
   readonly followsName: string | null;
 }

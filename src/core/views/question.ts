@@ -63,6 +63,8 @@ export interface Asker {
   readonly keeper: boolean;
   /** The scopes in which they may see. */
   readonly scopes: ReadonlySet<string>;
+  /** Those of them, all of papers, that are open only by a cross-filing's place: nothing is told of the papers' homes. */
+  readonly byOpening: ReadonlySet<string>;
   /** Everyone in a group with them, themselves among them. */
   readonly groupMates: ReadonlySet<string>;
   /** Labels that exist for them. */
@@ -70,6 +72,8 @@ export interface Asker {
   readonly today: DayNumber;
   /** The instant of their last look at the place; null where this is the first. */
   readonly lookedAtMs: number | null;
+  /** The scopes that they manage: of the papers in these they are told who else may see them. */
+  readonly managed: ReadonlySet<string>;
   /** For each person, the scopes in which that person may see; only filled where a question is about it. */
   readonly openTo: ReadonlyMap<string, ReadonlySet<string>>;
   /** Papers whose long text answers a condition, by `longTextKey`; filled where a question asks it. */

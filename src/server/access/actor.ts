@@ -20,6 +20,8 @@ export interface SeenBy {
   readonly personId: string;
   readonly name: string;
   readonly scopes: ReadonlyMap<string, CapabilitySet>;
+  /** Those of them, all of papers, that are open only by a cross-filing's place. */
+  readonly byOpening: ReadonlySet<string>;
 }
 
 /** What a token leaves of a person's rights: a keeper's can do as much everywhere, anyone else's where the person can. */

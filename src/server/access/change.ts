@@ -37,20 +37,24 @@ const bitsOf = (some: Sheet['grants'][number]['withholds']): CapabilitySet =>
 export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>): Promise<OutputOf<'access.set'>> {
   const step = readSheet(input);
   let told: readonly Told[] = [];
-  const done = await perform<OutputOf<'access.withdraw'> | { entryId: null; revision: number }>(actor, ['access'], async (tx) => {
-    const found = await managed(tx, actor, input.on);
-    if (found.parentId === null) refuse('not-allowed', 'The library itself is open to keepers alone.');
-    if (found.revision !== input.revision) refuse('conflict');
-    if (sameStep(found.step, step)) return { entry: null, result: { entryId: null, revision: input.revision } };
-    const before = new Set(found.step.grants.map(({ subject }) => subjectKey(subject)));
-    await put(tx, actor, found, step);
-    if (input.message !== null)
-      told = await toTell(
-        tx,
-        step.grants.filter((grant) => !before.has(subjectKey(grant.subject))),
-      );
-    return recorded(tx, actor, found, step);
-  });
+  const done = await perform<OutputOf<'access.withdraw'> | { entryId: null; revision: number }>(
+    actor,
+    ['access'],
+    async (tx) => {
+      const found = await managed(tx, actor, input.on);
+      if (found.parentId === null) refuse('not-allowed', 'The library itself is open to keepers alone.');
+      if (found.revision !== input.revision) refuse('conflict');
+      if (sameStep(found.step, step)) return { entry: null, result: { entryId: null, revision: input.revision } };
+      const before = new Set(found.step.grants.map(({ subject }) => subjectKey(subject)));
+      await put(tx, actor, found, step);
+      if (input.message !== null)
+        told = await toTell(
+          tx,
+          step.grants.filter((grant) => !before.has(subjectKey(grant.subject))),
+        );
+      return recorded(tx, actor, found, step);
+    },
+  );
   // The sheet is saved by now: who could not be told is named, and nothing is undone.
   const sent = await Promise.all(told.map((each) => tell(actor, input, each)));
   return { ...done, untold: told.filter((_each, at) => !sent[at]).map((each) => each.name) };

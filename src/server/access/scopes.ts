@@ -1,6 +1,13 @@
 import { and, arrayContains, eq, inArray, isNotNull, or, sql } from 'drizzle-orm';
 import type { CapabilitySet } from '@/core/access/capability';
-import { nobody, resolveLibrary, type AccessLibrary, type AccessPaper, type Sight } from '@/core/access/library';
+import {
+  byOpeningOnly,
+  nobody,
+  resolveLibrary,
+  type AccessLibrary,
+  type AccessPaper,
+  type Sight,
+} from '@/core/access/library';
 import { addsNothing, type Grant, type Standing } from '@/core/access/resolve';
 import type { Reader, Tx } from '../db/client';
 import { accessGrant, document, filing, membership, person, place, scope, scopeEntry } from '../db/schema';
@@ -147,21 +154,26 @@ export async function sightsAt(reader: Reader, placeIds: readonly string[]): Pro
     .select({ id: place.id, scopeId: place.scopeId })
     .from(place)
     .where(inArray(place.id, unique));
-  const sights = await storedSights(
+  const sights = await storedScopes(
     reader,
     rows.flatMap((row) => row.scopeId ?? []),
   );
-  return new Map(rows.map(({ id, scopeId }) => [id, sights.get(scopeId ?? '') ?? nobody]));
+  return new Map(rows.map(({ id, scopeId }) => [id, sights.get(scopeId ?? '')?.sight ?? nobody]));
 }
 
 /** What each person may do in some scopes, as stored; keepers have an entry only where something is granted to them. */
-async function storedSights(reader: Reader, scopeIds: readonly string[]): Promise<ReadonlyMap<string, Sight>> {
-  const found = new Map<string, Map<string, CapabilitySet>>(scopeIds.map((id) => [id, new Map()]));
+export async function storedScopes(reader: Reader, scopeIds: readonly string[]): Promise<ReadonlyMap<string, Stored>> {
+  const found = new Map(
+    scopeIds.map((id) => [id, { sight: new Map<string, CapabilitySet>(), byOpening: new Set<string>() }]),
+  );
   const entries = await reader
     .select()
     .from(scopeEntry)
     .where(sql`${scopeEntry.scopeId} = any(${sql.param([...found.keys()])}::uuid[])`);
-  for (const entry of entries) found.get(entry.scopeId)?.set(entry.personId, entry.capabilities);
+  for (const { scopeId, personId, capabilities, byOpening } of entries) {
+    found.get(scopeId)?.sight.set(personId, capabilities);
+    if (byOpening) found.get(scopeId)?.byOpening.add(personId);
+  }
   return found;
 }
 
@@ -190,7 +202,9 @@ export async function recomputePapers(tx: Tx, ids: readonly string[]): Promise<v
 }
 
 async function keep(tx: Tx, library: AccessLibrary, known: ReadonlyMap<string, Sight>): Promise<void> {
-  const resolved = resolveLibrary(library, await standings(tx), known);
+  const people = await standings(tx);
+  const resolved = resolveLibrary(library, people, known);
+  const opened = byOpeningOnly(library, resolved, people, known);
   const placeIds = library.places.map((each) => each.id);
   const paperIds = library.papers.map((each) => each.id);
   const parents = library.places.flatMap((each) => each.parentId ?? []);
@@ -214,14 +228,14 @@ async function keep(tx: Tx, library: AccessLibrary, known: ReadonlyMap<string, S
     );
   const scopeOwnedBy = new Map(owned.map((row) => [row.placeId ?? row.documentId ?? '', row.id]));
   const made: (typeof scope.$inferInsert & { id: string })[] = [];
-  const sights = new Map<string, Sight>();
+  const sights = new Map<string, Stored>();
   const own = (owner: { placeId: string } | { documentId: string }, id: string, sight: Sight): string => {
     let scopeId = scopeOwnedBy.get(id);
     if (scopeId === undefined) {
       scopeId = crypto.randomUUID();
       made.push({ id: scopeId, ...owner });
     }
-    sights.set(scopeId, sight);
+    sights.set(scopeId, { sight, byOpening: opened.get(id) ?? noOne });
     return scopeId;
   };
   for (const { id, parentId, step } of library.places) {
@@ -270,15 +284,24 @@ async function pointTo(
     where pointing.id = given.id and pointing.scope_id is distinct from given.scope_id`);
 }
 
+/** Who may do what in a scope, and who of them only because a place that lists the paper lets its readers in. */
+export interface Stored {
+  readonly sight: Sight;
+  readonly byOpening: ReadonlySet<string>;
+}
+const noOne: ReadonlySet<string> = new Set();
+
 /** Makes what is stored of some scopes equal to what was worked out, by the rows that differ. */
-async function storeSights(tx: Tx, sights: ReadonlyMap<string, Sight>): Promise<void> {
-  const stored = await storedSights(tx, [...sights.keys()]);
+async function storeSights(tx: Tx, sights: ReadonlyMap<string, Stored>): Promise<void> {
+  const stored = await storedScopes(tx, [...sights.keys()]);
   const gone: [string, string][] = [];
-  const put: [string, string, CapabilitySet][] = [];
-  for (const [scopeId, sight] of sights) {
-    const before = stored.get(scopeId) ?? nobody;
-    for (const personId of before.keys()) if (!sight.has(personId)) gone.push([scopeId, personId]);
-    for (const [personId, set] of sight) if (before.get(personId) !== set) put.push([scopeId, personId, set]);
+  const put: [string, string, CapabilitySet, boolean][] = [];
+  for (const [scopeId, { sight, byOpening }] of sights) {
+    const before = stored.get(scopeId);
+    for (const personId of before?.sight.keys() ?? []) if (!sight.has(personId)) gone.push([scopeId, personId]);
+    for (const [personId, set] of sight)
+      if (before?.sight.get(personId) !== set || before.byOpening.has(personId) !== byOpening.has(personId))
+        put.push([scopeId, personId, set, byOpening.has(personId)]);
   }
   if (gone.length > 0)
     await tx.execute(sql`
@@ -287,10 +310,11 @@ async function storeSights(tx: Tx, sights: ReadonlyMap<string, Sight>): Promise<
       where ${scopeEntry.scopeId} = gone.scope_id and ${scopeEntry.personId} = gone.person_id`);
   if (put.length > 0)
     await tx.execute(sql`
-      insert into scope_entry (scope_id, person_id, capabilities)
+      insert into scope_entry (scope_id, person_id, capabilities, by_opening)
       select * from unnest(${sql.param(put.map(([id]) => id))}::uuid[], ${sql.param(put.map(([, id]) => id))}::uuid[],
-        ${sql.param(put.map(([, , set]) => set))}::smallint[])
-      on conflict (person_id, scope_id) do update set capabilities = excluded.capabilities`);
+        ${sql.param(put.map(([, , set]) => set))}::smallint[], ${sql.param(put.map(([, , , only]) => only))}::boolean[])
+      on conflict (person_id, scope_id) do update
+        set capabilities = excluded.capabilities, by_opening = excluded.by_opening`);
 }
 
 /** The scopes through which a paper is open: its own, or its home's and those of the places that let their readers in. */

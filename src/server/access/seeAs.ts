@@ -1,6 +1,6 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { has, type Capability, type CapabilitySet } from '@/core/access/capability';
-import { resolveLibrary, type Sight } from '@/core/access/library';
+import { byOpeningOnly, resolveLibrary, type Sight } from '@/core/access/library';
 import { openingLets } from '@/core/access/resolve';
 import { refuse } from '@/core/errors/refusal';
 import { groupsOn, type Term } from '@/core/people/belonging';
@@ -8,7 +8,7 @@ import { perform } from '../act';
 import { db, type Reader } from '../db/client';
 import { document, person, personGroup, place, scope, scopeEntry, seeAs } from '../db/schema';
 import { termsOf, today } from '../people/memberships';
-import type { Actor } from './actor';
+import type { Actor, SeenBy } from './actor';
 import { partBelow } from './scopes';
 
 export type SeenAs = { readonly kind: 'person' | 'group'; readonly id: string };
@@ -73,19 +73,19 @@ export async function seenAs(looker: Actor, sessionId: string): Promise<Actor | 
     row.personId === null
       ? await scopesOfGroup(row.groupId ?? '')
       : 'keeper' in who && who.keeper
-        ? await allScopes()
-        : await scopesOf(db(), row.personId, 'see');
+        ? { scopes: await allScopes(), byOpening: new Set<string>() }
+        : { scopes: await scopesOf(db(), row.personId, 'see'), byOpening: await openedTo(db(), row.personId) };
   // Who is no keeper sees no more than they manage, whoever's eyes they borrow.
   const managed = looker.keeper ? null : await scopesOf(db(), looker.personId, 'manage');
   const scopes = new Map(
-    [...theirs].filter(([id]) => managed?.has(id) ?? true).map(([id, set]) => [id, set & openingLets] as const),
+    [...theirs.scopes].filter(([id]) => managed?.has(id) ?? true).map(([id, set]) => [id, set & openingLets] as const),
   );
   return {
     personId: row.personId ?? row.groupId ?? '',
     name: who.name,
     email: 'email' in who && typeof who.email === 'string' ? who.email : '',
     keeper: false,
-    seenBy: { personId: looker.personId, name: looker.name, scopes },
+    seenBy: { personId: looker.personId, name: looker.name, scopes, byOpening: theirs.byOpening },
   };
 }
 
@@ -114,19 +114,30 @@ async function scopesOf(reader: Reader, personId: string, capability: Capability
   return new Map(rows.filter(({ set }) => has(set, capability)).map(({ id, set }) => [id, set]));
 }
 
+/** The scopes in which someone sees only by the place of a cross-filing. */
+async function openedTo(reader: Reader, personId: string): Promise<Set<string>> {
+  const rows = await reader
+    .select({ id: scopeEntry.scopeId })
+    .from(scopeEntry)
+    .where(and(eq(scopeEntry.personId, personId), scopeEntry.byOpening));
+  return new Set(rows.map(({ id }) => id));
+}
+
 async function allScopes(): Promise<Map<string, CapabilitySet>> {
   const rows = await db().select({ id: scope.id }).from(scope);
   return new Map(rows.map(({ id }) => [id, openingLets]));
 }
 
 /** What someone has who is in a group and in nothing else, by scope. */
-async function scopesOfGroup(groupId: string): Promise<Map<string, CapabilitySet>> {
+async function scopesOfGroup(groupId: string): Promise<Pick<SeenBy, 'scopes' | 'byOpening'>> {
   const member: Term = { groupId, member: { kind: 'person', id: groupId }, from: null, until: null };
   const groupIds = groupsOn([...(await termsOf(db())), member], await today(db())).get(groupId);
   const [root] = await db().select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
-  if (!root) return new Map();
+  if (!root) return { scopes: new Map(), byOpening: new Set() };
   const { library } = await partBelow(db(), root.id);
-  const resolved = resolveLibrary(library, [{ personId: groupId, groupIds: groupIds ?? new Set() }]);
+  const alone = [{ personId: groupId, groupIds: groupIds ?? new Set<string>() }];
+  const resolved = resolveLibrary(library, alone);
+  const opened = byOpeningOnly(library, resolved, alone);
   const places = await db().select({ id: place.id, scopeId: place.scopeId }).from(place);
   const papers = await db()
     .select({ id: document.id, scopeId: document.scopeId })
@@ -139,5 +150,8 @@ async function scopesOfGroup(groupId: string): Promise<Map<string, CapabilitySet
   };
   for (const { id, scopeId } of places) take(scopeId, resolved.places.get(id));
   for (const { id, scopeId } of papers) take(scopeId, resolved.papers.get(id));
-  return scopes;
+  const byOpening = new Set(
+    papers.flatMap(({ id, scopeId }) => (scopeId !== null && opened.get(id)?.has(groupId) ? [scopeId] : [])),
+  );
+  return { scopes, byOpening };
 }

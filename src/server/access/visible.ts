@@ -2,7 +2,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import { bitOf, has, type Capability } from '@/core/access/capability';
 import { openingLets } from '@/core/access/resolve';
 import { stoppedBy } from '@/core/access/standstill';
-import { document, filing, label, place, scope, scopeEntry } from '../db/schema';
+import { document, filing, label, person, place, scope, scopeEntry } from '../db/schema';
 import { everywhere, mayEver, seesAll, type Actor, type SeenBy } from './actor';
 
 /**
@@ -17,6 +17,14 @@ const scopesWith = (actor: Actor, capability: Capability): SQL =>
     ? sql`(select unnest(${sql.param(shownTo(actor.seenBy, capability))}::uuid[]))`
     : sql`(select ${scopeEntry.scopeId} from ${scopeEntry}
        where ${scopeEntry.personId} = ${actor.personId} and ${scopeEntry.capabilities} & ${bitOf(capability)} <> 0)`;
+
+/** The scopes in which the actor may see, and not only because a place that lists a paper lets its readers in. */
+const scopesTelling = (actor: Actor): SQL =>
+  actor.seenBy
+    ? sql`(select unnest(${sql.param(shownTo(actor.seenBy, 'see').filter((id) => actor.seenBy?.byOpening.has(id) !== true))}::uuid[]))`
+    : sql`(select ${scopeEntry.scopeId} from ${scopeEntry}
+       where ${scopeEntry.personId} = ${actor.personId} and ${scopeEntry.capabilities} & ${bitOf('see')} <> 0
+         and not ${scopeEntry.byOpening})`;
 
 const shownTo = ({ scopes }: SeenBy, capability: Capability): string[] =>
   [...scopes].filter(([, set]) => has(set, capability)).map(([id]) => id);
@@ -39,12 +47,21 @@ export function placeAllows(actor: Actor, capability: Capability): SQL {
  */
 export function placeIsKnown(actor: Actor): SQL {
   if (seesAll(actor)) return sql`true`;
-  const scopes = scopesWith(actor, 'see');
-  return sql`(${place.scopeId} in ${scopes} or ${place.id} in (
+  return sql`(${place.scopeId} in ${scopesWith(actor, 'see')} or ${place.id} in (
     select unnest(owner.lineage) from ${scope} as owned
     left join ${document} as paper on paper.id = owned.document_id and paper.disposed_at is null
     join ${place} as owner on owner.id = coalesce(owned.place_id, paper.home_id)
-    where owned.id in ${scopes}))`;
+    where owned.id in ${scopesTelling(actor)}))`;
+}
+
+/**
+ * Whether the actor may be told where a paper lives: they see it by its home or by its own sheet, and not only by a place
+ * that lists it, whatever else they may know of the home. Speaks of papers joined to their homes.
+ */
+export function homeIsTold(actor: Actor): SQL {
+  if (seesAll(actor)) return sql`true`;
+  return sql`(case when ${document.scopeId} is null then ${place.scopeId} in ${scopesWith(actor, 'see')}
+    else ${document.scopeId} in ${scopesTelling(actor)} end)`;
 }
 
 /** Papers for which the actor has a capability; those in the disposal tray as well. */
@@ -79,6 +96,9 @@ function stops(alias: string, capability: Capability): SQL {
   return sql`(${closed} or ${locked})`;
 }
 
+/** Papers about which the actor may be told who else may open them: those that they manage. */
+export const readersAreTold = (actor: Actor): SQL => (seesAll(actor) ? sql`true` : documentAllows(actor, 'manage'));
+
 /** Papers in use that the actor may amend at this moment. */
 export const paperMayBeAmended = (actor: Actor): SQL =>
   sql`(${paperAllows(actor, 'amend')} and not ${paperIsStill('amend')})`;
@@ -92,6 +112,11 @@ export function paperAllows(actor: Actor, capability: Capability): SQL {
 export function paperIsDisposed(actor: Actor): SQL {
   return sql`(${document.disposedAt} is not null and ${documentAllows(actor, 'amend')})`;
 }
+
+/** People whom the actor may come across as colleagues: all who have an account, or for someone outside, themselves. */
+export const colleagueIsKnown = (actor: Actor): SQL =>
+  sql`(${person.id} = ${actor.personId}::uuid or not exists (
+    select from ${person} as asking where asking.id = ${actor.personId}::uuid and asking.outside))`;
 
 /** Labels that exist for an actor: the library's, and their own. */
 export const labelIsKnown = (actor: Actor): SQL =>

@@ -11,9 +11,9 @@ import { movedBefore } from '@/core/places/order';
 import { nameKey } from '@/core/text/fold';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
-import { paperAllows } from '../access/visible';
+import { paperAllows, placeIsKnown } from '../access/visible';
 import { db, type Tx } from '../db/client';
-import { columnDef, controlledList, document, givenValue, term } from '../db/schema';
+import { columnDef, controlledList, document, givenValue, place, term } from '../db/schema';
 import { isActing, snapshot } from '../db/transaction';
 import { recomputeGiven } from './given';
 import { allColumns, allLists } from './read';
@@ -25,7 +25,12 @@ function keepersOnly(actor: Actor): void {
 
 /** All lists, with how many papers that the actor may see use each value, and which columns take from each. */
 export async function listsWithUses(actor: Actor) {
-  const [lists, columns] = await Promise.all([allLists(db()), allColumns(db())]);
+  const [lists, columns, known] = await Promise.all([
+    allLists(db()),
+    allColumns(db()),
+    db().select({ id: place.id }).from(place).where(placeIsKnown(actor)),
+  ]);
+  const places = new Set(known.map((row) => row.id));
   return Promise.all(
     lists.map(async (list) => {
       const mine = columns.filter((column) => column.listId === list.id);
@@ -42,7 +47,11 @@ export async function listsWithUses(actor: Actor) {
           group by used.term`);
         for (const row of counts.rows) uses[row.term] = (uses[row.term] ?? 0) + row.papers;
       }
-      return { ...list, uses, columns: mine.map((column) => column.name) };
+      return {
+        ...list,
+        uses,
+        columns: mine.filter((column) => places.has(column.placeId)).map((column) => column.name),
+      };
     }),
   );
 }

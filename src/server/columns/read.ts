@@ -1,14 +1,21 @@
 import { asc, eq, inArray, sql } from 'drizzle-orm';
 import { Lexicon } from '@/core/columns/lexicon';
-import type { Column, ControlledList, Term, Value } from '@/core/columns/model';
-import { isReferring } from '@/core/columns/model';
+import {
+  hiddenReference,
+  isReferring,
+  type Column,
+  type ControlledList,
+  type Term,
+  type Value,
+  type Values,
+} from '@/core/columns/model';
 import type { ColumnsAt } from '@/core/columns/contract';
 import type { Names } from '@/core/columns/format';
 import type { NamedId, Vocabulary } from '@/core/columns/read';
 import { has } from '@/core/access/capability';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey, searchKey } from '@/core/text/fold';
-import type { Actor } from '../access/actor';
+import { seesAll, type Actor } from '../access/actor';
 import { capabilitiesIn } from '../access/held';
 import { paperAllows, placeIsKnown } from '../access/visible';
 import { db, type Reader } from '../db/client';
@@ -112,6 +119,27 @@ export async function namesFor(
         .where(sql`${inArray(document.id, [...wanted.document])} and ${paperAllows(actor, 'see')}`),
     );
   return names;
+}
+
+/**
+ * Rows about papers as the actor may have them: a value that names a dossier or a paper which is not open to them says that there
+ * is one, and not which.
+ */
+export async function withoutHidden<Row extends { readonly values: Values }>(
+  reader: Reader,
+  actor: Actor,
+  rows: readonly Row[],
+): Promise<Row[]> {
+  if (seesAll(actor) || rows.every((row) => Object.keys(row.values).length === 0)) return [...rows];
+  const referring = (await allColumns(reader)).filter(({ type }) => type === 'dossier' || type === 'document');
+  const values = rows.map((row) => row.values);
+  const names = await namesFor(reader, actor, referring, values);
+  const isHidden = (value: Value | undefined) => typeof value === 'string' && names[value] === undefined;
+  return rows.map((row) => {
+    const hidden = referring.filter((column) => isHidden(row.values[column.id]));
+    if (hidden.length === 0) return row;
+    return { ...row, values: { ...row.values, ...Object.fromEntries(hidden.map(({ id }) => [id, hiddenReference])) } };
+  });
 }
 
 export const asNames = (lexicons: Lexicons, named: Readonly<Record<string, string>>): Names => ({

@@ -2,7 +2,7 @@ import { and, inArray } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import type { CellOutcome, ValuesSet } from '@/core/columns/contract';
 import { Lexicon, termKey } from '@/core/columns/lexicon';
-import { sameValue, type Column, type Term, type Value } from '@/core/columns/model';
+import { hiddenReference, sameValue, type Column, type Term, type Value } from '@/core/columns/model';
 import { checkValue, readText, type Vocabulary } from '@/core/columns/read';
 import type { JournalEntry } from '../journal/append';
 import { invalidField } from '@/core/errors/issue';
@@ -80,7 +80,7 @@ export async function setValues(actor: Actor, input: ReadInputOf<'papers.setValu
     for (const { column, value } of wanted) if (value !== null) await mayBeNamed(tx, actor, column, value);
     if (input.was) {
       const [only] = papers;
-      const stale = Object.entries(input.was).some(([columnId, was]) => !sameValue(was, only?.shownValues[columnId]));
+      const stale = Object.entries(input.was).some(([columnId, was]) => !isStill(was, only?.shownValues[columnId]));
       if (stale) refuse('conflict');
     }
     const changes: OwnChange[] = [];
@@ -98,6 +98,10 @@ export async function setValues(actor: Actor, input: ReadInputOf<'papers.setValu
     return record(tx, actor, papers, changes, all, (entryId) => ({ changed, fixed, entryId }));
   });
 }
+
+/** Whether a value is what the person saw: which may have been no more than that there is one. */
+const isStill = (was: Value | null, now: Value | undefined): boolean =>
+  sameValue(was, now) || (was === hiddenReference && typeof now === 'string');
 
 /** A value that names a person, a dossier or a paper must name one that the actor may know of. */
 async function mayBeNamed(tx: Tx, actor: Actor, column: Column, value: Value): Promise<void> {
@@ -136,7 +140,7 @@ export async function setCells(actor: Actor, input: ReadInputOf<'papers.setCells
         return refused('This column is no longer in use here. What you typed was not saved.');
       if (column.id in paper.fixedValues)
         return refused('The place fixes this value. It is set on the place, not on the paper.');
-      if (cell.was !== undefined && !sameValue(cell.was, paper.shownValues[column.id]))
+      if (cell.was !== undefined && !isStill(cell.was, paper.shownValues[column.id]))
         return { state: 'changed', value: paper.shownValues[column.id] ?? null };
       const read = readCell(column, cell, vocabulary);
       if (!read.ok) return refused(read.issue.says);

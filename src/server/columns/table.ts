@@ -11,7 +11,7 @@ import { counted } from '@/core/text/measure';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { papersFor } from '../access/held';
-import { paperAllows, paperMayBeAmended, placeIsKnown } from '../access/visible';
+import { homeIsTold, paperAllows, paperMayBeAmended, placeIsKnown } from '../access/visible';
 import { db, type Reader } from '../db/client';
 import { leftOutInWords, onlyCopiable } from '../documents/content';
 import { document, place } from '../db/schema';
@@ -43,7 +43,7 @@ async function tablePapers(reader: Reader, actor: Actor, placeId: string, only?:
     .where(
       and(
         paperAllows(actor, 'see'),
-        placeIsKnown(actor),
+        homeIsTold(actor),
         arrayContains(place.lineage, [placeId]),
         only ? sql`${document.id} = any(${sql.param([...only])}::uuid[])` : sql`true`,
       ),

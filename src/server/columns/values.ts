@@ -5,12 +5,12 @@ import { sameValue } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
 import { searchKey } from '@/core/text/fold';
 import type { Actor } from '../access/actor';
-import { paperAllows, paperMayBeAmended, placeIsKnown } from '../access/visible';
+import { colleagueIsKnown, homeIsTold, paperAllows, paperMayBeAmended, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, person, place } from '../db/schema';
 import { standName } from '../documents/standing';
-import { allColumns, namesFor } from './read';
+import { allColumns, namesFor, withoutHidden } from './read';
 
 /** The values of one paper or many, column by column: the same for all, or several. */
 export async function valuesOf(actor: Actor, input: ReadInputOf<'papers.values'>): Promise<PaperValues> {
@@ -27,6 +27,12 @@ export async function valuesOf(actor: Actor, input: ReadInputOf<'papers.values'>
     .innerJoin(place, eq(place.id, document.homeId))
     .where(and(inArray(document.id, input.documentIds), paperAllows(actor, 'see')));
   if (rows.length === 0) refuse('not-found');
+  const open = await withoutHidden(
+    db(),
+    actor,
+    rows.map((row) => ({ values: row.shown })),
+  );
+  const shown = open.map((row) => row.values);
   const columns = (await allColumns(db()))
     .filter((column) => !column.retired && rows.some((row) => row.lineage.includes(column.placeId)))
     .sort((a, b) => depthOf(a.placeId) - depthOf(b.placeId) || a.position - b.position);
@@ -34,9 +40,8 @@ export async function valuesOf(actor: Actor, input: ReadInputOf<'papers.values'>
     return Math.max(...rows.slice(0, 1).map((row) => row.lineage.indexOf(placeId)));
   }
   const values = columns.map((column): SharedValue => {
-    const [first] = rows;
-    const value = first?.shown[column.id] ?? null;
-    const same = rows.every((row) => sameValue(row.shown[column.id], value));
+    const value = shown[0]?.[column.id] ?? null;
+    const same = shown.every((values) => sameValue(values[column.id], value));
     const fixed = rows.filter((row) => column.id in row.fixed);
     return {
       columnId: column.id,
@@ -51,12 +56,7 @@ export async function valuesOf(actor: Actor, input: ReadInputOf<'papers.values'>
     papers: rows.length,
     values,
     columns,
-    names: await namesFor(
-      db(),
-      actor,
-      columns,
-      rows.map((row) => row.shown),
-    ),
+    names: await namesFor(db(), actor, columns, shown),
     mayAmend: rows.every((row) => row.amends),
   };
 }
@@ -78,7 +78,7 @@ export async function missingValues(actor: Actor, { placeId }: { placeId: string
         .where(
           and(
             paperAllows(actor, 'see'),
-            placeIsKnown(actor),
+            homeIsTold(actor),
             arrayContains(place.lineage, [placeId]),
             arrayContains(place.lineage, [column.placeId]),
             sql`not ${document.shownValues} ? ${column.id}`,
@@ -99,7 +99,7 @@ export async function valueChoices(actor: Actor, { kind, words }: ReadInputOf<'v
     return db()
       .select({ id: person.id, name: person.name, about: person.email })
       .from(person)
-      .where(and(eq(person.active, true), sql`${person.searchKey} like ${like}`))
+      .where(and(eq(person.active, true), colleagueIsKnown(actor), sql`${person.searchKey} like ${like}`))
       .orderBy(person.name)
       .limit(20);
   }

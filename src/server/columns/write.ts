@@ -37,10 +37,7 @@ export async function writeOwn(tx: Tx, actor: Actor, changes: readonly OwnChange
  * Keeps what an act did, so that it can be undone in one step. Answers what names it by the act's entry: the changes are
  * written before the journal is held, and only their batch after it.
  */
-export async function keepChanges(
-  tx: Tx,
-  changes: readonly OwnChange[],
-): Promise<(entryId: number) => Promise<void>> {
+export async function keepChanges(tx: Tx, changes: readonly OwnChange[]): Promise<(entryId: number) => Promise<void>> {
   if (changes.length === 0) return () => Promise.resolve();
   const batchId = crypto.randomUUID();
   const json = (value: Value | null) => (value === null ? null : JSON.stringify(value));

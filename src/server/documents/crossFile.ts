@@ -39,7 +39,7 @@ export async function crossFile(
     const fresh = papers.filter(({ id, homeId }) => homeId !== target.id && there.get(id)?.kind !== input.kind);
     // What lets readers in is made a mere pointer by those alone who could have let them in.
     const shutting = idsOf(fresh.filter(({ id }) => there.get(id)?.kind === 'opening'));
-    if (shutting.length > 0) await papersFor(tx, actor, shutting, 'manage');
+    if (shutting.length > 0) await papersFor(tx, actor, shutting, 'manage', 'evenClosed');
     if (fresh.length === 0) return { entry: null, result: { filed: [] } };
     await tx
       .insert(filing)
@@ -71,7 +71,9 @@ const idsOf = (papers: readonly { readonly id: string }[]): string[] => papers.m
 async function fileable(tx: Tx, actor: Actor, { documentIds, toId, kind }: ReadInputOf<'papers.crossFile'>) {
   const target = await placeFor(tx, actor, toId, 'add');
   if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
-  return { target, papers: await papersFor(tx, actor, documentIds, kind === 'opening' ? 'manage' : 'see') };
+  // Who may open a paper is said also where it is locked, or lies in a closed place.
+  const capability = kind === 'opening' ? 'manage' : 'see';
+  return { target, papers: await papersFor(tx, actor, documentIds, capability, 'evenClosed') };
 }
 
 /** Papers with sheets of their own keep what openings bring in their own scopes. */
@@ -104,7 +106,7 @@ export async function forecastFiling(
       )
       .limit(1);
     const letsOrShuts = input.kind === 'opening' || (input.kind === 'pointer' && shutting !== undefined);
-    const papers = await papersFor(tx, actor, input.documentIds, letsOrShuts ? 'manage' : 'see');
+    const papers = await papersFor(tx, actor, input.documentIds, letsOrShuts ? 'manage' : 'see', 'evenClosed');
     return impactOf(tx, actor, await partOfPapers(tx, idsOf(papers)), {
       kind: 'openings',
       placeId: input.placeId,

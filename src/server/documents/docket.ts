@@ -1,5 +1,5 @@
 import { and, desc, eq, or, sql } from 'drizzle-orm';
-import { listOf } from '@/core/access/capability';
+import { has, listOf } from '@/core/access/capability';
 import { stoppedBy } from '@/core/access/standstill';
 import type { PaperDocket } from '@/core/documents/model';
 import { refuse } from '@/core/errors/refusal';
@@ -9,6 +9,7 @@ import { namesIn, waysInto } from '../access/scopes';
 import { labelIsKnown, paperAllows, paperIsDisposed } from '../access/visible';
 import { db } from '../db/client';
 import { document, documentLabel, label, person, place, preview, version } from '../db/schema';
+import { withoutHidden } from '../columns/read';
 import { namedPath } from '../places/rows';
 import { filingsOf } from './crossFile';
 import { standId } from './standing';
@@ -60,8 +61,9 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
     paper.isHome ? namedPath(db(), actor, lineage) : [],
     filingsOf(db(), actor, documentId),
   ]);
+  const [row = shown] = await withoutHidden(db(), actor, [shown]);
   return {
-    ...shown,
+    ...row,
     fixed: Object.keys(fixedValues),
     filedAt: filedAt.toISOString(),
     changedAt: changedAt.toISOString(),
@@ -73,7 +75,7 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
     homePath: homePath.map(({ id, name }) => ({ id, name })),
     capabilities: listOf(held & ~stoppedBy({ ...still, locked: locked || still.locked })),
     still: locked ? 'locked' : still.closed ? 'closedPlace' : still.locked ? 'lockedPlace' : null,
-    openTo: names.length,
+    openTo: has(held, 'manage') ? names.length : null,
     versions,
   };
 }

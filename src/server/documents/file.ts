@@ -8,6 +8,7 @@ import { nameKey, searchKey } from '@/core/text/fold';
 import type { JournalEntry } from '../journal/append';
 import type { Actor } from '../access/actor';
 import { papersFor } from '../access/held';
+import { paperAllows } from '../access/visible';
 import type { Tx } from '../db/client';
 import { blob, blobChunk, columnDef, document, place, preview, version } from '../db/schema';
 import { enqueue } from '../jobs/queue';
@@ -75,7 +76,7 @@ async function measured(tx: Tx, sha256: string): Promise<{ pageCount: number | n
 }
 
 async function newPaper(tx: Tx, actor: Actor, { placeId, title: asked, note, content }: Filing): Promise<FiledDone> {
-  const title = freeTitle(asked, await keysLike(tx, placeId, nameKey(asked)), nameKey);
+  const title = freeTitle(asked, await keysLike(tx, actor, placeId, nameKey(asked)), nameKey);
   const at = now();
   const own = await arrivingValues(tx, placeId);
   const [made] = await tx
@@ -125,13 +126,16 @@ async function arrivingValues(tx: Tx, placeId: string): Promise<{ own: Values; s
   return { own, shown: shownValues(own, home.fixed) };
 }
 
-/** The keys in a place that a title, or one numbered after it, could meet. None, where the title itself is free. */
-async function keysLike(tx: Tx, placeId: string, key: string): Promise<ReadonlySet<string>> {
+/**
+ * The keys in a place that a title, or one numbered after it, could meet, of papers that the actor may see: two papers may have
+ * one title where nobody sees both. None, where the title itself is free.
+ */
+async function keysLike(tx: Tx, actor: Actor, placeId: string, key: string): Promise<ReadonlySet<string>> {
   const here = (condition: SQL) =>
     tx
       .select({ key: document.titleKey })
       .from(document)
-      .where(and(eq(document.homeId, placeId), condition));
+      .where(and(eq(document.homeId, placeId), condition, paperAllows(actor, 'see')));
   const [same] = await here(eq(document.titleKey, key)).limit(1);
   if (!same) return new Set();
   const numbered = await here(sql`starts_with(${document.titleKey}, ${[...key].slice(0, 190).join('')})`);

@@ -17,7 +17,7 @@ import { dayAt } from '@/core/views/period';
 import type { Actor } from '../access/actor';
 import { labelIsKnown, paperAllows, paperIsDisposed, placeIsKnown } from '../access/visible';
 import { now } from '../clock';
-import { allColumns, namesFor } from '../columns/read';
+import { allColumns, namesFor, withoutHidden } from '../columns/read';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, documentLabel, label, library, look, person, place } from '../db/schema';
@@ -170,7 +170,11 @@ export async function ledgerPage(actor: Actor, input: LedgerQuestion): Promise<L
   ]);
   const last = rows.length === input.limit ? rows.at(-1) : undefined;
   return {
-    rows: rows.map(({ key: _key, ...row }) => asRow(row)),
+    rows: await withoutHidden(
+      db(),
+      actor,
+      rows.map(({ key: _key, ...row }) => asRow(row)),
+    ),
     next: last ? JSON.stringify([last.key, last.title, last.id]) : null,
     totals,
     names: await namesFor(
@@ -224,7 +228,7 @@ export async function placedPapers(actor: Actor, which: SQL, most: number): Prom
     .where(and(paperAllows(actor, 'see'), which))
     .orderBy(sql`${document.changedAt} desc, ${document.id}`)
     .limit(most);
-  return rows.map(asRow);
+  return withoutHidden(db(), actor, rows.map(asRow));
 }
 
 /** The papers that changed last, of all that the actor may see: forty are enough for a desk. */

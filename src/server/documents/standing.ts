@@ -1,16 +1,16 @@
 import { sql, type SQL } from 'drizzle-orm';
 import type { Actor } from '../access/actor';
-import { placeAllows, placeIsKnown, scopeAllows } from '../access/visible';
+import { homeIsTold, placeAllows, scopeAllows } from '../access/visible';
 import { document, filing, place } from '../db/schema';
 import { fullName } from '../places/rows';
 
 /**
- * Papers that stand in some places for an actor: by their home, where the actor may know of it, or by a cross-filing in
+ * Papers that stand in some places for an actor: by their home, where the actor is told of it, or by a cross-filing in
  * a place that they may see. `inside` speaks of `place`, to which the papers are joined by their home. It says nothing
  * of who may see the papers: that is the gate's.
  */
 export function standsIn(actor: Actor, inside: SQL): SQL {
-  return sql`((${inside} and ${placeIsKnown(actor)}) or ${document.id} in (
+  return sql`((${inside} and ${homeIsTold(actor)}) or ${document.id} in (
     select ${filing.documentId} from ${filing} where ${filing.placeId} in (
       select ${place.id} from ${place} where ${inside} and ${placeAllows(actor, 'see')})))`;
 }
@@ -21,10 +21,10 @@ const ofFirstFiling = (actor: Actor, what: SQL): SQL => sql`(
   where listed.document_id = ${document.id} and ${scopeAllows(actor, 'see', sql`filed.scope_id`)}
   order by listed.made_at, listed.id limit 1)`;
 
-/** Where a paper stands first for the actor: its home, or, where they may not know of that, the place by which they come to it. */
+/** Where a paper stands first for the actor: its home, or, where they are not told of that, the place by which they come to it. */
 export const standId = (actor: Actor) =>
-  sql<string>`case when ${placeIsKnown(actor)} then ${place.id} else ${ofFirstFiling(actor, sql`filed.id`)} end`;
+  sql<string>`case when ${homeIsTold(actor)} then ${place.id} else ${ofFirstFiling(actor, sql`filed.id`)} end`;
 export const standYear = (actor: Actor): SQL =>
-  sql`case when ${placeIsKnown(actor)} then ${place.filingYear} else ${ofFirstFiling(actor, sql`filed.filing_year`)} end`;
+  sql`case when ${homeIsTold(actor)} then ${place.filingYear} else ${ofFirstFiling(actor, sql`filed.filing_year`)} end`;
 export const standName = (actor: Actor) =>
-  sql<string>`case when ${placeIsKnown(actor)} then ${fullName} else ${ofFirstFiling(actor, sql`filed.name`)}::text end`;
+  sql<string>`case when ${homeIsTold(actor)} then ${fullName} else ${ofFirstFiling(actor, sql`filed.name`)}::text end`;

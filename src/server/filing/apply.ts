@@ -111,7 +111,9 @@ async function namesBeside(tx: Tx, actor: Actor, dossierId: string): Promise<Map
   const rows = await tx
     .select({ parentId: place.parentId, key: place.nameKey })
     .from(place)
-    .where(sql`${place.lineage}[3] = ${dossierId}::uuid and ${place.id} <> ${dossierId}::uuid and ${placeIsKnown(actor)}`);
+    .where(
+      sql`${place.lineage}[3] = ${dossierId}::uuid and ${place.id} <> ${dossierId}::uuid and ${placeIsKnown(actor)}`,
+    );
   const names = new Map<string, Set<string>>();
   for (const { parentId, key } of rows) names.set(parentId ?? '', (names.get(parentId ?? '') ?? new Set()).add(key));
   return names;

@@ -68,6 +68,7 @@ export async function expectingOf(actor: Actor, seriesId: string, dossierId: str
       details: seen ? dossier.details : {},
       bareStep: !seen,
       years: mine.map((year) => year.startYear),
+      stepYears: new Set(mine.flatMap((year) => (year.seen ? [] : [year.startYear]))),
       yearPlaces: new Map(mine.map(({ startYear, id, closed }) => [startYear, { id, closed }])),
       meetings: meetings.get(dossier.id) ?? [],
       started: span.started === null ? null : dayNumber(span.started),
@@ -126,11 +127,11 @@ const dossiersOf = (actor: Actor, which: SQL) =>
 
 const isClosed = sql`${place.lineage} && array(select id from ${place} as stopped where closed)`;
 
-/** The filing years of some dossiers, those that the actor may see, in order. */
+/** The filing years of some dossiers, those that the actor may know of, in order. */
 async function yearsOf(
   actor: Actor,
   which: SQL,
-): Promise<Map<string, { id: string; startYear: number; closed: boolean }[]>> {
+): Promise<Map<string, { id: string; startYear: number; closed: boolean; seen: boolean }[]>> {
   const rows = await db()
     .select({
       id: place.id,
@@ -138,6 +139,7 @@ async function yearsOf(
       startYear: sql<number>`${place.filingYear}`,
       // A bare expression here would lose its table name.
       closed: sql<boolean>`(select ${isClosed})`,
+      seen: sql<boolean>`(select ${placeAllows(actor, 'see')})`,
     })
     .from(place)
     .where(
@@ -145,7 +147,7 @@ async function yearsOf(
         eq(place.kind, 'year'),
         isNotNull(place.filingYear),
         sql`${place.parentId} in (select ${place.id} from ${place} where ${and(eq(place.kind, 'dossier'), which)})`,
-        placeAllows(actor, 'see'),
+        placeIsKnown(actor),
       ),
     )
     .orderBy(place.filingYear);

@@ -5,7 +5,7 @@ import { entryInWords } from '@/core/journal/words';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
 import { seesAll, type Actor } from '../access/actor';
-import { paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../access/visible';
+import { homeIsTold, paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
 import { accessChange, document, journal, person, place, valueBatch } from '../db/schema';
 
@@ -44,6 +44,7 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
   const sight = await sightOf(
     actor,
     rows.flatMap((row) => row.subjects),
+    input,
   );
   const open = rows.filter((row) => sight === null || isOpen(row, sight));
   return open.map(({ id, at, who, act, detail, subjects, undoes }) => ({
@@ -69,16 +70,32 @@ interface Sight {
   readonly places: ReadonlyMap<string, boolean>;
 }
 
-/** Null where they see all. */
-async function sightOf(actor: Actor, ids: readonly string[]): Promise<Sight | null> {
+/**
+ * Null where they see all. In the journal of a paper whose home they are not told of, a place that is but a step for them is
+ * none that they may know of: it may be that home.
+ */
+async function sightOf(
+  actor: Actor,
+  ids: readonly string[],
+  { subject, id }: ReadInputOf<'journal.of'>,
+): Promise<Sight | null> {
   if (seesAll(actor)) return null;
+  const [paper] =
+    subject === 'place'
+      ? []
+      : await db()
+          .select({ told: sql<boolean>`(select ${homeIsTold(actor)})` })
+          .from(document)
+          .innerJoin(place, eq(place.id, document.homeId))
+          .where(eq(document.id, id));
+  const isKnown = paper?.told === false ? placeAllows(actor, 'see') : placeIsKnown(actor);
   const among = sql`any(${sql.param([...new Set(ids)])}::uuid[])`;
   const papers = await db()
     .select({ id: document.id, seen: sql<boolean>`(select ${or(paperAllows(actor, 'see'), paperIsDisposed(actor))})` })
     .from(document)
     .where(sql`${document.id} = ${among}`);
   const places = await db()
-    .select({ id: place.id, known: sql<boolean>`(select ${placeIsKnown(actor)})` })
+    .select({ id: place.id, known: sql<boolean>`(select ${isKnown})` })
     .from(place)
     .where(sql`${place.id} = ${among}`);
   return {

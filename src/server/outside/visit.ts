@@ -179,7 +179,7 @@ export async function visitorOf(token: string, visit: string): Promise<Visitor |
       name: 'Someone outside',
       email: '',
       keeper: false,
-      seenBy: { personId: link.madeBy, name: 'Someone outside', scopes },
+      seenBy: { personId: link.madeBy, name: 'Someone outside', scopes, byOpening: new Set() },
     },
     copies: link.copies,
     shows:

@@ -141,7 +141,9 @@ export async function addPerson(
     .values({ ...who, emailVerified: true, searchKey: searchKey(`${who.name} ${who.email}`) })
     .returning({ id: person.id });
   if (!row) throw new Error('The person was not made');
-  await tx.insert(account).values({ accountId: row.id, providerId: 'credential', userId: row.id, password: passwordHash });
+  await tx
+    .insert(account)
+    .values({ accountId: row.id, providerId: 'credential', userId: row.id, password: passwordHash });
   return row.id;
 }
 

@@ -3,7 +3,7 @@ import type { ReadInputOf } from '@/core/contract';
 import type { PlaceChoice } from '@/core/places/contract';
 import { searchKey } from '@/core/text/fold';
 import type { Actor } from '../access/actor';
-import { placeAllows } from '../access/visible';
+import { placeAllows, placeIsStill } from '../access/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { place } from '../db/schema';
@@ -28,11 +28,13 @@ export async function choosePlaces(actor: Actor, input: ReadInputOf<'places.choo
       and(
         sql`${place.kind} <> 'library'`,
         placeAllows(actor, input.capability),
+        // Nothing can be filed or moved to where it stands still.
+        sql`not ${placeIsStill(input.capability)}`,
         words.length === 0 ? sql`${place.kind} in ('series', 'dossier')` : and(...onTheWay),
       ),
     )
     .orderBy(
-      last === undefined ? sql`true` : sql`${place.searchKey} like ${`%${escapeLike(last)}%`} desc`,
+      ...(last === undefined ? [] : [sql`${place.searchKey} like ${`%${escapeLike(last)}%`} desc`]),
       sql`array_length(${place.lineage}, 1), ${place.name}, ${place.id}`,
     )
     .limit(30);

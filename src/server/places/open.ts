@@ -1,5 +1,5 @@
 import { and, eq, sql } from 'drizzle-orm';
-import { listOf } from '@/core/access/capability';
+import { has, listOf } from '@/core/access/capability';
 import { stoppedBy } from '@/core/access/standstill';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
@@ -78,7 +78,7 @@ export async function openPlace(
     children,
     capabilities: listOf(held & ~stoppedBy(still)),
     stillAbove: { closed: still.closed && !row.closed, locked: still.locked && !row.locked },
-    openTo: row.bareStep ? 0 : names.length,
+    openTo: has(held, 'manage') ? names.length : null,
     followsName: follows,
   };
 }

@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import type { PlaceRow } from '@/core/places/model';
 import type { Actor } from '../access/actor';
-import { paperAllows, placeAllows, placeIsKnown, scopeAllows } from '../access/visible';
+import { homeIsTold, paperAllows, placeAllows, placeIsKnown, scopeAllows } from '../access/visible';
 import type { Reader } from '../db/client';
 import { document, filing, place } from '../db/schema';
 
@@ -58,7 +58,7 @@ async function papersBelow(
     select ${place.lineage}[${depth}] as id, count(*) as papers
     from ${document}
     join ${place} on ${place.id} = ${document.homeId}
-    where ${lying} and ${placeIsKnown(actor)} and ${paperAllows(actor, 'see')}
+    where ${lying} and ${homeIsTold(actor)} and ${paperAllows(actor, 'see')}
     group by 1`);
   const ids = rows.map((row) => row.id);
   const also = await filedBelow(reader, actor, ids, first.depth);
@@ -80,7 +80,7 @@ async function filedBelow(reader: Reader, actor: Actor, ids: readonly string[], 
     join ${document} on ${document.id} = ${filing.documentId}
     join ${place} on ${place.id} = ${document.homeId}
     where filed.lineage[${at}] in ${ids} and ${paperAllows(actor, 'see')}
-      and not (${place.lineage}[${at}] is not distinct from filed.lineage[${at}] and ${placeIsKnown(actor)})
+      and not (${place.lineage}[${at}] is not distinct from filed.lineage[${at}] and ${homeIsTold(actor)})
     group by 1`);
   return found.rows;
 }

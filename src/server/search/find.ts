@@ -4,7 +4,7 @@ import type { Found } from '@/core/search/contract';
 import { marksIn } from '@/core/search/marks';
 import { searchKey } from '@/core/text/fold';
 import type { Actor } from '../access/actor';
-import { paperAllows, placeIsKnown } from '../access/visible';
+import { colleagueIsKnown, homeIsTold, paperAllows, placeIsKnown } from '../access/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, person, place } from '../db/schema';
@@ -14,7 +14,7 @@ import { namedPath } from '../places/rows';
 /**
  * What the find field offers as one types: places, papers and people whose name has every word of the query
  * in it, those that begin with it first; and, for longer queries that find little, names that are nearly so.
- * Only what the actor may know of; people are found by everyone.
+ * Only what the actor may know of; people are found by all who belong to the organisation.
  */
 export async function find(actor: Actor, input: ReadInputOf<'find'>): Promise<Found[]> {
   const query = searchKey(input.words);
@@ -22,13 +22,13 @@ export async function find(actor: Actor, input: ReadInputOf<'find'>): Promise<Fo
   const [places, papers, people] = await Promise.all([
     findPlaces(actor, query),
     findPapers(actor, query),
-    findPeople(query),
+    findPeople(actor, query),
   ]);
   const mark = <T extends { name: string }>(row: T) => ({ ...row, marks: marksIn(row.name, input.words) });
-  const atStand = async ({ stand, ...row }: Awaited<ReturnType<typeof findPapers>>[number]) => {
-    const found = await withPath(row);
-    // Who may not know of the home is told the place by which they come to it.
-    return found.path.at(-1) === undefined ? { ...found, path: [stand] } : found;
+  // Who is not told of the home is told the place by which they come to it.
+  const atStand = async ({ stand, told, ...row }: Awaited<ReturnType<typeof findPapers>>[number]) => {
+    const { lineage: _lineage, ...rest } = row;
+    return told ? withPath(row) : { ...rest, path: [stand] };
   };
   const withPath = async <T extends { lineage: string[] }>({ lineage, ...row }: T) => ({
     ...row,
@@ -91,6 +91,7 @@ async function findPapers(actor: Actor, query: string) {
       stamp: document.stamp,
       lineage: place.lineage,
       stand: standName(actor),
+      told: sql<boolean>`${homeIsTold(actor)}`,
     })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
@@ -104,12 +105,16 @@ async function findPapers(actor: Actor, query: string) {
     .limit(10);
 }
 
-async function findPeople(query: string) {
+async function findPeople(actor: Actor, query: string) {
   return db()
     .select({ id: person.id, name: person.name, email: person.email })
     .from(person)
     .where(
-      and(eq(person.active, true), sql`(${hasWords(person.searchKey, query)} or ${isNear(person.searchKey, query)})`),
+      and(
+        eq(person.active, true),
+        colleagueIsKnown(actor),
+        sql`(${hasWords(person.searchKey, query)} or ${isNear(person.searchKey, query)})`,
+      ),
     )
     .orderBy(rank(person.searchKey, query))
     .limit(4);

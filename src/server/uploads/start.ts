@@ -84,6 +84,7 @@ export async function redirectUploads(actor: Actor, input: ReadInputOf<'upload.r
 
 /** Stops an upload and lets go of what had arrived. One that is filed already stays filed. */
 export async function cancelUpload(actor: Actor, { uploadId }: { uploadId: string }): Promise<null> {
+  requireOwnSight(actor);
   const found = await ownUpload(actor, uploadId);
   if (found.outcome?.state === 'filed') return null;
   await apart(async (tx) => {

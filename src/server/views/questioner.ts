@@ -1,4 +1,4 @@
-import { seesAll, type Actor } from '../access/actor';
+import { mayEver, seesAll, type Actor } from '../access/actor';
 import { now } from '../clock';
 import type { Questioner } from './tally/followed';
 
@@ -7,5 +7,6 @@ export const questioner = (actor: Actor): Questioner => ({
   personId: actor.personId,
   keeper: seesAll(actor),
   nowMs: now().getTime(),
-  shown: actor.seenBy ? [...actor.seenBy.scopes.keys()] : null,
+  manages: !actor.seenBy && mayEver(actor, 'manage'),
+  shown: actor.seenBy ? { scopes: [...actor.seenBy.scopes.keys()], byOpening: [...actor.seenBy.byOpening] } : null,
 });

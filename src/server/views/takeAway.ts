@@ -42,6 +42,8 @@ export async function viewTable(
       `The view holds ${counted(first.lines, 'line')}; at most ${mostLines.toLocaleString('en-GB')} fit in one file. Narrow it.`,
     );
   const columns = await columnsIn(actor, view.placeId, view.below);
+  // The title comes first, wherever it stands in the ledger.
+  const others = keys.filter((key) => key !== 'title');
   const lexicons = lexiconsOf(await allLists(db()));
   const { timeZone } = await librarySettings();
   const display = displayOf(first.groups, first.lines, new Set());
@@ -49,7 +51,7 @@ export async function viewTable(
     [
       ...view.groupings.map((grouping) => propertyName(grouping.of, columns)),
       'Title',
-      ...keys.map((key) => builtInCells[key]?.heading ?? propertyName(key, columns)),
+      ...others.map((key) => builtInCells[key]?.heading ?? propertyName(key, columns)),
     ],
   ];
   const trail: string[] = [];
@@ -72,7 +74,7 @@ export async function viewTable(
     line += 1;
     if (paper && !lets.has(paper.id)) leftOut += 1;
     else if (paper)
-      rows.push([...trail, paper.title, ...cellsOf(paper, keys, columns, asNames(lexicons, piece.names), timeZone)]);
+      rows.push([...trail, paper.title, ...cellsOf(paper, others, columns, asNames(lexicons, piece.names), timeZone)]);
   }
   if (leftOut > 0 && rows.length === 1) refuseList();
   return { rows, leftOut };

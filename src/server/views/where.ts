@@ -6,7 +6,7 @@ import { asksNothing, isBlock, type Condition, type Conditions, type Part } from
 import { isoDay, periodDays, spanDays, type Days } from '@/core/views/period';
 import { checkConditions, senseOf } from '@/core/views/property';
 import type { Actor } from '../access/actor';
-import { labelIsKnown, paperAllows, placeIsKnown } from '../access/visible';
+import { labelIsKnown, paperAllows, placeIsKnown, readersAreTold } from '../access/visible';
 import { escapeLike } from '../db/like';
 import { standsIn, standYear } from '../documents/standing';
 import { document, documentLabel, filing, label, membership, person, place, scopeEntry } from '../db/schema';
@@ -170,14 +170,18 @@ function meetsLabel(actor: Actor, condition: Condition): SQL {
   return condition.anyOf.includes(null) ? sql`(${some} or not ${borne(sql`true`)})` : some;
 }
 
-/** Whether some of the people asked for may see the paper; keepers may see all. */
+/**
+ * Whether some of the people asked for may see the paper; keepers may see all. Of others than themselves the actor is told so
+ * of those papers alone that they manage.
+ */
 function isOpenTo(actor: Actor, condition: Condition): SQL {
   const people =
     'who' in condition
       ? meant(actor, condition.who)
       : sql`(select unnest(${sql.param(uuids('anyOf' in condition ? condition.anyOf : []))}::uuid[])::text)`;
   return sql`exists (
-    select from ${person} as reader where reader.id::text in ${people} and reader.active and (reader.keeper or exists (
+    select from ${person} as reader where reader.id::text in ${people} and reader.active
+      and (reader.id = ${actor.personId}::uuid or ${readersAreTold(actor)}) and (reader.keeper or exists (
       select from ${scopeEntry}
       where ${scopeEntry.personId} = reader.id and ${scopeEntry.capabilities} & 1 <> 0 and (
         ${scopeEntry.scopeId} = coalesce(${document.scopeId}, ${place.scopeId})

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { PaperDocket } from '@/core/documents/model';
-import { openToWords } from '@/core/access/words';
+import { opennessInWords } from '@/core/access/words';
 import { counted, sizeInWords } from '@/core/text/measure';
 import { momentInWords, whenInWords } from '@/core/text/moment';
 import { AccessSheetDialog } from '../access/AccessSheetDialog';
@@ -218,7 +218,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       <div className={section}>
         <Heading>Who can open it</Heading>
         <p>
-          {openToWords(paper.openTo)}
+          {opennessInWords(paper.openTo, paper.capabilities)}
           {may.has('manage') && paper.disposedAt === null && (
             <Button look="quiet" className="ml-1" onClick={() => setDialog('access')}>
               See who

@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { openToWords } from '@/core/access/words';
+import { opennessInWords } from '@/core/access/words';
 import { inWords, type Names } from '@/core/columns/format';
 import type { Resolved } from '@/core/columns/given';
 import type { Column } from '@/core/columns/model';
@@ -144,10 +144,10 @@ export function PlaceStrip({
                   className="underline underline-offset-2 hover:text-ink"
                   onClick={() => setDialog('access')}
                 >
-                  {openToWords(page.openTo)}
+                  {opennessInWords(page.openTo, page.capabilities)}
                 </button>
               ) : (
-                openToWords(page.openTo)
+                opennessInWords(page.openTo, page.capabilities)
               )}
               {place.commonTo !== null && ` · ${commonInWords(place.commonTo)}`}
               {page.followsName !== null && ` · follows ${page.followsName}`}

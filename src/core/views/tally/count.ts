@@ -2,7 +2,7 @@ import type { AskedFor } from '../conditions';
 import { periodOf } from '../period';
 import { mostListed, type PropertyCounts } from '../question';
 import type { CodedLane, DayLane, NumberLane } from './lane';
-import { scopesInto, type Scan } from './scan';
+import { scopeOver, scopesInto, tellsReaders, type Scan } from './scan';
 import { noDay } from './stores';
 
 interface Counted {
@@ -113,14 +113,21 @@ function openTo(scan: Scan, rows: Int32Array): Counted[] {
     const scopeId = places[code]?.scopeId ?? '';
     if (papers > 0) inScope.set(scopeId, (inScope.get(scopeId) ?? 0) + papers);
   });
-  const ways = Array.from(apart, (row) => scopesInto(scan.tally, row));
-  return [...scan.asker.openTo].map(([value, scopes]) => ({
-    value,
-    papers:
-      [...inScope].reduce((sum, [scopeId, papers]) => sum + (scopes.has(scopeId) ? papers : 0), 0) +
-      ways.filter((some) => (some.length === 0 ? scopes.has('') : some.some((id) => scopes.has(id)))).length,
-    rank: 0,
-  }));
+  const ways = Array.from(apart, (row) => ({ into: scopesInto(scan.tally, row), over: scopeOver(scan.tally, row) }));
+  const { asker } = scan;
+  return [...asker.openTo].map(([value, scopes]) => {
+    const told = (over: string) => value === asker.personId || tellsReaders(asker, over);
+    return {
+      value,
+      papers:
+        [...inScope].reduce((sum, [id, papers]) => sum + (scopes.has(id) && told(id) ? papers : 0), 0) +
+        ways.filter(
+          ({ into, over }) =>
+            told(over ?? '') && (into.length === 0 ? scopes.has('') : into.some((id) => scopes.has(id))),
+        ).length,
+      rank: 0,
+    };
+  });
 }
 
 function range({ numbers }: NumberLane, rows: Int32Array): PropertyCounts {

@@ -3,7 +3,7 @@ import { searchKey } from '../../text/fold';
 import { periodDays, spanDays, type Days } from '../period';
 import { longTextKey, type Asker, type ViewPlace } from '../question';
 import type { CodedLane, DayLane, NumberLane, TitleLane } from './lane';
-import { scopesInto, type Scan } from './scan';
+import { scopeOver, scopesInto, tellsReaders, type Scan } from './scan';
 import { noDay } from './stores';
 
 /** 1 for each row of a scan that passes, else 0, in the order of its `rows`. */
@@ -98,8 +98,8 @@ function passesOne(scan: Scan, condition: Condition): Passes {
     const opens = openBy(scan.asker, condition);
     return byPlace(
       scan,
-      ({ scopeId }) => opens(scopeId ?? ''),
-      (row) => withNone(scopesInto(scan.tally, row)).some(opens),
+      ({ scopeId }) => opens([scopeId ?? ''], scopeId),
+      (row) => opens(withNone(scopesInto(scan.tally, row)), scopeOver(scan.tally, row)),
     );
   }
   if (condition.of === 'place' && 'anyOf' in condition) {
@@ -147,16 +147,23 @@ function byPlace(scan: Scan, holds: (place: OnPlaceOf) => boolean, apart: (row: 
   return passes;
 }
 
-/** Whether someone asked for may see in a scope; a paper without any is open to keepers. */
-function openBy(asker: Asker, condition: Condition): (scopeId: string) => boolean {
+/**
+ * Whether someone asked for may see a paper, by the scopes that lead to it; one without any is open to keepers. Of others than
+ * themselves the asker is told so only where they manage the paper, by the scope over it.
+ */
+function openBy(asker: Asker, condition: Condition): (ways: readonly string[], over: string | null) => boolean {
   const people =
     'who' in condition
       ? meant(asker, condition.who)
       : 'anyOf' in condition
         ? new Set(condition.anyOf)
         : misfit(condition);
-  const scopes = [...people].map((id) => asker.openTo.get(String(id)));
-  return (scopeId) => scopes.some((each) => each?.has(scopeId) === true);
+  const scopesOf = (some: readonly unknown[]) => some.map((id) => asker.openTo.get(String(id)));
+  const own = scopesOf([...people].filter((id) => id === asker.personId));
+  const others = scopesOf([...people].filter((id) => id !== asker.personId));
+  const someHas = (scopes: typeof own, ways: readonly string[]) =>
+    scopes.some((each) => ways.some((id) => each?.has(id) === true));
+  return (ways, over) => someHas(own, ways) || (tellsReaders(asker, over) && someHas(others, ways));
 }
 
 function meant(asker: Asker, who: readonly ('me' | 'my-groups')[]): ReadonlySet<string> {

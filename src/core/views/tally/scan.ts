@@ -66,20 +66,22 @@ export class Scan {
     return rows.subarray(0, count);
   }
 
-  /** Finds where the papers that are set apart stand. A home is known by its own sight, or by a paper's that opens itself. */
+  /** Finds where the papers that are set apart stand: at home for those who see them by it or by their own sheets. */
   #placeApart(): void {
     const { tally, asker } = this;
     const seen = [...tally.apart].filter(([row]) => this.#seesApart(row));
     if (!asker.keeper)
       for (const [row, { scopeId }] of seen)
-        if (scopeId !== null) for (const id of this.placeOf(row)?.lineage ?? []) this.#steps.add(id);
-    for (const [row, { filings }] of seen) {
+        if (scopeId !== null && !asker.byOpening.has(scopeId))
+          for (const id of this.placeOf(row)?.lineage ?? []) this.#steps.add(id);
+    for (const [row, { filings, scopeId }] of seen) {
       const home = tally.homes[row] as number;
       const also = filings.flatMap(({ placeId }) => {
         const code = tally.placeCodes.get(placeId);
         return code !== undefined && this.seen[code] === 1 ? [code] : [];
       });
-      this.standing.set(row, this.knows(tally.places[home]?.id ?? '') ? [home, ...also] : also);
+      const told = scopeId === null ? this.seen[home] === 1 : asker.keeper || !asker.byOpening.has(scopeId);
+      this.standing.set(row, told ? [home, ...also] : also);
     }
   }
   #seesApart(row: number): boolean {
@@ -364,6 +366,14 @@ export function scopesInto(tally: Tally, row: number): string[] {
   );
   return home === null ? opened : [home, ...opened];
 }
+
+/** The scope that decides who manages a paper: its own, or its home's. */
+export const scopeOver = (tally: Tally, row: number): string | null =>
+  tally.apart.get(row)?.scopeId ?? tally.places[tally.homes[row] ?? -1]?.scopeId ?? null;
+
+/** Whether the asker is told who else may see the papers under a scope. */
+export const tellsReaders = ({ keeper, managed }: Asker, over: string | null): boolean =>
+  keeper || (over !== null && managed.has(over));
 
 const never = (): boolean => false;
 

@@ -14,6 +14,18 @@ export { apiToken, doorEvent, twoFactor, usedCode } from './accounts';
 export { outsideLink, outsideOpening, passedMark } from './sharing';
 export { accessGrant, library, place, scope, scopeEntry } from './places';
 export { expectedSay, filingPlan, filingYear, meeting } from './filing';
-export { accessChange, blob, blobChunk, document, filing, journal, pagePicture, preview, readingAttempt, upload, version } from './documents';
+export {
+  accessChange,
+  blob,
+  blobChunk,
+  document,
+  filing,
+  journal,
+  pagePicture,
+  preview,
+  readingAttempt,
+  upload,
+  version,
+} from './documents';
 export { columnDef, controlledList, documentLabel, givenValue, label, term, valueBatch, valueChange } from './columns';
 export { look, tallyChange, view, viewGroup } from './views';

@@ -13,8 +13,10 @@ export interface Questioner {
   readonly personId: string;
   readonly keeper: boolean;
   readonly nowMs: number;
+  /** False for those who look as another would, and for tokens that do not manage. */
+  readonly manages: boolean;
   /** The scopes that are shown to who looks as this person would, and nothing private with them; null for the person. */
-  readonly shown: readonly string[] | null;
+  readonly shown: { readonly scopes: readonly string[]; readonly byOpening: readonly string[] } | null;
 }
 
 /** After this long without a look at the changes some may have been swept: then all is read again. */
@@ -141,7 +143,9 @@ export class FollowedTally {
 const askerFrom = (news: News, who: Questioner, tally: Tally): Asker => ({
   personId: who.personId,
   keeper: who.keeper,
-  scopes: new Set(who.shown ?? news.scopes),
+  scopes: new Set(who.shown?.scopes ?? news.scopes),
+  byOpening: new Set(who.shown?.byOpening ?? news.byOpening),
+  managed: new Set(who.manages ? news.managed : []),
   groupMates: new Set([who.personId, ...news.groupMates]),
   labels: new Set(news.labels),
   today: dayAt(who.nowMs, tally.world.timeZone),

@@ -165,6 +165,8 @@ const newsSchema = z.tuple([
   z.array(z.string()),
   z.array(z.string()),
   z.number().nullable(),
+  z.array(z.string()),
+  z.array(z.string()),
 ]);
 
 export interface News {
@@ -177,6 +179,10 @@ export interface News {
   readonly groupMates: readonly string[];
   readonly labels: readonly string[];
   readonly lookedAtMs: number | null;
+  /** The scopes in which they see only by the place of a cross-filing. */
+  readonly byOpening: readonly string[];
+  /** The scopes that they manage. */
+  readonly managed: readonly string[];
 }
 
 /** Changes are found by what an earlier snapshot could not see: an order by number would pass over what committed late. */
@@ -187,7 +193,7 @@ const newChanges = `
 export async function newsSince(
   connection: Connection,
   snapshot: string,
-  { personId, shown }: { readonly personId: string; readonly shown: readonly string[] | null },
+  { personId, shown }: { readonly personId: string; readonly shown: object | null },
   placeId: string,
 ): Promise<News> {
   const [row] = await rowsOf<unknown[]>(
@@ -201,11 +207,14 @@ export async function newsSince(
        array(select distinct mate.person_id::text from membership as mine
              join membership as mate on mate.group_id = mine.group_id where mine.person_id = $2::uuid),
        array(select id::text from label where owner_id is null or owner_id = $4::uuid),
-       (select extract(epoch from before)::float8 * 1000 from look where person_id = $2::uuid and place_id = $3::uuid)`,
+       (select extract(epoch from before)::float8 * 1000 from look where person_id = $2::uuid and place_id = $3::uuid),
+       array(select scope_id::text from scope_entry where person_id = $2::uuid and by_opening),
+       array(select scope_id::text from scope_entry where person_id = $2::uuid and capabilities & 16 <> 0)`,
     [snapshot, personId, placeId, shown === null ? personId : null],
   );
-  const [seen, papers, places, world, scopes, groupMates, labels, lookedAtMs] = newsSchema.parse(row);
-  return { snapshot: seen, papers, places, world, scopes, groupMates, labels, lookedAtMs };
+  const [seen, papers, places, world, scopes, groupMates, labels, lookedAtMs, byOpening, managed] =
+    newsSchema.parse(row);
+  return { snapshot: seen, papers, places, world, scopes, groupMates, labels, lookedAtMs, byOpening, managed };
 }
 
 /** For every active person, the scopes in which they may see; keepers see in all, and in places without one. */
