@@ -1,7 +1,9 @@
+import { createHash } from 'node:crypto';
 import { sql } from 'drizzle-orm';
 import { kindOfMediaType } from '@/core/filing/fileKind';
 import type { Actor } from '@/server/access/actor';
 import { db } from '@/server/db/client';
+import { transaction } from '@/server/db/transaction';
 import { appendToJournal } from '@/server/journal/append';
 
 /**
@@ -13,8 +15,8 @@ export async function fillWithPapers(actor: Actor, placeIds: readonly string[], 
   const kind = kindOfMediaType('text/plain');
   if (!kind) throw new Error('Plain text is no kind');
   const content = Buffer.from('A paper for measuring.\n');
-  await db().transaction(async (tx) => {
-    const sha256 = '13ef68f8cbf4a5aeba3b4b4e8c6b6be1eb2f24b39c5f4a4e7a1d6a2a2b6c9d10';
+  await transaction([], async (tx) => {
+    const sha256 = createHash('sha256').update(content).digest('hex');
     const contentId = crypto.randomUUID();
     await tx.execute(sql`
       with kept as (

@@ -14,7 +14,7 @@ import { forecastPlan, planOf, setPlan } from '@/server/filing/plans';
 import { openRack } from '@/server/filing/rack';
 import { createSeries } from '@/server/places/create';
 import { stopTally } from '@/server/views/tally/host';
-import { dropLibrary, freshLibrary, newcomer } from '../tests/library';
+import { dropPlanted, freshLibrary, newcomer } from '../tests/library';
 import { placeOn, say } from '../tests/sheets';
 import { fillWithPapers } from './large';
 
@@ -137,7 +137,7 @@ try {
   );
 } finally {
   await stopTally();
-  await dropLibrary();
+  await dropPlanted();
   await disconnect();
 }
 

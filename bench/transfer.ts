@@ -14,7 +14,7 @@ import { Pool } from 'pg';
 import { db } from '@/server/db/client';
 import { library, upload } from '@/server/db/schema';
 import { chunkBytes } from '@/server/blobs/blobStore';
-import { dropLibrary, freshLibrary, furnished, passwords } from '../tests/library';
+import { dropPlanted, freshLibrary, furnished, passwords } from '../tests/library';
 import { WebServer } from '../tests/browser/server';
 
 const asked = process.argv.indexOf('--megabytes');
@@ -215,4 +215,4 @@ console.log(
 await bare.end();
 await server.end();
 // Left behind where the database is still tidying up after the gigabytes; the next run makes its own.
-await dropLibrary().catch(() => undefined);
+await dropPlanted().catch(() => undefined);

@@ -11,6 +11,7 @@ import { foundLibrary } from '@/server/library/found';
 import { invite, join } from '@/server/people/people';
 import { createDossier, createSeries } from '@/server/places/create';
 import { openPlace } from '@/server/places/open';
+import { isThere, verifyLibrary } from '@/server/verify/verify';
 import { stopTally } from '@/server/views/tally/host';
 
 /** The passwords of those this file makes. */
@@ -44,7 +45,15 @@ export async function freshLibrary(): Promise<Actor> {
   return { personId: keeperId, name: 'Kea Keeper', email: 'kea@test.example', keeper: true };
 }
 
+/** Lets go of the database, once all that is derived in it has been held to what people said. */
 export async function dropLibrary(): Promise<void> {
+  const differences = (await isThere()) ? await verifyLibrary({ contentBytes: true }) : [];
+  await dropPlanted();
+  if (differences.length > 0) throw new Error(`The library is not as it should be: ${JSON.stringify(differences)}`);
+}
+
+/** The same for a library whose rows were written past the use-cases: nothing in it was derived. */
+export async function dropPlanted(): Promise<void> {
   await stopQueue();
   await stopTally();
   await disconnect();

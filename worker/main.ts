@@ -1,5 +1,6 @@
 /** The process for long work: takes jobs from the queue in PostgreSQL until it is told to stop. */
 import { disconnect } from '@/server/db/client';
+import { sweepPages } from '@/server/documents/pages';
 import { makePreview } from '@/server/extraction/preview';
 import { jobs, queue, stopQueue } from '@/server/jobs/queue';
 import { sweepUploads } from '@/server/uploads/sweep';
@@ -13,7 +14,7 @@ await boss.work('preview', { batchSize: 20, pollingIntervalSeconds: 1 }, async (
 });
 
 const sweep = () =>
-  Promise.all([sweepUploads(), sweepChanges()]).catch((error: unknown) =>
+  Promise.all([sweepUploads(), sweepChanges(), sweepPages()]).catch((error: unknown) =>
     console.error('sweep', error instanceof Error ? error.name : error),
   );
 await sweep();

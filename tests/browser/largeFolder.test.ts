@@ -4,7 +4,7 @@ import { defineColumn } from '@/server/columns/define';
 import { createFolder } from '@/server/places/create';
 import type { Actor } from '@/server/access/actor';
 import { fillWithPapers } from '../../bench/large';
-import { dropLibrary, freshLibrary, furnished, passwords } from '../library';
+import { dropPlanted, freshLibrary, furnished, passwords } from '../library';
 import { Browser } from './browser';
 import { blankAt } from './scrolling';
 import { WebServer } from './server';
@@ -28,7 +28,7 @@ beforeAll(async () => {
 afterAll(async () => {
   await browser.close();
   await server.end();
-  await dropLibrary();
+  await dropPlanted();
 });
 
 it('scrolls through 20,000 papers from top to bottom, in steps and in leaps, without a blank row', async () => {

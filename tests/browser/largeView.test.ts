@@ -7,7 +7,7 @@ import { createList, listOf } from '@/server/columns/lists';
 import { db } from '@/server/db/client';
 import { createFolder } from '@/server/places/create';
 import { fillWithPapers } from '../../bench/large';
-import { dropLibrary, freshLibrary, furnished, passwords } from '../library';
+import { dropPlanted, freshLibrary, furnished, passwords } from '../library';
 import { Browser } from './browser';
 import { blankAt } from './scrolling';
 import { WebServer } from './server';
@@ -52,7 +52,7 @@ beforeAll(async () => {
 afterAll(async () => {
   await browser.close();
   await server.end();
-  await dropLibrary();
+  await dropPlanted();
 });
 
 it('serves at once after a start, and counts as soon as the library has been read', async () => {

@@ -20,7 +20,7 @@ import { Chance } from '../oracle/chance';
 import { plainAtPaper } from '../oracle/plainAccess';
 import { PolicyEngine } from '../oracle/policyEngine';
 import { day, randomAccess, randomCast, randomStandstills, randomStep, type Cast } from '../oracle/randomAccess';
-import { dropLibrary, freshLibrary, newcomer } from '../library';
+import { dropPlanted, freshLibrary, newcomer } from '../library';
 
 let keeper: Actor;
 let people: Actor[];
@@ -37,7 +37,7 @@ beforeAll(async () => {
   const [root] = await db().select({ id: place.id }).from(place);
   rootId = root?.id ?? '';
 });
-afterAll(dropLibrary);
+afterAll(dropPlanted);
 
 /** A new cast of the same people and groups, and nothing else in the library. */
 async function cleared(chance: Chance): Promise<Cast> {

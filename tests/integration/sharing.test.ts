@@ -17,7 +17,7 @@ import { crossFile } from '@/server/documents/crossFile';
 import { docketOf } from '@/server/documents/docket';
 import { journalOf } from '@/server/journal/read';
 import { verifyJournal } from '@/server/journal/verify';
-import { changeGroup, createGroup, removeGroup } from '@/server/people/people';
+import { changeGroup, createGroup, removeGroup, setActive } from '@/server/people/people';
 import { createFolder } from '@/server/places/create';
 import { openPlace } from '@/server/places/open';
 import { find } from '@/server/search/find';
@@ -95,7 +95,7 @@ describe('a sheet', () => {
     const view = await openView(cleo, { ...plainQuestion, placeId: place.id });
     expect(view.rows.map((row) => row.title)).toEqual(['Shown single']);
     expect((await find(cleo, { words: 'single' })).map((each) => each.name)).toContain('Shown single');
-    expect(await docketOf(cleo, { documentId: shown })).toMatchObject({ capabilities: ['see', 'amend'], openTo: 3 });
+    expect(await docketOf(cleo, { documentId: shown })).toMatchObject({ capabilities: ['see', 'amend'], openTo: null });
     expect(await refusedAs(contentFor(cleo, shown, null, 'take'))).toBe('not-allowed');
     await contentFor(cleo, shown, null, 'see');
     const { lastWay } = (await forecastAccess(keeper, { on: paperOn(shown), follows: true, grants: [] }))[0] ?? {
@@ -255,7 +255,7 @@ it('gives someone who is switched off nothing, also by a sheet that still names 
   const gone = await newcomer(keeper, 'Gone Away');
   const place = await folder('Switched off');
   await open(keeper, place.id, gone, 'manager');
-  await db().update(person).set({ active: false }).where(eq(person.id, gone.personId));
+  await setActive(keeper, { personId: gone.personId, active: false });
   const why = await whyAccess(keeper, { on: placeOn(place.id), personId: gone.personId });
   expect(why).toMatchObject({ maySee: false, links: ['The account is switched off.'] });
   expect(readySets.manager).toBe(31);

@@ -7,7 +7,7 @@ import type { Actor } from '@/server/access/actor';
 import { atMoment } from '@/server/clock';
 import { ledgerPage } from '@/server/documents/ledger';
 import { openView } from '@/server/views/open';
-import { dropLibrary, freshLibrary } from '../library';
+import { dropPlanted, freshLibrary } from '../library';
 import { Naive } from '../oracle/naive';
 import { Planted } from '../oracle/planted';
 import { RandomLibrary } from '../oracle/randomLibrary';
@@ -116,7 +116,7 @@ it.each(seeds)(
       expect(shown).toBeGreaterThan(5);
       expect(refused).toBeLessThan(rounds);
     } finally {
-      await dropLibrary();
+      await dropPlanted();
     }
   },
 );

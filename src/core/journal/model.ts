@@ -2,6 +2,7 @@
 export const journalActs = {
   'library.founded': 'founded the library “{name}”',
   'library.changed': 'changed the library’s settings',
+  'library.mended': 'had everything that is derived worked out anew',
   'year.opened': 'opened filing year {label}',
   'year.closed': 'closed filing year {label} in {places} dossiers: {reason}',
   'year.reopened': 'opened filing year {label} again in {places} dossiers: {reason}',

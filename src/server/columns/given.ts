@@ -80,7 +80,7 @@ interface Supposing {
 }
 
 /** What each place at or below `rootId` gives in the end. */
-async function outcomeBelow(
+export async function outcomeBelow(
   reader: Reader,
   rootId: string,
   { ownSheet, parentId }: Supposing = {},

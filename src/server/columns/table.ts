@@ -2,19 +2,20 @@ import ExcelJS from 'exceljs';
 import { and, arrayContains, eq, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import type { Column } from '@/core/columns/model';
-import { issue } from '@/core/errors/issue';
-import { Refusal, refuse } from '@/core/errors/refusal';
-import { decodeTable, readCsv } from '@/core/interchange/block';
-import { unguardCell } from '@/core/interchange/cell';
+import { refuse } from '@/core/errors/refusal';
 import { planTable, tableOf, type TablePaper, type TablePlan } from '@/core/interchange/plan';
 import { counted } from '@/core/text/measure';
 import { perform } from '../act';
 import type { Actor } from '../access/actor';
 import { papersFor } from '../access/held';
 import { homeIsTold, paperAllows, paperMayBeAmended, placeIsKnown } from '../access/visible';
+import { bytesFile, inFolder } from '../cage/file';
+import { CagedFault } from '../cage/limits';
+import { readCaged } from '../cage/reader';
 import { db, type Reader } from '../db/client';
 import { leftOutInWords, onlyCopiable } from '../documents/content';
 import { document, place } from '../db/schema';
+import { knownPlace } from '../places/open';
 import { allColumns, allLists, asNames, lexiconsOf, namesFor, vocabularyFor } from './read';
 import { record } from './setValues';
 import type { OwnChange } from './write';
@@ -108,32 +109,28 @@ export async function asWorkbook(rows: readonly (readonly string[])[]): Promise<
 /** The cells of a table that was brought: CSV in any usual encoding, or the first sheet of a workbook. */
 async function cellsOf(form: 'csv' | 'xlsx', content: string): Promise<string[][]> {
   const bytes = Buffer.from(content, 'base64');
-  if (form === 'csv') return readCsv(decodeTable(bytes));
-  const book = new ExcelJS.Workbook();
-  try {
-    await book.xlsx.load(bytes as unknown as ArrayBuffer);
-  } catch {
-    throw new Refusal(issue('invalid', 'The workbook cannot be read. Save it again as .xlsx or as CSV.'));
-  }
-  const [sheet] = book.worksheets;
-  const rows: string[][] = [];
-  sheet?.eachRow((row) => {
-    const cells: string[] = [];
-    row.eachCell({ includeEmpty: true }, (cell, number) => {
-      cells[number - 1] = unguardCell(cell.value instanceof Date ? cell.value.toISOString().slice(0, 10) : cell.text);
-    });
-    rows.push(Array.from(cells, (cell) => cell ?? ''));
+  const rows = await inFolder(async (folder) =>
+    readCaged('table', { file: await bytesFile(folder, bytes), form }),
+  ).catch((error: unknown) => {
+    if (!(error instanceof CagedFault)) throw error;
+    return refuse('too-large', `The table cannot be read here: ${whyNot[error.why]}. Bring it in in parts.`);
   });
-  return rows;
+  return rows ?? refuse('invalid', 'The workbook cannot be read. Save it again as .xlsx or as CSV.');
 }
+
+const whyNot: Readonly<Record<CagedFault['why'], string>> = {
+  tooSlow: 'it takes too long',
+  tooLarge: 'its first sheet has more rows, columns or text than fit in one table',
+  brokeOff: 'it takes more memory than there is for it',
+};
 
 async function plan(
   reader: Reader,
   actor: Actor,
-  input: ReadInputOf<'table.preview'>,
+  placeId: string,
+  rows: readonly (readonly string[])[],
 ): Promise<TablePlan & { columns: Column[] }> {
-  const rows = await cellsOf(input.form, input.content);
-  const { papers, columns } = await tablePapers(reader, actor, input.placeId);
+  const { papers, columns } = await tablePapers(reader, actor, placeId);
   const { lexicons, names } = await wording(reader, actor, columns, papers);
   const vocabulary = await vocabularyFor(reader, actor, columns, lexicons);
   return { ...planTable(rows, papers, columns, names, vocabulary), columns };
@@ -141,14 +138,19 @@ async function plan(
 
 /** What bringing a table in would change, cell by cell, and every fault by line and column. */
 export async function previewTable(actor: Actor, input: ReadInputOf<'table.preview'>): Promise<TablePlan> {
-  const { columns: _columns, ...shown } = await plan(db(), actor, input);
+  await knownPlace(actor, input.placeId);
+  const rows = await cellsOf(input.form, input.content);
+  const { columns: _columns, ...shown } = await plan(db(), actor, input.placeId, rows);
   return shown;
 }
 
 /** Brings a table in, in one act: all of it, or, where the person says so, the good cells alone. */
 export async function applyTable(actor: Actor, input: ReadInputOf<'table.apply'>) {
+  // Who may not know of the place has nothing read for them; nothing is locked while it is read.
+  await knownPlace(actor, input.placeId);
+  const rows = await cellsOf(input.form, input.content);
   return perform(actor, async (tx) => {
-    const planned = await plan(tx, actor, input);
+    const planned = await plan(tx, actor, input.placeId, rows);
     if (planned.errors.length > 0 && !input.onlyGood)
       refuse(
         'invalid',

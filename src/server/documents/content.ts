@@ -10,8 +10,8 @@ import { db } from '../db/client';
 import { blob, document, preview, version } from '../db/schema';
 
 /**
- * The content of a paper's version (null: the current one), for an actor: `see` to show it on a page of ours,
- * `take` to hand over a copy.
+ * The content of a paper's version (null: the current one), for an actor: `see` for pages drawn from it, `take` for its bytes,
+ * whether they are shown or handed over.
  */
 export async function contentFor(actor: Actor, documentId: string, number: number | null, capability: 'see' | 'take') {
   const [found] = await db()
@@ -34,7 +34,8 @@ export async function contentFor(actor: Actor, documentId: string, number: numbe
     .where(and(eq(document.id, documentId), or(paperAllows(actor, 'see'), paperIsDisposed(actor))));
   if (!found) refuse('not-found');
   const held = await capabilitiesOn(db(), actor, documentId);
-  if (!has(held, capability)) refuse('not-allowed', 'You may read this paper here, but not take a copy of it.');
+  if (!has(held, capability))
+    refuse('not-allowed', 'You may read this paper here, page by page, but not have a copy of it.');
   return found;
 }
 

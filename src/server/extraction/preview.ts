@@ -1,33 +1,35 @@
-import { execFile } from 'node:child_process';
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
-import { promisify } from 'node:util';
 import { and, eq, isNull, sql } from 'drizzle-orm';
-import sharp from 'sharp';
-import { blobStore } from '../blobs/blobStore';
+import type { ReadingFault } from '@/core/documents/reading';
+import { contentFile, inFolder } from '../cage/file';
+import { CagedFault } from '../cage/limits';
 import { db } from '../db/client';
-import { wordsIn } from './words';
-import { blob, document, preview, version } from '../db/schema';
+import { blob, document, preview, readingAttempt, version } from '../db/schema';
 import { apart } from '../db/transaction';
-
-const run = promisify(execFile);
+import { drawPage } from './pages';
+import { wordsIn } from './words';
 
 /** The longer side of a first page's picture, in pixels. */
 const pictureSize = 560;
-/** Larger content is not taken into memory for a picture. */
+/** Larger content is not written to disk for a picture. */
 const greatestBytes = 200_000_000;
-const limits = { timeout: 60_000, maxBuffer: 8_000_000 };
+/** What ends its reader this often is left alone. */
+const mostAttempts = 2;
 
 interface Preview {
   readonly pageCount: number | null;
   readonly picture: Buffer | null;
   readonly wordCount: number | null;
+  readonly fault: ReadingFault | null;
 }
 
-const nothing: Preview = { pageCount: null, picture: null, wordCount: null };
+const nothing: Preview = { pageCount: null, picture: null, wordCount: null, fault: null };
 
-/** Makes the picture and counts the pages of some content, once; papers with that content take the count over. */
+/**
+ * Makes the picture and counts the pages and words of some content, once; papers with that content take the counts over. Each
+ * attempt is counted before it begins, so that content which takes the whole process along is counted, too: after the second
+ * it is marked, and never read again.
+ * @throws CagedFault where this attempt came to no end, and there is another to come
+ */
 export async function makePreview(sha256: string): Promise<void> {
   const [there] = await db().select({ sha256: preview.sha256 }).from(preview).where(eq(preview.sha256, sha256));
   if (there) return;
@@ -38,12 +40,14 @@ export async function makePreview(sha256: string): Promise<void> {
     .where(eq(blob.sha256, sha256))
     .limit(1);
   if (!found) return;
-  const made = found.sizeBytes > greatestBytes ? nothing : await previewOf(found);
+  const attempt = await countAttempt(sha256);
+  const made = attempt > mostAttempts ? { ...nothing, fault: 'brokeOff' as const } : await attempted(found, attempt);
   await apart(async (tx) => {
     await tx
       .insert(preview)
       .values({ sha256, ...made })
       .onConflictDoNothing();
+    await tx.delete(readingAttempt).where(eq(readingAttempt.sha256, sha256));
     if (made.pageCount === null && made.wordCount === null) return;
     await tx
       .update(document)
@@ -58,61 +62,33 @@ export async function makePreview(sha256: string): Promise<void> {
   });
 }
 
-/** Content that cannot be read has no picture; that is no fault of the library's. */
-async function previewOf(found: { contentId: string; sizeBytes: number; mediaType: string }): Promise<Preview> {
-  const { mediaType } = found;
-  const pieces: Buffer[] = [];
-  for await (const piece of blobStore.read(found.contentId, 0, found.sizeBytes)) pieces.push(piece);
-  const content = Buffer.concat(pieces);
-  try {
-    if (mediaType === 'application/pdf') return await pdfPreview(content);
-    if (mediaType.startsWith('image/')) return await imagePreview(content);
-    return { ...nothing, wordCount: await wordsIn(content, mediaType, null) };
-  } catch {
-    return nothing;
-  }
+async function countAttempt(sha256: string): Promise<number> {
+  const [row] = await db()
+    .insert(readingAttempt)
+    .values({ sha256, attempts: 1 })
+    .onConflictDoUpdate({ target: readingAttempt.sha256, set: { attempts: sql`${readingAttempt.attempts} + 1` } })
+    .returning({ attempts: readingAttempt.attempts });
+  return row?.attempts ?? 1;
 }
 
-async function pdfPreview(content: Buffer): Promise<Preview> {
-  const folder = await mkdtemp(path.join(tmpdir(), 'embrin-preview-'));
-  try {
-    const file = path.join(folder, 'paper.pdf');
-    await writeFile(file, content);
-    const info = await run('pdfinfo', [file], limits);
-    const pages = /^Pages:\s+(?<count>\d+)$/mu.exec(info.stdout)?.groups?.['count'];
-    await run(
-      'pdftocairo',
-      [
-        '-jpeg',
-        '-singlefile',
-        '-f',
-        '1',
-        '-l',
-        '1',
-        '-scale-to',
-        String(pictureSize),
-        file,
-        path.join(folder, 'first'),
-      ],
-      limits,
-    );
-    return {
-      pageCount: pages === undefined ? null : Number(pages),
-      wordCount: await wordsIn(content, 'application/pdf', file),
-      picture: await readFile(path.join(folder, 'first.jpg')),
-    };
-  } finally {
-    await rm(folder, { recursive: true, force: true });
-  }
+interface Found {
+  readonly contentId: string;
+  readonly sizeBytes: number;
+  readonly mediaType: string;
 }
 
-async function imagePreview(content: Buffer): Promise<Preview> {
-  const { pages } = await sharp(content).metadata();
-  const picture = await sharp(content)
-    .rotate()
-    .resize(pictureSize, pictureSize, { fit: 'inside', withoutEnlargement: true })
-    .flatten({ background: 'white' })
-    .jpeg({ quality: 80 })
-    .toBuffer();
-  return { pageCount: pages ?? 1, picture, wordCount: null };
+async function attempted(found: Found, attempt: number): Promise<Preview> {
+  if (found.sizeBytes > greatestBytes) return nothing;
+  try {
+    return await inFolder(async (folder) => {
+      const file = await contentFile(folder, found);
+      const { mediaType } = found;
+      const drawn = await drawPage(file, mediaType, 1, pictureSize);
+      return { ...drawn, wordCount: await wordsIn(file, mediaType), fault: null };
+    });
+  } catch (error) {
+    if (!(error instanceof CagedFault)) throw error;
+    if (attempt < mostAttempts) throw error;
+    return { ...nothing, fault: error.why };
+  }
 }

@@ -1,25 +1,30 @@
 import { gt } from 'drizzle-orm';
 import { chainStart, firstBreak } from '@/core/journal/chain';
-import { db } from '../db/client';
+import { db, type Reader } from '../db/client';
 import { journal } from '../db/schema';
 import { sha256Hex } from '../sha256';
 
 /** Walks the whole journal and says how many entries it has and, if the chain breaks, at which. */
-export async function verifyJournal(): Promise<{ entries: number; brokenAt: number | null }> {
+export const verifyJournal = (): ReturnType<typeof journalState> => journalState(db());
+
+/** The same, read by a transaction. `head` is the hash of the last entry, as far as the chain holds. */
+export async function journalState(
+  reader: Reader,
+): Promise<{ entries: number; brokenAt: number | null; lastId: number; head: string }> {
   let previous = chainStart;
   let last = 0;
   let entries = 0;
   for (;;) {
-    const rows = await db().select().from(journal).where(gt(journal.id, last)).orderBy(journal.id).limit(2000);
+    const rows = await reader.select().from(journal).where(gt(journal.id, last)).orderBy(journal.id).limit(2000);
     const end = rows.at(-1);
-    if (!end) return { entries, brokenAt: null };
+    if (!end) return { entries, brokenAt: null, lastId: last, head: previous };
     const brokenAt = firstBreak(
       rows.map(({ at, ...row }) => ({ ...row, at: at.toISOString() })),
       sha256Hex,
       previous,
     );
     entries += rows.length;
-    if (brokenAt !== null) return { entries, brokenAt };
+    if (brokenAt !== null) return { entries, brokenAt, lastId: last, head: previous };
     previous = end.hash;
     last = end.id;
   }

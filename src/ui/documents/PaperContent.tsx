@@ -2,6 +2,7 @@
 
 import { useQuery } from '@tanstack/react-query';
 import dynamic from 'next/dynamic';
+import { useState } from 'react';
 import { counted, sizeInWords } from '@/core/text/measure';
 
 const PdfPages = dynamic(() => import('./PdfPages').then((module) => module.PdfPages), { ssr: false });
@@ -39,9 +40,13 @@ export function PaperContent({
 
 function Shown({ paper, address: from, mayTake }: Parameters<typeof PaperContent>[0]) {
   const address = `${from}?of=${paper.sha256.slice(0, 12)}`;
+  // Who may take no copies is sent pictures of the pages, and never the paper itself.
+  if (!mayTake && (paper.mediaType === 'application/pdf' || paper.mediaType.startsWith('image/')))
+    return <DrawnPages address={address} title={paper.title} pages={paper.pageCount ?? 1} />;
+  if (!mayTake) return <NotDrawn paper={paper} />;
   if (paper.mediaType === 'application/pdf') return <PdfPages address={address} title={paper.title} />;
   if (paper.mediaType === 'image/tiff')
-    return <ScanPages address={address} title={paper.title} pages={paper.pageCount ?? 1} />;
+    return <DrawnPages address={address} title={paper.title} pages={paper.pageCount ?? 1} />;
   if (paper.mediaType.startsWith('image/')) return <Picture address={address} name={paper.title} />;
   if (paper.mediaType.startsWith('text/') || paper.mediaType === 'message/rfc822')
     return <TextPages address={address} />;
@@ -52,30 +57,48 @@ function Shown({ paper, address: from, mayTake }: Parameters<typeof PaperContent
         <p className="text-soft">
           {sizeInWords(paper.sizeBytes)}. A paper of this kind opens in a program on your computer.
         </p>
-        {mayTake ? (
-          <a
-            href={`${from}?copy`}
-            className="mt-3 inline-flex h-[32px] items-center rounded-sm bg-brine px-4 font-semibold text-on-brine"
-          >
-            Take a copy
-          </a>
-        ) : (
-          <p className="mt-2 text-soft">Copies of it are not open to you.</p>
-        )}
+        <a
+          href={`${from}?copy`}
+          className="mt-3 inline-flex h-[32px] items-center rounded-sm bg-brine px-4 font-semibold text-on-brine"
+        >
+          Take a copy
+        </a>
       </div>
     </div>
   );
 }
 
 function Picture({ address, name }: { readonly address: string; readonly name: string }) {
+  const [failed, setFailed] = useState(false);
+  if (failed) return <p className="p-6 text-soft">{name} cannot be shown.</p>;
   return (
     <div className="grid min-h-full place-items-center p-4">
-      <img src={address} alt={name} className="max-w-full border border-line bg-white shadow-sm" />
+      <img
+        src={address}
+        alt={name}
+        loading="lazy"
+        onError={() => setFailed(true)}
+        className="max-w-full border border-line bg-white shadow-sm"
+      />
     </div>
   );
 }
 
-function ScanPages({
+function NotDrawn({ paper }: { readonly paper: ShownPaper }) {
+  return (
+    <div className="grid h-full place-items-center p-8">
+      <div className="max-w-sm rounded-sm border border-line bg-sheet px-6 py-5 text-center">
+        <p className="font-condensed text-lg">{paper.fileName}</p>
+        <p className="text-soft">
+          {sizeInWords(paper.sizeBytes)}. Pages of this kind of file cannot be shown without handing over a copy, and
+          copies of this paper are not open to you. Ask someone who manages it.
+        </p>
+      </div>
+    </div>
+  );
+}
+
+function DrawnPages({
   address,
   title,
   pages,

@@ -2,9 +2,10 @@ import { z } from 'zod';
 import { refuse } from '@/core/errors/refusal';
 import { answering } from '@/app/http/answer';
 import { contentResponse } from '@/app/http/contentResponse';
-import { scanPage } from '@/app/http/scanPage';
+import { pageResponse } from '@/app/http/pageResponse';
 import { requireActor } from '@/server/auth/actorFrom';
 import { contentFor } from '@/server/documents/content';
+import { pageOf } from '@/server/documents/pages';
 
 interface Parameters {
   readonly params: Promise<{ documentId: string }>;
@@ -12,10 +13,10 @@ interface Parameters {
 
 const querySchema = z.object({
   /** A version's number; the current one where it is left out. */
-  version: z.coerce.number().int().positive().nullish(),
-  /** Given: hand over a copy, which needs `take`. Left out: show it on a page of ours, which needs `see`. */
+  version: z.coerce.number().int().positive().max(1_000_000).nullish(),
+  /** Given: hand it over as a file. Left out: show it on a page of ours. Both are the paper's own bytes, and need `take`. */
   copy: z.string().nullish(),
-  /** A page, from 1, of a scan, as a picture a browser can show. */
+  /** A page, from 1, as a picture: for scans, and for those who may see a paper and not take copies of it. */
   page: z.coerce.number().int().min(1).max(10_000).nullish(),
 });
 
@@ -25,8 +26,9 @@ function handle(request: Request, { params }: Parameters): Promise<Response> {
     const documentId = z.uuid().safeParse((await params).documentId).data ?? refuse('not-found');
     const query = querySchema.parse(Object.fromEntries(new URL(request.url).searchParams));
     const asCopy = query.copy !== null && query.copy !== undefined;
-    const content = await contentFor(actor, documentId, query.version ?? null, asCopy ? 'take' : 'see');
-    if (query.page && content.mediaType === 'image/tiff') return scanPage(content, query.page);
+    const page = asCopy ? null : (query.page ?? null);
+    const content = await contentFor(actor, documentId, query.version ?? null, page === null ? 'take' : 'see');
+    if (page !== null) return pageResponse(await pageOf(content, page), content.sha256, page);
     return contentResponse(request, content, asCopy);
   });
 }

@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { answering } from '@/app/http/answer';
 import { contentResponse } from '@/app/http/contentResponse';
-import { scanPage } from '@/app/http/scanPage';
+import { pageResponse } from '@/app/http/pageResponse';
 import { requireVisitor } from '@/app/http/visit';
 import { refuse } from '@/core/errors/refusal';
+import { pageOf } from '@/server/documents/pages';
 import { contentOutside } from '@/server/outside/papers';
 
 interface Parameters {
@@ -23,8 +24,9 @@ function handle(request: Request, { params }: Parameters): Promise<Response> {
     if (!z.uuid().safeParse(documentId).success) refuse('not-found');
     const { copy, page } = asked.parse(Object.fromEntries(new URL(request.url).searchParams));
     const asCopy = copy !== null && copy !== undefined;
-    const content = await contentOutside(visitor, documentId, asCopy ? 'take' : 'see');
-    if (page && content.mediaType === 'image/tiff') return scanPage(content, page);
+    const drawn = asCopy ? null : (page ?? null);
+    const content = await contentOutside(visitor, documentId, drawn === null ? 'take' : 'see');
+    if (drawn !== null) return pageResponse(await pageOf(content, drawn), content.sha256, drawn);
     return contentResponse(request, content, asCopy);
   });
 }

@@ -1,0 +1,34 @@
+import { createWriteStream } from 'node:fs';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { blobStore } from '../blobs/blobStore';
+
+/** Works in a folder of its own, readable by this user alone and gone afterwards. */
+export async function inFolder<T>(work: (folder: string) => Promise<T>): Promise<T> {
+  const folder = await mkdtemp(path.join(/* turbopackIgnore: true */ tmpdir(), 'embrin-'));
+  try {
+    return await work(folder);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** Writes content into a file of a folder, a piece at a time; answers its path. The name says nothing of the paper's. */
+export async function contentFile(
+  folder: string,
+  content: { readonly contentId: string; readonly sizeBytes: number },
+): Promise<string> {
+  const file = path.join(folder, 'content');
+  await pipeline(Readable.from(blobStore.read(content.contentId, 0, content.sizeBytes)), createWriteStream(file));
+  return file;
+}
+
+/** The same for bytes that came with a request. */
+export async function bytesFile(folder: string, bytes: Uint8Array): Promise<string> {
+  const file = path.join(folder, 'content');
+  await writeFile(file, bytes);
+  return file;
+}

@@ -1,0 +1,39 @@
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
+import { runProgram } from '../cage/program';
+import { readCaged } from '../cage/reader';
+
+/** A page of some content as a JPEG, and how many pages there are; nulls where it cannot be drawn or counted. */
+export interface DrawnPage {
+  readonly pageCount: number | null;
+  readonly picture: Buffer | null;
+}
+
+const nothing: DrawnPage = { pageCount: null, picture: null };
+
+/** Whether pages of this kind can be drawn. */
+export const isDrawn = (mediaType: string): boolean =>
+  mediaType === 'application/pdf' || mediaType.startsWith('image/');
+
+/**
+ * Draws a page, from 1, of a PDF or a picture that lies in a folder of its own.
+ * @param longestSide in pixels
+ * @throws CagedFault where drawing it came to no end
+ */
+export async function drawPage(file: string, mediaType: string, page: number, longestSide: number): Promise<DrawnPage> {
+  const into = path.join(path.dirname(file), `page-${page}`);
+  if (mediaType === 'application/pdf') {
+    const info = await runProgram('pdfinfo', [file]);
+    const pages = /^Pages:\s+(?<count>\d+)$/mu.exec(info ?? '')?.groups?.['count'];
+    const [number, side] = [String(page), String(longestSide)];
+    const words = ['-jpeg', '-singlefile', '-f', number, '-l', number, '-scale-to', side, file, into];
+    const drawn = await runProgram('pdftocairo', words);
+    return {
+      pageCount: pages === undefined ? null : Number(pages),
+      picture: drawn === null ? null : await readFile(`${into}.jpg`).catch(() => null),
+    };
+  }
+  if (!mediaType.startsWith('image/')) return nothing;
+  const { pages, drawn } = await readCaged('picture', { file, into, page, longestSide });
+  return { pageCount: pages === 0 ? null : pages, picture: drawn ? await readFile(into) : null };
+}
