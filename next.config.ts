@@ -14,6 +14,7 @@ const settings: NextConfig = {
     'hash-wasm',
     'nodemailer',
     'pg',
+    'pino',
     'pg-boss',
     'sharp',
   ],

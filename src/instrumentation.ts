@@ -16,3 +16,16 @@ export async function register(): Promise<void> {
       setTimeout(() => process.exit(0), patienceMs).unref();
     });
 }
+
+/**
+ * What a page that could not be made says to the log, under the number that its reader is shown. Next.js gives that number; a
+ * refusal that belongs to the page itself never comes here.
+ */
+export async function onRequestError(error: unknown, request: { readonly path: string }): Promise<void> {
+  if (process.env['NEXT_RUNTIME'] !== 'nodejs') return;
+  const { logFault } = await import('@/server/log/fault');
+  const digest =
+    error instanceof Error && 'digest' in error && typeof error.digest === 'string' ? error.digest : undefined;
+  // The path's own ids say which page it was; its query would say what was looked for.
+  logFault(error, { where: request.path.split('?')[0] ?? '' }, digest);
+}

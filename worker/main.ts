@@ -1,6 +1,8 @@
 /** The process for long work: takes jobs from the queue in PostgreSQL until it is told to stop. */
 import { disconnect } from '@/server/db/client';
 import { sweepPages } from '@/server/documents/pages';
+import { logFault } from '@/server/log/fault';
+import { log } from '@/server/log/log';
 import { makePreview } from '@/server/extraction/preview';
 import { jobs, queue, stopQueue } from '@/server/jobs/queue';
 import { sweepUploads } from '@/server/uploads/sweep';
@@ -15,11 +17,11 @@ await boss.work('preview', { batchSize: 20, pollingIntervalSeconds: 1 }, async (
 
 const sweep = () =>
   Promise.all([sweepUploads(), sweepChanges(), sweepPages()]).catch((error: unknown) =>
-    console.error('sweep', error instanceof Error ? error.name : error),
+    logFault(error, { where: 'sweep' }),
   );
 await sweep();
 const sweeping = setInterval(sweep, sweepEveryMs);
-console.log('The worker is ready');
+log().info('ready');
 
 async function stop(): Promise<void> {
   clearInterval(sweeping);

@@ -1,6 +1,7 @@
 /** The thread of a web process that keeps the tally: reads the library, says so, then answers one question after another. */
 import { parentPort } from 'node:worker_threads';
 import { config } from '@/server/config';
+import { logFault } from '@/server/log/fault';
 import { FollowedTally } from '@/server/views/tally/followed';
 import type { Asked, Told } from '@/server/views/tally/host';
 
@@ -14,7 +15,7 @@ port.on('message', (asked: Asked) => {
   tally.ask(asked.kind, asked.question, asked.who).then(
     (answer) => tell({ number: asked.number, answer }),
     (error: unknown) => {
-      console.error('tally', error instanceof Error ? `${error.name}: ${error.message}` : error);
+      logFault(error, { where: `tally ${asked.kind}` });
       tell({ number: asked.number, failed: 'The tally could not answer' });
     },
   );

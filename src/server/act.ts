@@ -48,10 +48,15 @@ export async function perform<T>(
   }
 }
 
-/** Who looks at the library as another would changes nothing, in anybody's name; nor does a token that only reads. */
-export function requireOwnSight(actor: Pick<Actor, 'seenBy' | 'narrowed'>): void {
+/** Refuses every act by a token that only reads. */
+export function requireActing(actor: Pick<Actor, 'narrowed'>): void {
   if (actor.narrowed && !changesAnything(actor.narrowed.to))
     refuse('not-allowed', 'This token only reads. Nothing was changed.');
+}
+
+/** Refuses every act while the actor sees the library as someone else would, or is a token that only reads. */
+export function requireOwnSight(actor: Pick<Actor, 'seenBy' | 'narrowed'>): void {
+  requireActing(actor);
   if (actor.seenBy)
     refuse(
       'not-allowed',

@@ -9,6 +9,8 @@ const schema = z.object({
   EMBRIN_SECRET: z.string().min(32),
   /** Where the outgoing-mail stand-in writes its messages. */
   EMBRIN_OUTBOX: z.string().min(1),
+  /** The proxies whose X-Forwarded-For is believed: addresses and networks, commas between. None: nobody's is. */
+  EMBRIN_TRUSTED_PROXIES: z.string().default(''),
   /** Where views are answered: in this thread, which waits for it, or on one of its own, as the web process has it. */
   EMBRIN_TALLY: z.enum(['here', 'thread']).default('here'),
 });

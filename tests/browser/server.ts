@@ -41,21 +41,18 @@ export class WebServer {
 
   /** Starts the process, for the first time or after it was ended or killed, at the same address. */
   async again(): Promise<void> {
-    const child = spawn(
-      process.execPath,
-      ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.#port)],
-      {
-        env: {
-          ...process.env,
-          EMBRIN_DIST: '.next-test',
-          EMBRIN_URL: this.url,
-          EMBRIN_TALLY: 'thread',
-          NODE_ENV: 'production',
-          NODE_OPTIONS: '',
-        },
-        stdio: ['ignore', 'pipe', 'pipe'],
+    const child = spawn(process.execPath, ['--import', 'tsx', 'worker/web.ts'], {
+      env: {
+        ...process.env,
+        EMBRIN_DIST: '.next-test',
+        EMBRIN_URL: this.url,
+        EMBRIN_TALLY: 'thread',
+        PORT: String(this.#port),
+        NODE_ENV: 'production',
+        NODE_OPTIONS: '',
       },
-    );
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
     for (const stream of [child.stdout, child.stderr])
       stream.on('data', (data: Buffer) => (this.#said += data.toString()));
     this.#process = child;

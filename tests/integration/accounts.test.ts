@@ -43,12 +43,12 @@ async function knock(door: string, body: unknown, cookie = '', from = '192.0.2.1
       'content-type': 'application/json',
       origin: config().EMBRIN_URL,
       cookie,
-      'x-forwarded-for': from,
+      'x-embrin-address': from,
       'user-agent': 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0',
     },
     body: JSON.stringify(body),
   });
-  const response = await watched(door, request);
+  const response = await watched(door, request, await request.clone().json());
   const cookies = response.headers
     .getSetCookie()
     .map((each) => each.split(';')[0] ?? '')

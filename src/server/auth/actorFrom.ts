@@ -76,7 +76,8 @@ export async function requireActor(headers: Headers): Promise<Actor> {
 export function requireSameOrigin(request: Request): void {
   const origin = request.headers.get('origin');
   if (origin === null && request.headers.get('sec-fetch-site') === null) return;
-  if (origin === null || new URL(origin).host !== hostOf(request)) refuse('wrong-origin');
+  // An opaque origin (a sandboxed frame, a file) names itself `null`: it is none of ours.
+  if (origin === null || !URL.canParse(origin) || new URL(origin).host !== hostOf(request)) refuse('wrong-origin');
 }
 
 const hostOf = (request: Request): string => request.headers.get('host') ?? new URL(config().EMBRIN_URL).host;

@@ -5,7 +5,8 @@ import { twoFactor } from 'better-auth/plugins/two-factor';
 import { eq } from 'drizzle-orm';
 import { passwordMaxLength, passwordMinLength } from '@/core/people/password';
 import { config } from '../config';
-import { db } from '../db/client';
+import { askingDb, db } from '../db/client';
+import { addressHeader } from '../http/address';
 import { account, person, rateLimit, session, twoFactor as secondStep, verification } from '../db/schema';
 import { sendMail } from '../mail/outbox';
 import { callerOf, noteAtDoor } from './door';
@@ -20,7 +21,7 @@ function makeAuth() {
     telemetry: { enabled: false },
     // Its warnings name addresses; what matters is in the sign-in journal.
     logger: { level: 'error' },
-    database: drizzleAdapter(db(), {
+    database: drizzleAdapter(askingDb(), {
       provider: 'pg',
       schema: { user: person, session, account, verification, rateLimit, twoFactor: secondStep },
     }),
@@ -55,7 +56,7 @@ function makeAuth() {
     advanced: {
       cookiePrefix: 'embrin',
       database: { generateId: () => crypto.randomUUID() },
-      ipAddress: { ipAddressHeaders: ['x-forwarded-for'] },
+      ipAddress: { ipAddressHeaders: [addressHeader] },
     },
     databaseHooks: {
       session: {

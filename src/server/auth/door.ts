@@ -4,19 +4,20 @@ import { emailSchema } from '@/core/people/contract';
 import { pauseOfAccount, pauseOfAddress, pauseRule } from '@/core/people/pause';
 import { now } from '../clock';
 import { config } from '../config';
+import { addressHeader } from '../http/address';
 import { trySendMail } from '../mail/outbox';
 import { db, type Reader, type Tx } from '../db/client';
 import { doorEvent, person } from '../db/schema';
 import { apart } from '../db/transaction';
 
-/** From where a request comes: the network address as the server, or the one in front of it, tells it, and the browser. */
+/** From where a request comes: the network address as the web process found it (`http/address.ts`), and the browser. */
 export interface Caller {
   readonly address: string;
   readonly agent: string;
 }
 
 export const callerOf = (headers: Headers): Caller => ({
-  address: headers.get('x-forwarded-for')?.split(',')[0]?.trim().slice(0, 64) ?? '',
+  address: (headers.get(addressHeader) ?? '').slice(0, 64),
   agent: (headers.get('user-agent') ?? '').slice(0, 300),
 });
 

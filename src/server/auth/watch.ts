@@ -1,4 +1,5 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, like } from 'drizzle-orm';
+import { z } from 'zod';
 import type { DoorEvent } from '@/core/people/account';
 import { refuse } from '@/core/errors/refusal';
 import { db } from '../db/client';
@@ -19,51 +20,82 @@ const noted: Readonly<Record<string, DoorEvent>> = {
  * The doors that are used. The sign-in library has more (changing one's own name, listing session tokens, asking for the
  * secret again): those lead past the journal, and are not there.
  */
-const doors: ReadonlySet<string> = new Set([
-  'sign-in/email',
-  'sign-out',
-  'request-password-reset',
-  'reset-password',
-  'two-factor/enable',
-  'two-factor/verify-totp',
-  'two-factor/verify-backup-code',
-  ...Object.keys(noted),
-]);
+const password = z.string().max(1000);
+const code = z.string().max(100);
+const doors = {
+  'sign-in/email': z.object({ email: z.string().max(1000), password }),
+  'sign-out': z.object({}),
+  'request-password-reset': z.object({ email: z.string().max(1000) }),
+  'reset-password': z.object({ token: z.string().max(200), newPassword: password }),
+  'two-factor/enable': z.object({ password }),
+  // No device is trusted: the second step is asked for each time.
+  'two-factor/verify-totp': z.object({ code }),
+  'two-factor/verify-backup-code': z.object({ code }),
+  'change-password': z
+    .object({ currentPassword: password, newPassword: password })
+    .transform((given) => ({ ...given, revokeOtherSessions: true })),
+  'two-factor/disable': z.object({ password }),
+  'two-factor/generate-backup-codes': z.object({ password }),
+  'revoke-sessions': z.object({}),
+} as const;
+type Door = keyof typeof doors;
+const isDoor = (path: string): path is Door => Object.hasOwn(doors, path);
 
 /**
  * Stands at the sign-in library's doors: counts tries, lets nobody try who is paused, and writes the sign-in journal.
+ * Of what comes in only the fields named above go on, so that nobody sets a flag that is ours to set.
  * @param path the door, without its beginning: `sign-in/email`
+ * @param body what the request brought, read as JSON; null where it brought nothing
  */
-export async function watched(path: string, request: Request): Promise<Response> {
-  if (!doors.has(path)) refuse('not-found');
-  if (path === 'sign-in/email') return signIn(request);
+export async function watched(path: string, asked: Request, body: unknown): Promise<Response> {
+  if (!isDoor(path)) refuse('not-found');
+  const given: Record<string, unknown> = doors[path].parse(body ?? {});
+  const request = new Request(asked.url, { method: 'POST', headers: headersOf(asked), body: JSON.stringify(given) });
+  if (path === 'sign-in/email') return signIn(request, given);
   if (path === 'two-factor/verify-totp' || path === 'two-factor/verify-backup-code') return secondStep(request);
-  if (path === 'change-password' || path === 'reset-password') await refuseGuessable(request);
+  if (path === 'change-password' || path === 'reset-password') await refuseGuessable(request, given);
+  const renews = path === 'reset-password' ? await renewedBy(String(given['token'])) : null;
   const event = noted[path];
   // Asked before: afterwards the session may be another, or gone.
   const who = event ? await signedIn(request.headers) : null;
   const response = await auth().handler(request);
   if (event && who !== null && response.ok) await noteAtDoor(event, who, callerOf(request.headers));
+  if (renews !== null && response.ok) await dropRenewals(renews);
   return response;
 }
 
-async function refuseGuessable(request: Request): Promise<void> {
-  const password = await fieldOf(request, 'newPassword');
+/** What the request said, but for the length of a body that is now another. */
+function headersOf(request: Request): Headers {
+  const headers = new Headers(request.headers);
+  headers.delete('content-length');
+  headers.set('content-type', 'application/json');
+  return headers;
+}
+
+const renewal = 'reset-password:';
+
+/** Whose password a link's token renews, by the sign-in library's own table; null for none. */
+async function renewedBy(token: string): Promise<string | null> {
+  const [row] = await db()
+    .select({ personId: verification.value })
+    .from(verification)
+    .where(eq(verification.identifier, `${renewal}${token}`));
+  return row?.personId ?? null;
+}
+
+/** All other links for a new password die with the first that is used. */
+async function dropRenewals(personId: string): Promise<void> {
+  await db()
+    .delete(verification)
+    .where(and(like(verification.identifier, `${renewal}%`), eq(verification.value, personId)));
+}
+
+async function refuseGuessable(request: Request, { newPassword: password }: Record<string, unknown>): Promise<void> {
   const who = (await auth().api.getSession({ headers: request.headers }))?.user;
   if (typeof password === 'string') requireUnguessable('newPassword', password, who ? [who.name, who.email] : []);
 }
 
-/** One field of what a request brings; the request can still be read afterwards. */
-async function fieldOf(request: Request, name: string): Promise<unknown> {
-  const asked: unknown = await request
-    .clone()
-    .json()
-    .catch(() => null);
-  return asked !== null && typeof asked === 'object' ? (asked as Record<string, unknown>)[name] : undefined;
-}
-
-async function signIn(request: Request): Promise<Response> {
-  const email = await fieldOf(request, 'email');
+async function signIn(request: Request, { email }: Record<string, unknown>): Promise<Response> {
   const tryId = await beginTry(email, callerOf(request.headers));
   if (tryId === null)
     refuse('too-many', 'Too many tries went wrong. The door is shut for a quarter of an hour; after that, try again.');

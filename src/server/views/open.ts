@@ -27,11 +27,22 @@ import { askTally } from './tally/host';
  * shown, through the gate once more. While the tally is being filled there are rows alone.
  */
 export async function openView(actor: Actor, input: ReadInputOf<'view.open'>): Promise<ViewPage> {
+  return (await openWithIds(actor, input)).page;
+}
+
+/**
+ * The same, with the ids of the lines in order. There may be fewer rows than ids: what was shut to the actor in the same moment
+ * is dropped by the gate.
+ */
+export async function openWithIds(
+  actor: Actor,
+  input: ReadInputOf<'view.open'>,
+): Promise<{ page: ViewPage; ids: readonly string[] }> {
   const columns = await columnsIn(actor, input.placeId, input.below);
   const { filter: _filter, ...rest } = input;
   const question: Question = { ...rest, conditions: conditionsOf(input) };
   const answer = await answerFor(actor, question, columns);
-  if (answer === null) return meanwhile(actor, input);
+  if (answer === null) return { page: await meanwhile(actor, input), ids: [] };
   const [{ rows, names }, namer] = await Promise.all([
     rowsFor(actor, columns, answer.ids),
     namerFor(actor, columns, [
@@ -42,7 +53,7 @@ export async function openView(actor: Actor, input: ReadInputOf<'view.open'>): P
       ...Object.entries(answer.counts).map(([of, counts]) => ({ of, keys: valuesOf(counts) })),
     ]),
   ]);
-  return {
+  const page: ViewPage = {
     state: 'counted',
     rows,
     lines: answer.lines,
@@ -54,6 +65,7 @@ export async function openView(actor: Actor, input: ReadInputOf<'view.open'>): P
     ),
     names,
   };
+  return { page, ids: answer.ids };
 }
 
 /** The rows shown, through the gate, with names for the ids in their values. */

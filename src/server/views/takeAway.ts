@@ -14,7 +14,7 @@ import { db } from '../db/client';
 import { copiable, refuseList } from '../documents/content';
 import { columnsIn } from '../documents/ledger';
 import { librarySettings } from '../library/settings';
-import { openView } from './open';
+import { openWithIds } from './open';
 
 /** The most lines that one file holds, and how many are fetched at a time. */
 const mostLines = 50_000;
@@ -33,7 +33,7 @@ export async function viewTable(
   { columns: keys, ...view }: TakenView,
 ): Promise<{ rows: string[][]; leftOut: number }> {
   const question = { ...view, counts: [], measures: [], limit: pieceLines };
-  const first = await openView(actor, { ...question, start: 0 });
+  const { page: first, ids: firstIds } = await openWithIds(actor, { ...question, start: 0 });
   if (first.state === 'counting')
     refuse('unavailable', 'The library is still being read. Take the view away in a moment.');
   if (first.lines > mostLines)
@@ -56,7 +56,8 @@ export async function viewTable(
   ];
   const trail: string[] = [];
   let line = 0;
-  let piece = first;
+  let [piece, ids] = [first, firstIds];
+  let rowsById = byId(piece.rows);
   let lets = await copiableIn(actor, piece.rows);
   let leftOut = 0;
   for (let at = 0; at < display.count; at += 1) {
@@ -67,10 +68,11 @@ export async function viewTable(
       continue;
     }
     if (line > 0 && line % pieceLines === 0) {
-      piece = await openView(actor, { ...question, start: line });
+      ({ page: piece, ids } = await openWithIds(actor, { ...question, start: line }));
+      rowsById = byId(piece.rows);
       lets = await copiableIn(actor, piece.rows);
     }
-    const paper = piece.rows[line % pieceLines];
+    const paper = rowsById.get(ids[line % pieceLines] ?? '');
     line += 1;
     if (paper && !lets.has(paper.id)) leftOut += 1;
     else if (paper)
@@ -79,6 +81,10 @@ export async function viewTable(
   if (leftOut > 0 && rows.length === 1) refuseList();
   return { rows, leftOut };
 }
+
+/** Rows by their ids: the gate may have dropped some since the lines were counted. */
+const byId = (rows: readonly PlacedPaper[]): ReadonlyMap<string, PlacedPaper> =>
+  new Map(rows.map((row) => [row.id, row]));
 
 const copiableIn = (actor: Actor, papers: readonly PlacedPaper[]): Promise<ReadonlySet<string>> =>
   copiable(

@@ -7,7 +7,7 @@ const beatMs = 25_000;
 
 /** Server-sent events: one each time something has changed that the person may see. It says no more than that. */
 export function GET(request: Request): Promise<Response> {
-  return answering(async () => {
+  return answering('/api/live', async () => {
     const actor = await requireActor(request.headers);
     const text = new TextEncoder();
     let end: () => void = () => undefined;

@@ -1,8 +1,10 @@
 import type { z } from 'zod';
 import { contract, isOperation, type OperationName } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
-import { answering, json, readJson } from '@/app/http/answer';
+import { answering, json } from '@/app/http/answer';
+import { readJson } from '@/app/http/body';
 import type { Actor } from '@/server/access/actor';
+import { requireActing } from '@/server/act';
 import { requireActor, requireSameOrigin } from '@/server/auth/actorFrom';
 import { operations } from '@/server/operations';
 
@@ -19,12 +21,14 @@ const largeBodies: Partial<Record<OperationName, number>> = {
 };
 
 /** Every question and act of the contract: the input as JSON in, the output or problem details out. */
-export function POST(request: Request, { params }: Parameters): Promise<Response> {
-  return answering(async () => {
-    const { operation } = await params;
+export async function POST(request: Request, { params }: Parameters): Promise<Response> {
+  const { operation } = await params;
+  return answering(operation, async () => {
     if (!isOperation(operation)) refuse('not-found');
     requireSameOrigin(request);
     const actor = await requireActor(request.headers);
+    // A token that only reads does nothing by any act, whatever the act itself looks at.
+    if (contract[operation].kind === 'act') requireActing(actor);
     return json(await run(operation, actor, await readJson(request, largeBodies[operation])));
   });
 }

@@ -16,7 +16,7 @@ const asked = z.enum(['csv', 'skos']);
 
 /** A controlled list as a file: CSV, or SKOS in JSON-LD. */
 export function GET(request: Request, { params }: Parameters): Promise<Response> {
-  return answering(async () => {
+  return answering('/api/lists/[listId]', async () => {
     const actor = await requireActor(request.headers);
     const { listId } = await params;
     const form = asked.safeParse(new URL(request.url).searchParams.get('as'));

@@ -11,7 +11,7 @@ interface Parameters {
 
 /** The meetings of a dossier as an iCalendar file (RFC 5545). */
 export function GET(request: Request, { params }: Parameters): Promise<Response> {
-  return answering(async () => {
+  return answering('/api/meetings/[dossierId]', async () => {
     const actor = await requireActor(request.headers);
     const { dossierId } = await params;
     if (!z.uuid().safeParse(dossierId).success) refuse('not-found');

@@ -2,6 +2,7 @@ import contentDisposition from 'content-disposition';
 import { z } from 'zod';
 import { writeCsv } from '@/core/interchange/block';
 import { answering } from '@/app/http/answer';
+import { readForm } from '@/app/http/body';
 import { requireActor, requireSameOrigin } from '@/server/auth/actorFrom';
 import { asWorkbook, valuesTable } from '@/server/columns/table';
 
@@ -25,11 +26,11 @@ const asked = z.object({
 
 /** The values of papers as a table, as a form's fields ask for it: what comes back corrected can be brought in again. */
 export function POST(request: Request, { params }: Parameters): Promise<Response> {
-  return answering(async () => {
+  return answering('/api/table/[placeId]', async () => {
     requireSameOrigin(request);
     const actor = await requireActor(request.headers);
     const placeId = z.uuid().parse((await params).placeId);
-    const { form, mark, papers, columns } = asked.parse(Object.fromEntries(await request.formData()));
+    const { form, mark, papers, columns } = asked.parse(await readForm(request));
     const { name, rows } = await valuesTable(actor, placeId, papers.length === 0 ? undefined : papers, columns);
     const body = form === 'csv' ? writeCsv(rows, mark === 'yes') : new Uint8Array(await asWorkbook(rows));
     return new Response(body, {

@@ -1,14 +1,19 @@
 import { Server } from '@tus/server';
+import { z } from 'zod';
 import { toProblem } from '@/core/errors/problem';
-import { Refusal } from '@/core/errors/refusal';
+import { Refusal, refuse } from '@/core/errors/refusal';
+import type { IssueKind } from '@/core/errors/issue';
 import { greatestMaxFileBytes } from '@/core/library/model';
 import { answering, problemResponse } from '@/app/http/answer';
+import { requireActing } from '@/server/act';
 import { requireActor, requireSameOrigin } from '@/server/auth/actorFrom';
 import { config } from '@/server/config';
 import { ownUpload } from '@/server/uploads/receive';
 import { outcomeOf } from '@/server/uploads/settle';
 import { startUpload } from '@/server/uploads/start';
 import { UploadStore } from '@/server/uploads/tusStore';
+
+const withdrawn: ReadonlySet<IssueKind> = new Set(['not-allowed', 'not-found']);
 
 const held = globalThis as typeof globalThis & { embrinTus?: Server };
 
@@ -27,10 +32,16 @@ function tus(): Server {
       return {};
     },
     onIncomingRequest: async (request, id) => {
-      if (request.method !== 'POST') await ownUpload(await requireActor(request.headers), id);
+      const actor = await requireActor(request.headers);
+      requireActing(actor);
+      if (request.method === 'POST') return;
+      if (!z.uuid().safeParse(id).success) refuse('not-found');
+      await ownUpload(actor, id);
     },
     onUploadFinish: async (request, upload) => {
-      await outcomeOf(await requireActor(request.headers), upload.id);
+      const outcome = await outcomeOf(await requireActor(request.headers), upload.id);
+      // A right that was withdrawn meanwhile is told at once; what has another remedy is told by the outcome.
+      if (outcome.state === 'refused' && withdrawn.has(outcome.issue.kind)) throw new Refusal(outcome.issue);
       return {};
     },
     onResponseError: async (_request, error) => {
@@ -40,7 +51,7 @@ function tus(): Server {
         const problem = toProblem(error.issue);
         return { status_code: problem.status, body: JSON.stringify(problem) };
       }
-      const answer = problemResponse(error);
+      const answer = problemResponse(error, '/api/uploads/[[...upload]]');
       return { status_code: answer.status, body: await answer.text() };
     },
   });
@@ -48,7 +59,7 @@ function tus(): Server {
 }
 
 function handle(request: Request): Promise<Response> {
-  return answering(async () => {
+  return answering('/api/uploads/[[...upload]]', async () => {
     if (request.method !== 'HEAD' && request.method !== 'OPTIONS') requireSameOrigin(request);
     return tus().handleWeb(request);
   });

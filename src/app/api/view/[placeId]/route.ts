@@ -1,6 +1,7 @@
 import contentDisposition from 'content-disposition';
 import { z } from 'zod';
 import { answering } from '@/app/http/answer';
+import { readForm } from '@/app/http/body';
 import { viewSpecSchema } from '@/core/views/spec';
 import { writeCsv } from '@/core/interchange/block';
 import { requireActor, requireSameOrigin } from '@/server/auth/actorFrom';
@@ -33,11 +34,11 @@ const asked = z.object({
 
 /** What a view shows as a file: its groups and papers as rows, its columns as the person chose them. */
 export function POST(request: Request, { params }: Parameters): Promise<Response> {
-  return answering(async () => {
+  return answering('/api/view/[placeId]', async () => {
     requireSameOrigin(request);
     const actor = await requireActor(request.headers);
     const placeId = z.uuid().parse((await params).placeId);
-    const { form, view } = asked.parse(Object.fromEntries(await request.formData()));
+    const { form, view } = asked.parse(await readForm(request));
     const { rows, leftOut } = await viewTable(actor, { ...view, placeId });
     const body = form === 'csv' ? writeCsv(rows) : new Uint8Array(await asWorkbook(rows));
     return new Response(body, {

@@ -4,7 +4,7 @@ import { sendCode } from '@/server/outside/visit';
 
 /** Has a code sent to the address that an outside link is for. */
 export function POST(request: Request, { params }: { params: Promise<{ token: string }> }): Promise<Response> {
-  return answering(async () => {
+  return answering('/api/outside/[token]/code', async () => {
     requireSameOrigin(request);
     return json(await sendCode((await params).token));
   });

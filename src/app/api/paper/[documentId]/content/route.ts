@@ -21,7 +21,7 @@ const querySchema = z.object({
 });
 
 function handle(request: Request, { params }: Parameters): Promise<Response> {
-  return answering(async () => {
+  return answering('/api/paper/[documentId]/content', async () => {
     const actor = await requireActor(request.headers);
     const documentId = z.uuid().safeParse((await params).documentId).data ?? refuse('not-found');
     const query = querySchema.parse(Object.fromEntries(new URL(request.url).searchParams));

@@ -6,7 +6,7 @@ import { pictureFor } from '@/server/documents/content';
 
 /** The picture of a paper's first page. */
 export function GET(request: Request, { params }: { params: Promise<{ documentId: string }> }): Promise<Response> {
-  return answering(async () => {
+  return answering('/api/paper/[documentId]/picture', async () => {
     const actor = await requireActor(request.headers);
     const documentId = z.uuid().safeParse((await params).documentId).data ?? refuse('not-found');
     const { picture, sha256 } = await pictureFor(actor, documentId);

@@ -18,7 +18,7 @@ const asked = z.object({
 
 /** The content of a paper for someone outside who has opened a link that shows it. */
 function handle(request: Request, { params }: Parameters): Promise<Response> {
-  return answering(async () => {
+  return answering('/api/outside/[token]/paper/[documentId]', async () => {
     const { token, documentId } = await params;
     const visitor = await requireVisitor(request, token);
     if (!z.uuid().safeParse(documentId).success) refuse('not-found');
