@@ -2,12 +2,14 @@
 import { capabilities, has, type Capability } from '@/core/access/capability';
 import type { AccessLibrary } from '@/core/access/library';
 import type { Grant, Step } from '@/core/access/resolve';
-import { day, type Cast } from './randomAccess';
+import { day as usualDay, type Cast } from './randomAccess';
 
 type Words = Set<Capability>;
+/** People and groups, and the day on which it is asked. */
+type PlainCast = Pick<Cast, 'terms'> & { readonly day?: string };
 
 /** All groups someone is in on the day, found by going over the terms until nothing more is found. */
-function groupsOf({ terms }: Cast, personId: string): Set<string> {
+function groupsOf({ terms, day = usualDay }: PlainCast, personId: string): Set<string> {
   const mine = new Set<string>();
   for (;;) {
     const before = mine.size;
@@ -36,7 +38,7 @@ function said(start: Words, step: Step, personId: string, groups: ReadonlySet<st
   return next.has('see') ? next : new Set();
 }
 
-export function plainAtPlace(library: AccessLibrary, cast: Cast, placeId: string, personId: string): Words {
+export function plainAtPlace(library: AccessLibrary, cast: PlainCast, placeId: string, personId: string): Words {
   const place = library.places.find((each) => each.id === placeId);
   if (!place) return new Set();
   const above =
@@ -46,7 +48,7 @@ export function plainAtPlace(library: AccessLibrary, cast: Cast, placeId: string
   return said(above, place.step, personId, groupsOf(cast, personId));
 }
 
-export function plainAtPaper(library: AccessLibrary, cast: Cast, paperId: string, personId: string): Words {
+export function plainAtPaper(library: AccessLibrary, cast: PlainCast, paperId: string, personId: string): Words {
   const paper = library.papers.find((each) => each.id === paperId);
   if (!paper) return new Set();
   const start = paper.step.follows ? plainAtPlace(library, cast, paper.homeId, personId) : new Set<Capability>();

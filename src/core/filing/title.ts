@@ -5,6 +5,15 @@ export function endingOf(fileName: string): string {
   return /[^.]\.(?<ending>[\p{L}\p{N}]{1,10})$/u.exec(fileName)?.groups?.['ending']?.toLowerCase() ?? '';
 }
 
+/** Controls, lone surrogates, line ends, and what turns the direction of a text round (UAX #9): a name reads as another by them. */
+const unwelcome = /[\p{Cc}\p{Cs}\u2028\u2029\u200E\u200F\u061C\u202A-\u202E\u2066-\u2069]/gu;
+
+/** A file's name as it is kept and given out again: the last step of a path, with nothing in it that cannot be seen. */
+export function tidyFileName(fileName: string): string {
+  const last = fileName.split(/[/\\]/u).at(-1) ?? '';
+  return last.normalize('NFC').replace(unwelcome, '').trim().slice(0, 255) || 'paper';
+}
+
 /**
  * A title from a file name: the ending, underscores, repeated blanks, and the leavings of downloads and
  * copies (`(1)`, `- Copy`) go; a name all in capitals becomes a sentence. `..`, controls and slashes cannot survive.

@@ -1,10 +1,11 @@
 /**
  * Cells that a spreadsheet would run. A cell that begins with one of these could be taken for a formula (OWASP, "CSV
- * Injection"); an apostrophe before it makes it text. So that every text comes back as it was, one that already begins
+ * Injection"), also after a separator of other regions, at which a spreadsheet there would cut the cell; an apostrophe before it
+ * makes it text. So that every text comes back as it was, one that already begins
  * with apostrophes before such a sign gets one more.
  */
-const runs = /^'*[=+\-@\t\r\n＝＋－＠]/u;
-const guarded = /^'+[=+\-@\t\r\n＝＋－＠]/u;
+const runs = /^'*(?:[;,|]\s*)*[=+\-@\t\r\n＝＋－＠]/u;
+const guarded = /^'+(?:[;,|]\s*)*[=+\-@\t\r\n＝＋－＠]/u;
 /** A plain number is no formula, minus sign or not. */
 const plainNumber = /^-?\d+(?:\.\d+)?$/u;
 

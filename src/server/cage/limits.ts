@@ -14,6 +14,9 @@ export interface Limits {
 /** For one page, one text, one table. */
 export const plainLimits: Limits = { timeMs: 20_000, memoryBytes: 1_200_000_000, fileBytes: 200_000_000 };
 
+/** For drawing one page: what takes longer than this on the screen is no page to read. */
+export const pageLimits: Limits = { ...plainLimits, timeMs: 10_000 };
+
 /** Why reading something came to no end. */
 export class CagedFault extends Error {
   constructor(readonly why: 'tooSlow' | 'tooLarge' | 'brokeOff') {

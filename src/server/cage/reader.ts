@@ -34,7 +34,11 @@ class Readers {
     try {
       const reader = this.#idle.pop() ?? this.#start();
       if (reader.timer) clearTimeout(reader.timer);
-      const told = await exchange(reader, task, asked);
+      const told = await exchange(reader, task, asked).catch((error: unknown) => {
+        // Whatever it read is still in its memory: the next thing gets a fresh one.
+        reader.child.kill('SIGKILL');
+        throw error;
+      });
       this.#rest(reader);
       return told;
     } finally {
@@ -86,20 +90,13 @@ function exchange<T extends CagedTask>(reader: Reader, task: T, asked: Asked<T>)
     const lost = () => fail('brokeOff');
     const hear = (message: unknown) => {
       const answer = cagedAnswer.safeParse(message);
-      if (!answer.success) {
-        child.kill('SIGKILL');
-        return fail('brokeOff');
-      }
+      if (!answer.success) return fail('brokeOff');
       if ('tooLarge' in answer.data) return fail('tooLarge');
       const told = cagedTasks[task].told.safeParse(answer.data.told);
       if (!told.success) return fail('brokeOff');
       end(() => done(told.data as Told<T>));
     };
-    const timer = setTimeout(() => {
-      child.off('exit', lost);
-      child.kill('SIGKILL');
-      fail('tooSlow');
-    }, plainLimits.timeMs);
+    const timer = setTimeout(() => fail('tooSlow'), plainLimits.timeMs);
     child.on('message', hear);
     child.once('exit', lost);
     child.send({ task, asked }, (error) => {

@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
+import { pageLimits } from '../cage/limits';
 import { runProgram } from '../cage/program';
 import { readCaged } from '../cage/reader';
 
@@ -23,11 +24,11 @@ export const isDrawn = (mediaType: string): boolean =>
 export async function drawPage(file: string, mediaType: string, page: number, longestSide: number): Promise<DrawnPage> {
   const into = path.join(path.dirname(file), `page-${page}`);
   if (mediaType === 'application/pdf') {
-    const info = await runProgram('pdfinfo', [file]);
+    const info = await runProgram('pdfinfo', [file], pageLimits);
     const pages = /^Pages:\s+(?<count>\d+)$/mu.exec(info ?? '')?.groups?.['count'];
     const [number, side] = [String(page), String(longestSide)];
     const words = ['-jpeg', '-singlefile', '-f', number, '-l', number, '-scale-to', side, file, into];
-    const drawn = await runProgram('pdftocairo', words);
+    const drawn = await runProgram('pdftocairo', words, pageLimits);
     return {
       pageCount: pages === undefined ? null : Number(pages),
       picture: drawn === null ? null : await readFile(`${into}.jpg`).catch(() => null),

@@ -1,4 +1,4 @@
-import { allFamilies } from '@/core/filing/fileKind';
+import { usualFamilies } from '@/core/filing/fileKind';
 import { defaultMaxFileBytes } from '@/core/library/model';
 import { filingYearLabel, filingYearOf } from '@/core/filing/filingYear';
 import { refuse } from '@/core/errors/refusal';
@@ -33,7 +33,13 @@ export async function foundLibrary(founding: Founding): Promise<{ keeperId: stri
     const { libraryName, timeZone, yearStartMonth } = founding;
     const made = await tx
       .insert(library)
-      .values({ name: libraryName, timeZone, yearStartMonth, maxFileBytes: defaultMaxFileBytes, families: allFamilies })
+      .values({
+        name: libraryName,
+        timeZone,
+        yearStartMonth,
+        maxFileBytes: defaultMaxFileBytes,
+        families: usualFamilies,
+      })
       .onConflictDoNothing()
       .returning({ id: library.id });
     if (made.length === 0) refuse('gone', 'The library has a keeper already. Sign in, or ask for an invitation.');

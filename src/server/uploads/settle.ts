@@ -1,8 +1,8 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { issue, type Issue } from '@/core/errors/issue';
 import { Refusal, refuse } from '@/core/errors/refusal';
-import { kindFamilies, type FileKind, type KindFamily } from '@/core/filing/fileKind';
-import { tidyTitle } from '@/core/filing/title';
+import { endingAgrees, kindFamilies, type FileKind, type KindFamily } from '@/core/filing/fileKind';
+import { endingOf, tidyTitle } from '@/core/filing/title';
 import { mayHoldPapers } from '@/core/places/model';
 import { readName } from '@/core/places/name';
 import { nameKey } from '@/core/text/fold';
@@ -79,6 +79,11 @@ async function lastingRefusal(found: UploadRow, sha256: string, kind: FileKind |
   const [settings] = await db().select({ families: library.families }).from(library);
   if (!kind)
     return issue('kind-refused', 'By its content this is a kind of file the library does not know. Nothing was filed.');
+  if (!endingAgrees(found.fileName, kind))
+    return issue(
+      'kind-refused',
+      `The name ends in “.${endingOf(found.fileName)}”, and by its content the file is something else. Nothing was filed. Give it the ending it should have, and file it again.`,
+    );
   if (settings?.families.includes(kind.family)) return null;
   const family: KindFamily = kind.family;
   return issue(

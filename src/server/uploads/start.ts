@@ -6,6 +6,7 @@ import { nameKey } from '@/core/text/fold';
 import { sizeInWords } from '@/core/text/measure';
 import { mayHoldPapers } from '@/core/places/model';
 import type { ReadInputOf } from '@/core/contract';
+import { tidyFileName } from '@/core/filing/title';
 import { requireOwnSight } from '../act';
 import type { Actor } from '../access/actor';
 import { placeFor } from '../access/held';
@@ -28,7 +29,8 @@ export async function startUpload(actor: Actor, id: string, sizeBytes: number, r
   requireOwnSight(actor);
   const found = await placeFor(db(), actor, metadata.placeId, 'add');
   if (!mayHoldPapers(found.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
-  const { placeId, fileName } = metadata;
+  const { placeId } = metadata;
+  const fileName = tidyFileName(metadata.fileName);
   const contentId = crypto.randomUUID();
   await db().insert(upload).values({ id, personId: actor.personId, placeId, contentId, fileName, sizeBytes, metadata });
 }

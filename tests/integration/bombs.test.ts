@@ -1,0 +1,128 @@
+import { eq } from 'drizzle-orm';
+import { fileBuffer } from '@/demo/file';
+import type { Actor } from '@/server/access/actor';
+import { previewTable } from '@/server/columns/table';
+import { db } from '@/server/db/client';
+import { document, preview, readingAttempt, version } from '@/server/db/schema';
+import { contentFor } from '@/server/documents/content';
+import { pageOf } from '@/server/documents/pages';
+import { makePreview } from '@/server/extraction/preview';
+import {
+  deepPdf,
+  emptyParagraphs,
+  entityWorkbook,
+  hugePng,
+  hugeTiff,
+  nestedArchive,
+  wideWorkbook,
+} from '../attack/bombs';
+import { dropLibrary, freshLibrary, furnished, newcomer, refusedAs } from '../library';
+
+let keeper: Actor;
+let outsider: Actor;
+let placeId: string;
+
+beforeAll(async () => {
+  keeper = await freshLibrary();
+  outsider = await newcomer(keeper, 'Out Sider');
+  placeId = (await furnished(keeper)).year.id;
+});
+afterAll(dropLibrary);
+
+const megabytes = (bytes: number): number => bytes / 1_000_000;
+
+/** The longest that this process, which answers others meanwhile, was kept from its next turn, and what it grew by. */
+async function meanwhile<T>(work: Promise<T>): Promise<{ result: T; longestMs: number; grownMb: number }> {
+  const before = process.memoryUsage().rss;
+  let [longestMs, last, over] = [0, performance.now(), false];
+  const tick = () => {
+    const now = performance.now();
+    longestMs = Math.max(longestMs, now - last);
+    last = now;
+    if (!over) setTimeout(tick, 5);
+  };
+  tick();
+  const result = await work.finally(() => (over = true));
+  return { result, longestMs, grownMb: megabytes(process.memoryUsage().rss - before) };
+}
+
+const previewOf = (content: Buffer, who = keeper) =>
+  refusedAs(previewTable(who, { placeId, form: 'xlsx', content: content.toString('base64') }));
+
+describe('a workbook', () => {
+  it('of 6,000 rows whose cell stands in the last column is refused, and nobody waits for it', async () => {
+    const { result, longestMs, grownMb } = await meanwhile(previewOf(wideWorkbook(6000)));
+    expect(result).toBe('too-large');
+    expect(longestMs).toBeLessThan(1000);
+    expect(grownMb).toBeLessThan(200);
+  });
+
+  it('whose entities unfold without end unfolds nothing', async () => {
+    expect(['done', 'invalid', 'too-large']).toContain(await previewOf(entityWorkbook()));
+  });
+
+  it('of someone to whom the place is not open is not even read', async () => {
+    expect(await previewOf(Buffer.from('no workbook at all'), outsider)).toBe('not-found');
+  });
+});
+
+/** Files content and has it read as the worker does, until it is read or given up. `attempted` is how often that was begun before. */
+async function read(fileName: string, content: Buffer, attempted = 0) {
+  const id = await fileBuffer(keeper, placeId, fileName, content);
+  const [row] = await db().select({ sha256: version.sha256 }).from(version).where(eq(version.documentId, id));
+  const sha256 = row?.sha256 ?? '';
+  if (attempted > 0) await db().insert(readingAttempt).values({ sha256, attempts: attempted });
+  let attempts = attempted;
+  for (let left = true; left && attempts < 4;) {
+    attempts += 1;
+    left = await makePreview(sha256).then(
+      () => false,
+      () => true,
+    );
+  }
+  const [made] = await db().select({ fault: preview.fault }).from(preview).where(eq(preview.sha256, sha256));
+  return { id, sha256, attempts, fault: made?.fault };
+}
+
+describe('content that would take its reader along', () => {
+  it('is tried twice and then marked', async () => {
+    expect(await read('large.png', hugePng(50_000))).toMatchObject({ attempts: 2, fault: 'tooLarge' });
+  });
+
+  it('ends alone, and this process goes on', async () => {
+    const bomb = emptyParagraphs(30_000_000);
+    const { result, longestMs, grownMb } = await meanwhile(read('empty.docx', bomb, 1));
+    expect(['tooSlow', 'brokeOff']).toContain(result.fault);
+    expect(longestMs).toBeLessThan(1000);
+    expect(grownMb).toBeLessThan(200);
+  });
+
+  it('is marked also where it took the whole process along, which could write nothing down', async () => {
+    const id = await fileBuffer(keeper, placeId, 'deadly.txt', Buffer.from('deadly'));
+    const [row] = await db().select({ sha256: version.sha256 }).from(version).where(eq(version.documentId, id));
+    const sha256 = row?.sha256 ?? '';
+    await db().insert(readingAttempt).values({ sha256, attempts: 2 });
+    await makePreview(sha256);
+    expect(await db().select().from(preview).where(eq(preview.sha256, sha256))).toMatchObject([{ fault: 'brokeOff' }]);
+  });
+
+  it.each([
+    ['deep.pdf', () => deepPdf(9)],
+    ['huge.png', () => hugePng(60_000)],
+    ['huge.tif', () => hugeTiff(60_000)],
+    ['nested.zip', () => nestedArchive(2)],
+  ])('%s is read or given up in good time, and drawn for nobody at any price', async (name, make) => {
+    const { result, longestMs } = await meanwhile(read(name, make(), 1));
+    expect(result.attempts).toBeLessThanOrEqual(2);
+    expect(longestMs).toBeLessThan(1000);
+    const content = await contentFor(keeper, result.id, null, 'see');
+    if (name !== 'deep.pdf')
+      expect(['too-large', 'invalid', 'kind-refused']).toContain(await refusedAs(pageOf(content, 1)));
+  });
+
+  it('leaves a plain paper after it read as ever', async () => {
+    const { id, fault } = await read('after.txt', Buffer.from('four words are here'));
+    const [paper] = await db().select({ words: document.wordCount }).from(document).where(eq(document.id, id));
+    expect([paper?.words, fault]).toEqual([4, null]);
+  });
+});
