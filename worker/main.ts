@@ -1,5 +1,6 @@
 /** The process for long work: takes jobs from the queue in PostgreSQL until it is told to stop. */
 import { disconnect } from '@/server/db/client';
+import { CagedFault } from '@/server/cage/limits';
 import { sweepPages } from '@/server/documents/pages';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
@@ -9,11 +10,25 @@ import { sweepUploads } from '@/server/uploads/sweep';
 import { sweepChanges } from '@/server/views/tally/sweep';
 
 const sweepEveryMs = 60 * 60 * 1000;
+const againSeconds = 10;
 
 const boss = await queue();
-await boss.work('preview', { batchSize: 20, pollingIntervalSeconds: 1 }, async (batch) => {
-  for (const job of batch) await makePreview(jobs.preview.parse(job.data).sha256);
-});
+/** Two at a time: what takes long in one is no reason for the other to wait. */
+const side = (work: Parameters<typeof boss.work>[2]) =>
+  boss.work('preview', { batchSize: 10, pollingIntervalSeconds: 1 }, work);
+const readAll: Parameters<typeof side>[0] = async (batch) => {
+  for (const job of batch) {
+    const { sha256 } = jobs.preview.parse(job.data);
+    try {
+      await makePreview(sha256);
+    } catch (error) {
+      if (!(error instanceof CagedFault)) throw error;
+      // Once more, later and behind all that waits: one that is slow keeps nobody else from being read.
+      await boss.send('preview', { sha256 }, { startAfter: againSeconds });
+    }
+  }
+};
+await Promise.all([side(readAll), side(readAll)]);
 
 const sweep = () =>
   Promise.all([sweepUploads(), sweepChanges(), sweepPages()]).catch((error: unknown) =>
