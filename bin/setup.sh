@@ -131,6 +131,8 @@ ensure_secret() {
   [ -s "$STATE/secret" ] || (umask 077 && head -c 48 /dev/urandom | base64 | tr -d '\n' >"$STATE/secret")
   EMBRIN_SECRET=$(cat "$STATE/secret")
   export EMBRIN_SECRET
+  # Best kept on another machine: a link or a mount will do.
+  export EMBRIN_ANCHORS="${EMBRIN_ANCHORS-$STATE/journal-anchors.jsonl}"
 }
 
 # What pdf.js fetches beside its worker: maps of characters, the standard fonts, decoders. Ours to serve, not to commit.

@@ -5,12 +5,14 @@ import { sweepPages } from '@/server/documents/pages';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
 import { makePreview } from '@/server/extraction/preview';
+import { writeAnchor } from '@/server/journal/anchor';
 import { jobs, queue, stopQueue } from '@/server/jobs/queue';
 import { sweepUploads } from '@/server/uploads/sweep';
 import { sweepChanges } from '@/server/views/tally/sweep';
 
 const sweepEveryMs = 60 * 60 * 1000;
 const againSeconds = 10;
+const anchorEveryMs = 24 * 60 * 60 * 1000;
 
 const boss = await queue();
 /** Two at a time: what takes long in one is no reason for the other to wait. */
@@ -35,11 +37,17 @@ const sweep = () =>
     logFault(error, { where: 'sweep' }),
   );
 await sweep();
+
+/** Each start and each day the journal's head is written down outside the database. */
+const anchor = () => writeAnchor().catch((error: unknown) => logFault(error, { where: 'anchor' }));
+await anchor();
+const anchoring = setInterval(anchor, anchorEveryMs);
 const sweeping = setInterval(sweep, sweepEveryMs);
 log().info('ready');
 
 async function stop(): Promise<void> {
   clearInterval(sweeping);
+  clearInterval(anchoring);
   await stopQueue();
   await disconnect();
   process.exit(0);

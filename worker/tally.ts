@@ -10,6 +10,8 @@ if (!port) throw new Error('The tally runs as a thread of the web process');
 const tally = new FollowedTally(config().DATABASE_URL);
 const tell = (told: Told) => port.postMessage(told);
 const retryMs = 1000;
+/** So often the changes are looked at, also where nobody asks: well within the time after which they are swept. */
+const keepUpMs = 5 * 60_000;
 
 port.on('message', (asked: Asked) => {
   tally.ask(asked.kind, asked.question, asked.who).then(
@@ -29,3 +31,6 @@ function read(): void {
   );
 }
 read();
+setInterval(() => {
+  tally.keepUp().catch((error: unknown) => logFault(error, { where: 'tally keeping up' }));
+}, keepUpMs);

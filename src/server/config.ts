@@ -11,6 +11,8 @@ const schema = z.object({
   EMBRIN_OUTBOX: z.string().min(1),
   /** The proxies whose X-Forwarded-For is believed: addresses and networks, commas between. None: nobody's is. */
   EMBRIN_TRUSTED_PROXIES: z.string().default(''),
+  /** A file outside the database in which the journal's head is written down; none: it is not. */
+  EMBRIN_ANCHORS: z.string().default(''),
   /** Where views are answered: in this thread, which waits for it, or on one of its own, as the web process has it. */
   EMBRIN_TALLY: z.enum(['here', 'thread']).default('here'),
 });

@@ -52,6 +52,7 @@ import { forecastPlan, planOf, setPlan } from './filing/plans';
 import { openRack } from './filing/rack';
 import { askForExpected, sayOfExpected } from './filing/says';
 import { expectedOf } from './filing/slots';
+import { anchorJournal, heldJournal } from './journal/anchor';
 import { journalOf } from './journal/read';
 import {
   allLabels,
@@ -65,6 +66,7 @@ import {
 } from './labels/labels';
 import { changeSettings, librarySettings } from './library/settings';
 import { listLinks, makeLink, withdrawLink } from './outside/links';
+import { forecastGroup } from './people/groupForecast';
 import {
   changeGroup,
   createGroup,
@@ -141,7 +143,10 @@ export const operations: {
   'given.set': setGiven,
   'group.change': changeGroup,
   'group.create': createGroup,
+  'group.forecast': forecastGroup,
   'group.remove': removeGroup,
+  'journal.anchor': (actor) => anchorJournal(actor),
+  'journal.held': heldJournal,
   'journal.of': journalOf,
   'label.change': changeLabel,
   'label.create': createLabel,

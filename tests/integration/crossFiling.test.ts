@@ -10,6 +10,7 @@ import { papersByIds } from '@/server/documents/ledger';
 import { journalOf } from '@/server/journal/read';
 import { removePlace } from '@/server/places/amend';
 import { createFolder } from '@/server/places/create';
+import { openRack } from '@/server/filing/rack';
 import { openPlace } from '@/server/places/open';
 import { find } from '@/server/search/find';
 import { openView } from '@/server/views/open';
@@ -179,5 +180,32 @@ describe('a paper filed elsewhere as well', () => {
     expect(await listed(keeper, target.id)).toEqual(['Moving paper']);
     expect((await docketOf(keeper, { documentId: id })).filings).toEqual([]);
     expect([await sees(ann, id), await sees(ben, id)]).toEqual([false, true]);
+  });
+
+  it('counts once in a year of a dossier, however many of its folders list it', async () => {
+    const [one, other] = [
+      await createFolder(keeper, { parentId: home.year.id, name: 'Once here' }),
+      await createFolder(keeper, { parentId: home.year.id, name: 'Once there' }),
+    ];
+    const held = async () => {
+      const rack = await openRack(keeper, { seriesId: home.series.id });
+      const row = rack.rows.find((each) => each.dossierId === home.dossier.id);
+      return [row?.cells[0]?.papers, (await openPlace(keeper, { placeId: home.year.id })).place.paperCount];
+    };
+    const before = await held();
+    const id = await paper(one.id, 'Counted once');
+    await crossFile(keeper, { documentIds: [id], toId: other.id, kind: 'pointer' });
+    await crossFile(keeper, { documentIds: [id], toId: home.year.id, kind: 'pointer' });
+    expect(await held()).toEqual(before.map((count) => Number(count) + 1));
+  });
+
+  it('stands in the rack under a year that is but a step for its reader, who is told of nothing expected there', async () => {
+    const inner = await createFolder(keeper, { parentId: home.year.id, name: 'Alone in its year' });
+    const id = await paper(inner.id, 'Seen alone');
+    const ida = await newcomer(keeper, 'Ida Reader');
+    await say(keeper, placeOn(inner.id), [{ who: ida, gives: ['see'] }]);
+    expect(await sees(ida, id)).toBe(true);
+    const rack = await openRack(ida, { seriesId: home.series.id });
+    expect(rack.rows.map((row) => row.cells.map((cell) => [cell?.papers, cell?.squares]))).toEqual([[[1, '']]]);
   });
 });

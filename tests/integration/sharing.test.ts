@@ -1,6 +1,5 @@
 import { readdir, readFile } from 'node:fs/promises';
 import path from 'node:path';
-import { eq } from 'drizzle-orm';
 import { readySets } from '@/core/access/capability';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/access/actor';
@@ -10,8 +9,6 @@ import { accessMatrix } from '@/server/access/matrix';
 import { accessSheet, sortAddresses } from '@/server/access/sheet';
 import { whyAccess } from '@/server/access/why';
 import { config } from '@/server/config';
-import { db } from '@/server/db/client';
-import { person } from '@/server/db/schema';
 import { contentFor } from '@/server/documents/content';
 import { crossFile } from '@/server/documents/crossFile';
 import { docketOf } from '@/server/documents/docket';

@@ -1,3 +1,4 @@
+import type { ReadingFault } from './reading';
 import type { Capability } from '../access/capability';
 import type { Values } from '../columns/model';
 import type { Stamp } from '../filing/fileKind';
@@ -67,6 +68,8 @@ export interface PaperDocket extends PaperRow {
   /** What keeps it from being changed, whoever asks: its own lock, or a place that is closed or locked. */
   readonly still: 'locked' | 'lockedPlace' | 'closedPlace' | null;
   readonly openTo: number | null;
+  /** Why it could not be read for its picture, pages and words; null where it was, or waits to be. */
+  readonly unread: ReadingFault | null;
   readonly disposedAt: string | null;
   readonly versions: readonly PaperVersion[];
   /** Whether a picture of the first page is there to show. */

@@ -102,6 +102,27 @@ export type JournalAct = keyof typeof journalActs;
 /** Values an entry keeps of its act: flat, so that its hash has one spelling. */
 export type JournalDetail = Readonly<Record<string, string | number | boolean | null>>;
 
+/** The journal's head as it was written down outside the database. */
+export interface JournalAnchor {
+  readonly at: string;
+  readonly entryId: number;
+  readonly hash: string;
+}
+
+/** How the journal is held from outside, and what checking it came to; null where it was not checked. */
+export interface JournalHeld {
+  readonly anchors: number;
+  readonly last: JournalAnchor | null;
+  /** Whether a file is named for it. */
+  readonly isKept: boolean;
+  readonly checked: {
+    readonly entries: number;
+    /** The entry at which it is not what it was. */
+    readonly brokenAt: number | null;
+    readonly how: 'whole' | 'changed' | 'cutOff';
+  } | null;
+}
+
 /** An entry as people read it; its words have been chosen for the person who asks. */
 export interface JournalLine {
   readonly id: number;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { ImpactLine } from '../access/impactWords';
 import { act, ask } from '../contract/operation';
 import { nameSchema } from '../places/name';
 import { groupRoles, type GroupRow, type InvitationRow, type PersonRow } from './model';
@@ -22,6 +23,22 @@ export const firstKeeperSchema = z.object({
   password: passwordSchema,
 });
 
+const terms = z
+  .array(
+    z
+      .object({
+        member: z.object({ kind: z.enum(['person', 'group']), id }),
+        role: z.enum(groupRoles),
+        from: day,
+        until: day,
+      })
+      .refine(({ from, until }) => from === null || until === null || from <= until, {
+        path: ['until'],
+        message: 'A term ends on the day it begins, or later.',
+      }),
+  )
+  .max(1000);
+
 export const peopleContract = {
   'people.list': ask<{
     people: readonly PersonRow[];
@@ -35,25 +52,13 @@ export const peopleContract = {
   'person.setOutside': act()(z.object({ personId: id, outside: z.boolean() })),
   'person.setKeeper': act()(z.object({ personId: id, keeper: z.boolean() })),
   'group.create': act<{ id: string }>()(z.object({ name: nameSchema })),
+  /** Who would gain and lose what, were these in the group. */
+  'group.forecast': ask<readonly ImpactLine[]>()(z.object({ groupId: id, terms })),
   'group.change': act()(
     z.object({
       groupId: id,
       name: nameSchema,
-      terms: z
-        .array(
-          z
-            .object({
-              member: z.object({ kind: z.enum(['person', 'group']), id }),
-              role: z.enum(groupRoles),
-              from: day,
-              until: day,
-            })
-            .refine(({ from, until }) => from === null || until === null || from <= until, {
-              path: ['until'],
-              message: 'A term ends on the day it begins, or later.',
-            }),
-        )
-        .max(1000),
+      terms,
       revision: z.number().int(),
     }),
   ),

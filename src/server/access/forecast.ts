@@ -36,12 +36,16 @@ export async function impactOf(reader: Reader, actor: Actor, part: Part, change:
   return linesOf(reader, actor, part, difference(before, after));
 }
 
-/** Differences in words' parts: counted and named for who asks, people to whom the same happens together. */
+/**
+ * Differences in words' parts: counted and named for who asks, people to whom the same happens together.
+ * @param stay people who see something afterwards, where that is known; else who sees anything outside of the part
+ */
 export async function linesOf(
   reader: Reader,
   actor: Actor,
   part: Part,
   impacts: readonly PersonImpact[],
+  stay?: ReadonlySet<string>,
 ): Promise<ImpactLine[]> {
   if (impacts.length === 0) return [];
   const names = await peopleByName(
@@ -61,7 +65,7 @@ export async function linesOf(
   );
   const lines = new Map<string, ImpactLine>();
   const losing = impacts.filter((each) => losesAll(each)).map((each) => each.personId);
-  const elsewhere = await seeElsewhere(reader, losing, part);
+  const elsewhere = stay ?? (await seeElsewhere(reader, losing, part));
   const byPerson = new Map(impacts.map((each) => [each.personId, each]));
   for (const [personId, name] of names) {
     const impact = byPerson.get(personId);

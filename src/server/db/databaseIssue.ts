@@ -6,7 +6,7 @@ export const takenBy: Readonly<Record<string, readonly [IssueKind, string?]>> = 
   place_reference_taken: ['reference-taken'],
   place_year_once: ['conflict', 'That filing year was made in the same moment. Load the page again.'],
   person_email_unique: ['address-taken'],
-  person_group_name_key_unique: ['name-taken', 'Another group already has that name. Choose a different name.'],
+  person_group_nameKey_unique: ['name-taken', 'Another group already has that name. Choose a different name.'],
   column_name_taken: ['name-taken', 'Another column of this place already has that name. Choose a different name.'],
   list_name_taken: ['name-taken', 'Another list already has that name. Choose a different name.'],
   term_name_taken: ['name-taken', 'The list already has that value. Choose a different name.'],

@@ -42,6 +42,7 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
       lineage: place.lineage,
       locked: document.locked,
       hasPicture: sql<boolean>`${preview.picture} is not null`,
+      unread: preview.fault,
     })
     .from(document)
     .innerJoin(person, eq(person.id, document.filedBy))

@@ -2,7 +2,8 @@ import { Client } from 'pg';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { seesAll, type Actor } from '../access/actor';
 import { config } from '../config';
-import { db } from '../db/client';
+import { db, type Tx } from '../db/client';
+import { snapshot } from '../db/transaction';
 import { document, filing, place, scopeEntry, tallyChange } from '../db/schema';
 
 /** Changes that come this close together are told as one. */
@@ -26,7 +27,8 @@ class Hub {
   #timer: ReturnType<typeof setTimeout> | null = null;
   #everyone = false;
   #ending = false;
-  #lastId = 0;
+  /** What has been told of so far: everything that this snapshot of the database could see. */
+  #snapshot: string | null = null;
 
   /** Adds a listener; the answer takes it away again. */
   listen(listener: Listener): () => void {
@@ -63,8 +65,8 @@ class Hub {
     try {
       await client.connect();
       await client.query('listen embrin_changed');
-      const { rows } = await client.query<{ last: string }>('select coalesce(max(id), 0) as last from tally_change');
-      this.#lastId = Number(rows[0]?.last ?? 0);
+      const { rows } = await client.query<{ seen: string }>('select pg_current_snapshot()::text as seen');
+      this.#snapshot = rows[0]?.seen ?? null;
       if (this.#everyone) this.#note(true);
     } catch {
       lost();
@@ -95,20 +97,11 @@ class Hub {
 
   /** Who of the listeners may see what has changed; all where it belongs to nobody in particular. */
   async #seersOfChanges(): Promise<ReadonlySet<string> | 'all'> {
-    const changed = await db()
-      .select({
-        id: tallyChange.id,
-        subject: tallyChange.subject,
-        scopeId: sql<string | null>`coalesce(${document.scopeId}, ${place.scopeId})`,
-        openings: sql<string[]>`array(select opening_place.scope_id::text from ${filing}
-          join ${place} as opening_place on opening_place.id = ${filing.placeId}
-          where ${filing.documentId} = ${document.id} and ${filing.kind} = 'opening' and opening_place.scope_id is not null)`,
-      })
-      .from(tallyChange)
-      .leftJoin(document, and(eq(tallyChange.subject, 'paper'), eq(document.id, tallyChange.subjectId)))
-      .leftJoin(place, sql`${place.id} = coalesce(${document.homeId}, ${tallyChange.subjectId})`)
-      .where(sql`${tallyChange.id} > ${this.#lastId}`);
-    this.#lastId = changed.reduce((last, { id }) => Math.max(last, id), this.#lastId);
+    const { changed, seen } = await snapshot(async (tx) => ({
+      changed: await this.#changes(tx),
+      seen: (await tx.execute<{ seen: string }>(sql`select pg_current_snapshot()::text as seen`)).rows[0]?.seen,
+    }));
+    this.#snapshot = seen ?? this.#snapshot;
     if (changed.some(({ subject }) => subject === 'world')) return 'all';
     const scopes = [
       ...new Set(changed.flatMap(({ scopeId, openings }) => [...openings, ...(scopeId === null ? [] : [scopeId])])),
@@ -120,6 +113,28 @@ class Hub {
       .from(scopeEntry)
       .where(and(inArray(scopeEntry.scopeId, scopes), inArray(scopeEntry.personId, people)));
     return new Set(entries.map(({ personId }) => personId));
+  }
+
+  /**
+   * What has changed since the last look: what that look's snapshot could not see. By number, what committed late would be passed
+   * over: numbers are given out before their acts commit.
+   */
+  #changes(tx: Tx) {
+    return tx
+      .select({
+        subject: tallyChange.subject,
+        scopeId: sql<string | null>`coalesce(${document.scopeId}, ${place.scopeId})`,
+        openings: sql<string[]>`array(select opening_place.scope_id::text from ${filing}
+          join ${place} as opening_place on opening_place.id = ${filing.placeId}
+          where ${filing.documentId} = ${document.id} and ${filing.kind} = 'opening' and opening_place.scope_id is not null)`,
+      })
+      .from(tallyChange)
+      .leftJoin(document, and(eq(tallyChange.subject, 'paper'), eq(document.id, tallyChange.subjectId)))
+      .leftJoin(place, sql`${place.id} = coalesce(${document.homeId}, ${tallyChange.subjectId})`)
+      .where(
+        sql`${tallyChange.xid} >= pg_snapshot_xmin(${this.#snapshot}::pg_snapshot)
+          and not pg_visible_in_snapshot(${tallyChange.xid}, ${this.#snapshot}::pg_snapshot)`,
+      );
   }
 }
 

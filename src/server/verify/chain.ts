@@ -1,17 +1,17 @@
 import type { Reader } from '../db/client';
+import { brokenAnchors } from '../journal/anchor';
 import { journalState } from '../journal/verify';
 import type { Difference } from './difference';
 
-/** Where the journal's chain breaks. */
+/** Where the journal's chain breaks, and where it is not what was written down of it. */
 export async function journalDifferences(reader: Reader): Promise<Difference[]> {
   const { brokenAt } = await journalState(reader);
-  return brokenAt === null
-    ? []
-    : [
-        {
-          of: 'journal',
-          about: String(brokenAt),
-          says: 'is an entry that was changed, or does not follow the one before it',
-        },
-      ];
+  const { broken } = await brokenAnchors(reader);
+  const entry = (id: number, says: string): Difference => ({ of: 'journal', about: String(id), says });
+  return [
+    ...(brokenAt === null
+      ? []
+      : [entry(brokenAt, 'is an entry that was changed, or does not follow the one before it')]),
+    ...broken.map(({ entryId }) => entry(entryId, 'was written down outside the database, and is not there as it was')),
+  ];
 }

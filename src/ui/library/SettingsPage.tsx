@@ -16,6 +16,7 @@ import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 import { useSurroundings } from '../shell/Surroundings';
 import { FilingYears } from './FilingYears';
+import { JournalHold } from './JournalHold';
 
 const months = [
   'January',
@@ -132,7 +133,10 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
             Save the settings
           </Button>
         </form>
-        <FilingYears settings={settings} />
+        <div>
+          <FilingYears settings={settings} />
+          <JournalHold timeZone={settings.timeZone} />
+        </div>
       </div>
     </main>
   );

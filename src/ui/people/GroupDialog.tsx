@@ -8,7 +8,8 @@ import { TextField } from '../kit/field';
 import { say } from '../kit/notice';
 import { Pick } from '../kit/pick';
 import { saysOf } from '../server/call';
-import { useAct } from '../server/useCall';
+import { ImpactLines } from '../access/ImpactLines';
+import { useAct, useAsk } from '../server/useCall';
 
 type Term = Pick<TermRow, 'member' | 'name' | 'role' | 'from' | 'until'> & { readonly key: string };
 
@@ -36,12 +37,17 @@ export function GroupDialog({
       ...terms,
       { key: crypto.randomUUID(), member: { kind, id }, name: named, role: 'member', from: null, until: null },
     ]);
+  const asked = terms.map(({ member, role, from, until }) => ({ member, role, from, until }));
+  const differs =
+    JSON.stringify(asked) !==
+    JSON.stringify(group.terms.map(({ member, role, from, until }) => ({ member, role, from, until })));
+  const forecast = useAsk('group.forecast', { groupId: group.id, terms: asked }, { enabled: differs });
   const save = () =>
     change.mutate(
       {
         groupId: group.id,
         name,
-        terms: terms.map(({ member, role, from, until }) => ({ member, role, from, until })),
+        terms: asked,
         revision: group.revision,
       },
       {
@@ -117,6 +123,15 @@ export function GroupDialog({
           className="h-[30px] rounded-sm border border-line px-3 hover:border-edge"
         />
       </div>
+      {differs && (
+        <div className="mt-3 rounded-sm border border-line bg-fog px-4 py-3">
+          {forecast.error ? (
+            <p className="text-ember-ink">{saysOf(forecast.error)}</p>
+          ) : (
+            <ImpactLines lines={forecast.data} />
+          )}
+        </div>
+      )}
       {change.error && (
         <p role="alert" className="mt-3 text-ember-ink">
           {saysOf(change.error)}

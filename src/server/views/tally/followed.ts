@@ -19,6 +19,9 @@ export interface Questioner {
   readonly shown: { readonly scopes: readonly string[]; readonly byOpening: readonly string[] } | null;
 }
 
+/** Nobody's id (RFC 9562, section 5.9). */
+const nilId = '00000000-0000-0000-0000-000000000000';
+
 /** After this long without a look at the changes some may have been swept: then all is read again. */
 const freshForMs = 30 * 60_000;
 
@@ -74,6 +77,30 @@ export class FollowedTally {
         this.#lookedMs = who.nowMs;
         if (this.#tally === null) return way.answer((await this.#ready()).tally, question, asker);
         return way.answer(tally, question, asker);
+      } catch (error) {
+        await this.#drop();
+        throw error;
+      }
+    });
+  }
+
+  /**
+   * Looks at the changes without a question, so that a library which nobody asks anything of for an hour is still followed: what
+   * is swept meanwhile has been seen. One that was lost is read again, before somebody waits for it.
+   */
+  keepUp(): Promise<void> {
+    return this.#inTurn(async () => {
+      try {
+        const { client, tally } = await this.#ready();
+        await client.query('begin isolation level repeatable read read only');
+        const nobody = { personId: nilId, shown: null };
+        const news = await newsSince(client, this.#snapshot, nobody, nilId);
+        const again = await this.#catchUp(client, tally, news);
+        await client.query('commit');
+        this.#snapshot = news.snapshot;
+        this.#lookedMs = Date.now();
+        if (again) this.#tally = null;
+        if (again) await this.#ready();
       } catch (error) {
         await this.#drop();
         throw error;

@@ -1,0 +1,50 @@
+import { eq, sql } from 'drizzle-orm';
+import { difference } from '@/core/access/impact';
+import type { ImpactLine } from '@/core/access/impactWords';
+import { has } from '@/core/access/capability';
+import { resolveLibrary, type Resolved } from '@/core/access/library';
+import type { ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import { groupsOn, wouldLoop, type Term } from '@/core/people/belonging';
+import type { Actor } from '../access/actor';
+import { linesOf } from '../access/forecast';
+import { partBelow, standings } from '../access/scopes';
+import { personGroup, place } from '../db/schema';
+import { snapshot } from '../db/transaction';
+import { termsOf, today } from './memberships';
+import { requireKeeper } from './people';
+
+/** Who would gain and lose what, were a group made of these people from now on: by all sheets of the library that name it. */
+export async function forecastGroup(
+  actor: Actor,
+  { groupId, terms }: ReadInputOf<'group.forecast'>,
+): Promise<readonly ImpactLine[]> {
+  requireKeeper(actor);
+  return snapshot(async (tx) => {
+    const [group] = await tx.select({ id: personGroup.id }).from(personGroup).where(eq(personGroup.id, groupId));
+    const [root] = await tx
+      .select({ id: place.id })
+      .from(place)
+      .where(sql`${place.kind} = 'library'`);
+    if (!group || !root) refuse('not-found');
+    const others = (await termsOf(tx)).filter((term) => term.groupId !== groupId);
+    if (terms.some(({ member }) => member.kind === 'group' && wouldLoop(others, groupId, member.id)))
+      refuse('into-itself', 'A group cannot be in itself, nor in a group that is in it.');
+    const wanted = terms.map(({ member, from, until }): Term => ({ groupId, member, from, until }));
+    const groups = groupsOn([...others, ...wanted], await today(tx));
+    const part = await partBelow(tx, root.id);
+    const now = await standings(tx);
+    const then = now.map(({ personId }) => ({ personId, groupIds: groups.get(personId) ?? new Set<string>() }));
+    const after = resolveLibrary(part.library, then);
+    const impacts = difference(resolveLibrary(part.library, now), after);
+    return linesOf(tx, actor, part, impacts, seersIn(after));
+  });
+}
+
+/** Everyone who sees anything at all. */
+function seersIn({ places, papers }: Resolved): ReadonlySet<string> {
+  const seers = new Set<string>();
+  for (const sight of new Set([...places.values(), ...papers.values()]))
+    for (const [personId, set] of sight) if (has(set, 'see')) seers.add(personId);
+  return seers;
+}
