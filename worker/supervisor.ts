@@ -5,7 +5,7 @@
  *   supervisor.ts LOGS   the folder where each process writes its log
  */
 import { spawn, type ChildProcess } from 'node:child_process';
-import { openSync } from 'node:fs';
+import { openSync, writeFileSync } from 'node:fs';
 import { createConnection } from 'node:net';
 import { join } from 'node:path';
 import { restartAfter } from '@/core/processes/restarts';
@@ -37,6 +37,7 @@ class Kept {
     // In a group of its own, so that Ctrl+C reaches it through this process alone and it ends in order.
     const child = spawn(process.execPath, [...this.words], { stdio: ['ignore', out, out], detached: true });
     this.#child = child;
+    writeFileSync(join(logs, `${this.name}.pid`), String(child.pid ?? ''));
     child.on('error', () => undefined);
     child.on('exit', (code, signal) => this.#ended(signal ?? `code ${code}`));
   }
