@@ -278,6 +278,27 @@ describe('what was answered by a fault', () => {
   });
 });
 
+it('says at once that an upload is not filed whose right was withdrawn while it came', async () => {
+  const folder = await createFolder(keeper, { parentId: home.year.id, name: 'Withdrawn' });
+  await say(keeper, placeOn(folder.id), [{ who: reader, gives: ['add'] }]);
+  const uploadId = crypto.randomUUID();
+  await startUpload(reader, uploadId, 4, { placeId: folder.id, fileName: 'late.txt' });
+  await say(keeper, placeOn(folder.id), []);
+  const response = await fetch(`${server.url}/api/uploads/${uploadId}`, {
+    method: 'PATCH',
+    headers: {
+      cookie: cookies.get('reader') ?? '',
+      origin: server.url,
+      'tus-resumable': '1.0.0',
+      'upload-offset': '0',
+      'content-type': 'application/offset+octet-stream',
+    },
+    body: 'late',
+  });
+  expect(response.status).toBe(403);
+  expect(await db().$count(document, eq(document.homeId, folder.id))).toBe(0);
+});
+
 it('a token that only reads cancels no upload, and does nothing else by any act', async () => {
   const { token } = await createToken(keeper, { name: 'Reads', capabilities: ['see'], until: tomorrow() });
   const uploadId = crypto.randomUUID();

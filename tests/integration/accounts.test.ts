@@ -131,7 +131,9 @@ describe('codes of the second step', () => {
         half.cookie,
       );
       expect(wrong.status).toBe(401);
-      const right = await knock('two-factor/verify-totp', { code }, half.cookie);
+      // Trusting a device is not among what can be asked for.
+      const right = await knock('two-factor/verify-totp', { code, trustDevice: true }, half.cookie);
+      expect(right.cookie).not.toContain('trust');
       expect(right.status).toBe(200);
       expect((await actorFrom(new Headers({ cookie: right.cookie })))?.personId).toBe(officer.personId);
       const again = await signIn(officer);
@@ -255,6 +257,7 @@ describe('the door', () => {
   it('is opened again by a new password that a message to the account’s own address allows; a link does so once', async () => {
     const someone = await newcomer(keeper, 'For Got');
     const into = await signIn(someone);
+    await knock('request-password-reset', { email: someone.email });
     const asked = await knock('request-password-reset', { email: someone.email });
     const unknown = await knock('request-password-reset', { email: 'nobody@test.example' });
     expect(unknown).toEqual({ ...asked, cookie: unknown.cookie });
@@ -262,12 +265,17 @@ describe('the door', () => {
     const mails = await Promise.all(
       (await readdir(folder)).sort().map((name) => readFile(path.join(folder, name), 'utf8')),
     );
-    const mail = mails.findLast((each) => each.includes(someone.email) && each.includes('new-password')) ?? '';
-    const token = /new-password\/(?<token>[\w-]+)/u.exec(mail.replace(/=\r?\n/gu, ''))?.groups?.['token'];
+    const [earlier, token] = mails
+      .filter((each) => each.includes(someone.email) && each.includes('new-password/'))
+      .slice(-2)
+      .map((each) => /new-password\/(?<token>[\w-]+)/u.exec(each.replace(/=\r?\n/gu, ''))?.groups?.['token']);
+    expect(earlier).not.toBe(token);
     const renewed = { newPassword: 'an entirely new password', token };
     expect((await knock('reset-password', { ...renewed, newPassword: 'xq7 vb!2 zt' })).status).toBe(400);
     expect((await knock('reset-password', renewed)).status).toBe(200);
     expect((await knock('reset-password', renewed)).status).toBe(400);
+    // The other link, which nobody has used, is good no longer either.
+    expect((await knock('reset-password', { newPassword: 'another new password', token: earlier })).status).toBe(400);
     expect(await actorFrom(new Headers({ cookie: into.cookie }))).toBeNull();
     expect((await signIn(someone)).status).toBe(401);
     expect((await signIn(someone, renewed.newPassword)).status).toBe(200);

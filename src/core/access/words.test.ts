@@ -1,5 +1,5 @@
-import { listOf, readySets, setOf } from './capability';
-import { openToWords, readySetOf, setInWords } from './words';
+import { bitOf, listOf, readySets, setOf } from './capability';
+import { opennessInWords, openToWords, readySetOf, setInWords } from './words';
 
 it('says what a set lets people do', () => {
   expect(setInWords(setOf(['see']))).toBe('may see');
@@ -26,4 +26,14 @@ it('counts people in a sentence', () => {
     'Open to 1 person',
     'Open to 12 people',
   ]);
+});
+
+it('says of everyone else what oneself may do, and of a set just what is in it', () => {
+  expect(opennessInWords(3, ['see'])).toBe('Open to 3 people');
+  expect(opennessInWords(null, ['see', 'take'])).toBe('You may see and take copies');
+  expect(opennessInWords(null, ['see', 'amend'])).toBe('You may see and amend, but not take copies');
+  // Taking copies was withheld from somebody who manages: not everything, and no manager like the others.
+  const set = setOf(['manage']) & ~bitOf('take');
+  expect(setInWords(set)).toBe('may see, add, amend and manage');
+  expect(readySetOf(set)).toBeNull();
 });

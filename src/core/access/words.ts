@@ -20,11 +20,15 @@ export function setInWords(set: CapabilitySet): string {
 }
 
 /**
- * Who a place or paper is open to, as one sentence part: "Open to 9 people" for those who manage it; "You may see and take copies"
- * for everyone else, whom it is not told (`people` is null).
+ * Who a place or paper is open to, as one sentence part: "Open to 9 people" for those who manage it; what oneself may do for
+ * everyone else, whom it is not told (`people` is null): "You may see and take copies".
  */
-export const opennessInWords = (people: number | null, own: readonly Capability[]): string =>
-  people === null ? `You ${setInWords(setOf(own))}` : openToWords(people);
+export function opennessInWords(people: number | null, own: readonly Capability[]): string {
+  if (people !== null) return openToWords(people);
+  const set = setOf(own);
+  const without = has(set, 'see') && !has(set, 'take') ? ', but not take copies' : '';
+  return `You ${setInWords(set)}${without}`;
+}
 
 /** Who a place is open to, as one sentence part: "Open to 9 people". */
 export const openToWords = (people: number): string =>

@@ -17,22 +17,26 @@ export function JournalHold({ timeZone }: { readonly timeZone: string }) {
     <section aria-label="The journal" className="mt-6">
       <h2 className="mb-1 font-condensed text-lg">The journal</h2>
       <p className="mb-2 max-w-[420px] text-soft">
-        Each entry of the journal carries a mark of the one before it. The mark of the last one is also written to a
-        file outside the database, at each start and once a day, so that a journal whose end was cut off is told.
+        Every entry of the journal is sealed with the one before it. The seal of the last entry is also written to a
+        file outside the database, at each start and once a day. Checking shows whether anything was changed or removed
+        since.
       </p>
       <p className="mb-2">
-        {!data.isKept && 'No file is named for it on this machine.'}
-        {data.isKept && data.last === null && 'Nothing has been written down yet.'}
+        {!data.isKept && 'No file is set for it on this machine (EMBRIN_ANCHORS).'}
+        {data.isKept && data.last === null && 'Nothing has been written to it yet.'}
         {data.last !== null &&
-          `Written down ${counted(data.anchors, 'time')}, last at entry ${data.last.entryId.toLocaleString('en-GB')}, ${momentInWords(data.last.at, timeZone)}.`}
+          `Written ${counted(data.anchors, 'time')}, last for entry ${data.last.entryId.toLocaleString('en-GB')} on ${momentInWords(data.last.at, timeZone)}.`}
       </p>
       {check && data.checked && (
-        <p role="status" className={data.checked.how === 'whole' ? 'mb-2' : 'mb-2 font-semibold text-ember-ink'}>
+        <p
+          role="status"
+          className={`mb-2 max-w-[420px] ${data.checked.how === 'whole' ? '' : 'font-semibold text-ember-ink'}`}
+        >
           {
             {
-              whole: `The journal is whole: its ${counted(data.checked.entries, 'entry', 'entries')} follow from one another, and agree with all that was written down.`,
-              changed: `Entry ${data.checked.brokenAt} was changed, or one before it is missing.`,
-              cutOff: `Entry ${data.checked.brokenAt} was written down, and is not in the journal as it was then.`,
+              whole: `Nothing was changed or removed: the ${counted(data.checked.entries, 'entry', 'entries')} agree with each other and with the file.`,
+              changed: `Entry ${data.checked.brokenAt} was changed, or an entry before it was removed.`,
+              cutOff: `Entry ${data.checked.brokenAt} is in the file, and no longer in the journal as it was then.`,
             }[data.checked.how]
           }
         </p>
@@ -43,10 +47,12 @@ export function JournalHold({ timeZone }: { readonly timeZone: string }) {
         </Button>
         {data.isKept && (
           <Button
-            onClick={() => anchor.mutate({}, { onSuccess: () => say.done('The journal’s last entry is written down') })}
+            onClick={() =>
+              anchor.mutate({}, { onSuccess: () => say.done('The journal’s seal is written to the file') })
+            }
             disabled={anchor.isPending}
           >
-            Write it down now
+            Write the seal now
           </Button>
         )}
       </div>
