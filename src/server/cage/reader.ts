@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
+import { Turns } from '@/core/collections/turns';
 import { CagedFault, cageWords, plainLimits } from './limits';
 import { bareEnvironment } from './program';
 import { cagedAnswer, cagedTasks, type Asked, type CagedTask, type Told } from './tasks';
@@ -24,14 +25,11 @@ const held = globalThis as typeof globalThis & { embrinReaders?: Readers };
 /** The caged processes of this process that read what people bring in, one thing at a time each. */
 class Readers {
   readonly #idle: Reader[] = [];
-  readonly #waiting: (() => void)[] = [];
-  #running = 0;
+  readonly #turns = new Turns(mostReaders);
 
   /** @throws CagedFault where reading came to no end: the reader is killed, and nobody else notices. */
-  async ask<T extends CagedTask>(task: T, asked: Asked<T>): Promise<Told<T>> {
-    if (this.#running >= mostReaders) await new Promise<void>((next) => this.#waiting.push(next));
-    this.#running += 1;
-    try {
+  ask<T extends CagedTask>(task: T, asked: Asked<T>): Promise<Told<T>> {
+    return this.#turns.run(async () => {
       const reader = this.#idle.pop() ?? this.#start();
       if (reader.timer) clearTimeout(reader.timer);
       const told = await exchange(reader, task, asked).catch((error: unknown) => {
@@ -41,10 +39,7 @@ class Readers {
       });
       this.#rest(reader);
       return told;
-    } finally {
-      this.#running -= 1;
-      this.#waiting.shift()?.();
-    }
+    });
   }
 
   #rest(reader: Reader): void {

@@ -1,4 +1,5 @@
 import { and, eq, lt, sql } from 'drizzle-orm';
+import { Turns } from '@/core/collections/turns';
 import { refuse } from '@/core/errors/refusal';
 import { contentFile, inFolder } from '../cage/file';
 import { CagedFault } from '../cage/limits';
@@ -23,19 +24,7 @@ interface Drawable {
   readonly mediaType: string;
 }
 
-const waiting: (() => void)[] = [];
-let drawing = 0;
-
-async function inTurn<T>(work: () => Promise<T>): Promise<T> {
-  if (drawing >= mostAtOnce) await new Promise<void>((next) => waiting.push(next));
-  drawing += 1;
-  try {
-    return await work();
-  } finally {
-    drawing -= 1;
-    waiting.shift()?.();
-  }
-}
+const turns = new Turns(mostAtOnce);
 
 async function kept(sha256: string, page: number): Promise<Buffer | null> {
   const [found] = await db()
@@ -55,7 +44,8 @@ export async function pageOf(content: Drawable, page: number): Promise<Buffer> {
     refuse('kind-refused', 'Pages of this kind of file cannot be drawn here yet. It takes a copy to read it.');
   if (content.sizeBytes > greatestBytes) refuse('too-large', 'This paper is too large to draw its pages here.');
   return (
-    (await kept(content.sha256, page)) ?? inTurn(async () => (await kept(content.sha256, page)) ?? draw(content, page))
+    (await kept(content.sha256, page)) ??
+    turns.run(async () => (await kept(content.sha256, page)) ?? draw(content, page))
   );
 }
 
