@@ -156,7 +156,7 @@ describe('receiving a file', () => {
     expect(left?.papers).toBe(0);
   });
 
-  it('tells the kind by content: a program called a PDF is refused, a PDF called a text is a PDF', async () => {
+  it('tells the kind by content, and takes no name that says otherwise, nor one by which it would run', async () => {
     const { id: placeId } = await folder('Kinds');
     const program = Buffer.concat([
       Buffer.from('7f454c4602010100000000000000000002003e0001000000', 'hex'),
@@ -170,8 +170,24 @@ describe('receiving a file', () => {
       (await send(keeper, placeId, 'page.txt', Buffer.from('<!doctype html><html><script>alert(1)</script></html>')))
         .outcome,
     ).toMatchObject({ state: 'refused' });
-    const pdf = await filed(keeper, placeId, 'notes.txt', Buffer.from(`%PDF-1.7\n${randomBytes(9).toString('hex')}`));
-    expect(await docketOf(keeper, { documentId: pdf })).toMatchObject({ stamp: 'PDF', mediaType: 'application/pdf' });
+    const bytes = Buffer.from(`%PDF-1.7\n${randomBytes(9).toString('hex')}`);
+    for (const [name, content] of [
+      ['notes.txt', bytes],
+      ['run.js', text('alert(1)')],
+      ['run.bat', text('del *')],
+      ['invoice.exe', bytes],
+    ] as const)
+      expect((await send(keeper, placeId, name, content)).outcome).toMatchObject({
+        state: 'refused',
+        issue: { kind: 'kind-refused' },
+      });
+    // A name without an ending says nothing, and one that turns round is kept as it reads.
+    const pdf = await filed(keeper, placeId, 'no\u202Etes', bytes);
+    expect(await docketOf(keeper, { documentId: pdf })).toMatchObject({
+      stamp: 'PDF',
+      mediaType: 'application/pdf',
+      fileName: 'notes',
+    });
   });
 
   it('makes the folders of a dropped folder, once, and never climbs out', async () => {
