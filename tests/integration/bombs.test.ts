@@ -2,6 +2,9 @@ import { eq } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/access/actor';
 import { previewTable } from '@/server/columns/table';
+import { bytesFile, inFolder } from '@/server/cage/file';
+import { CagedFault, pageLimits } from '@/server/cage/limits';
+import { runProgram } from '@/server/cage/program';
 import { db } from '@/server/db/client';
 import { document, preview, readingAttempt, version } from '@/server/db/schema';
 import { contentFor } from '@/server/documents/content';
@@ -118,6 +121,19 @@ describe('content that would take its reader along', () => {
     const content = await contentFor(keeper, result.id, null, 'see');
     if (name !== 'deep.pdf')
       expect(['too-large', 'invalid', 'kind-refused']).toContain(await refusedAs(pageOf(content, 1)));
+  });
+
+  it('is ended by the system itself, also where whoever waited for it is gone', async () => {
+    const ended = await inFolder(async (folder) => {
+      const file = await bytesFile(folder, deepPdf(9));
+      const words = ['-jpeg', '-singlefile', '-f', '1', '-l', '1', '-scale-to', '1600', file, `${folder}/page`];
+      return runProgram('pdftocairo', words, { ...pageLimits, cpuSeconds: 1 }).then(
+        () => 'done',
+        (error: unknown) => (error instanceof CagedFault ? error.why : String(error)),
+      );
+    });
+    // Not `tooSlow`: nobody of ours had to stop it.
+    expect(ended).toBe('brokeOff');
   });
 
   it('leaves a plain paper after it read as ever', async () => {

@@ -5,6 +5,10 @@ import { spawnSync } from 'node:child_process';
 export interface Limits {
   /** After this the reader is killed. */
   readonly timeMs: number;
+  /**
+   * Processor time, after which the system itself ends it, also where whoever waited for it is gone (RLIMIT_CPU).
+   */
+  readonly cpuSeconds: number;
   /** What it may have for itself, code and shared files left out (RLIMIT_DATA). */
   readonly memoryBytes: number;
   /** The largest file it may write. */
@@ -12,10 +16,15 @@ export interface Limits {
 }
 
 /** For one page, one text, one table. */
-export const plainLimits: Limits = { timeMs: 20_000, memoryBytes: 1_200_000_000, fileBytes: 200_000_000 };
+export const plainLimits: Limits = {
+  timeMs: 20_000,
+  cpuSeconds: 25,
+  memoryBytes: 1_200_000_000,
+  fileBytes: 200_000_000,
+};
 
 /** For drawing one page: what takes longer than this on the screen is no page to read. */
-export const pageLimits: Limits = { ...plainLimits, timeMs: 10_000 };
+export const pageLimits: Limits = { ...plainLimits, timeMs: 10_000, cpuSeconds: 15 };
 
 /** Why reading something came to no end. */
 export class CagedFault extends Error {
@@ -31,10 +40,18 @@ let offline: readonly string[] | null = null;
  * Words before a command that keep it within limits and off the network. Where the system lets nobody make a network of their own
  * (a container without that right), it runs with the limits alone.
  */
-export function cageWords({ memoryBytes, fileBytes }: Limits): readonly string[] {
+export function cageWords({ cpuSeconds, memoryBytes, fileBytes }: Limits): readonly string[] {
   offline ??= spawnSync('unshare', ['--net', 'true']).status === 0 ? ['unshare', '--net', '--'] : [];
   const limited = existsSync('/usr/bin/prlimit')
-    ? ['prlimit', `--data=${memoryBytes}`, `--fsize=${fileBytes}`, '--core=0', '--nofile=256', '--']
+    ? [
+        'prlimit',
+        `--cpu=${cpuSeconds}`,
+        `--data=${memoryBytes}`,
+        `--fsize=${fileBytes}`,
+        '--core=0',
+        '--nofile=256',
+        '--',
+      ]
     : [];
   return [...offline, ...limited];
 }

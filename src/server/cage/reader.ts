@@ -1,7 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
 import { Turns } from '@/core/collections/turns';
-import { CagedFault, cageWords, plainLimits } from './limits';
+import { CagedFault, cageWords, plainLimits, type Limits } from './limits';
 import { bareEnvironment } from './program';
 import { cagedAnswer, cagedTasks, type Asked, type CagedTask, type Told } from './tasks';
 
@@ -11,7 +11,9 @@ const mostReaders = 2;
 const readsEach = 200;
 /** A reader with nothing to do ends after this, so that a process that is done can end. */
 const idleMs = 20_000;
-/** How much more memory the program has as code and buffers than it may use for what it reads. */
+/** The processor time of one reader for all that it reads: a thousandfold what plain papers take. */
+const limits: Limits = { ...plainLimits, cpuSeconds: 300 };
+/** What its JavaScript may have of the memory. */
 const heapMegabytes = 512;
 
 interface Reader {
@@ -64,7 +66,7 @@ class Readers {
 
 function startProcess(): ChildProcess {
   const node = [process.execPath, `--max-old-space-size=${heapMegabytes}`, '--import', 'tsx'];
-  const [first = '', ...rest] = [...cageWords(plainLimits), ...node, join(process.cwd(), 'worker', 'reader.ts')];
+  const [first = '', ...rest] = [...cageWords(limits), ...node, join(process.cwd(), 'worker', 'reader.ts')];
   const child = spawn(first, rest, { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], env: bareEnvironment() });
   child.on('error', () => undefined);
   return child;
@@ -91,7 +93,7 @@ function exchange<T extends CagedTask>(reader: Reader, task: T, asked: Asked<T>)
       if (!told.success) return fail('brokeOff');
       end(() => done(told.data as Told<T>));
     };
-    const timer = setTimeout(() => fail('tooSlow'), plainLimits.timeMs);
+    const timer = setTimeout(() => fail('tooSlow'), limits.timeMs);
     child.on('message', hear);
     child.once('exit', lost);
     child.send({ task, asked }, (error) => {
