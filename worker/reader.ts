@@ -5,6 +5,7 @@
 import { readFile } from 'node:fs/promises';
 import { decodeTable, readCsv } from '@/core/interchange/block';
 import { unguardCell } from '@/core/interchange/cell';
+import { textPages } from '@/core/text/pages';
 import { countWords } from '@/core/text/words';
 import { cagedMessage, cagedTasks, type Asked, type CagedTask, type Told } from '@/server/cage/tasks';
 
@@ -13,6 +14,10 @@ const mostText = 20_000_000;
 /** The most that a table may come to. */
 const mostTable = { columns: 1000, rows: 100_001, cells: 2_000_000, characters: 50_000_000 } as const;
 const docx = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
+
+/** The beginning of a text that is drawn, and the sheet it is drawn on: A4, in pixels. */
+const mostDrawnBytes = 4_000_000;
+const paper = { width: 1131, height: 1600, margin: 90 } as const;
 
 class TooLarge extends Error {}
 
@@ -40,6 +45,29 @@ const ways: { readonly [T in CagedTask]: (asked: Asked<T>) => Promise<Told<T>> }
       if (error instanceof Error && error.message.includes('pixel limit')) throw new TooLarge();
       return { pages: 0, drawn: false };
     }
+  },
+
+  textPicture: async ({ file, into, page }) => {
+    const pages = textPages(decodeTable((await readFile(file)).subarray(0, mostDrawnBytes)));
+    const lines = pages[page - 1];
+    if (!lines) return { pages: pages.length, drawn: false };
+    const { default: sharp } = await import('sharp');
+    const escaped = lines.join('\n').replace(/&/gu, '&amp;').replace(/</gu, '&lt;').replace(/>/gu, '&gt;');
+    const written =
+      escaped.trim() === ''
+        ? []
+        : [
+            {
+              input: { text: { text: escaped, font: 'DejaVu Sans Mono 11', dpi: 110, rgba: true } },
+              left: paper.margin,
+              top: paper.margin,
+            },
+          ];
+    await sharp({ create: { width: paper.width, height: paper.height, channels: 3, background: 'white' } })
+      .composite(written)
+      .jpeg({ quality: 80 })
+      .toFile(into);
+    return { pages: pages.length, drawn: true };
   },
 
   table: async ({ file, form }) => {

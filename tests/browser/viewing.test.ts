@@ -219,7 +219,7 @@ it.each([
 it('takes a view away as CSV with its groups', async () => {
   const answer = await browser.driver.executeAsyncScript<{ type: string; text: string }>(
     `const [placeId, type, done] = arguments;
-     const body = new FormData();
+     const body = new URLSearchParams();
      body.set('form', 'csv');
      body.set('view', JSON.stringify({ below: true, filter: '', conditions: [], sorts: [], name: 'List', columns: ['kind', 'place'],
        groupings: [{ of: type, by: 'value', order: 'own', direction: 'up' }] }));

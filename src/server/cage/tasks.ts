@@ -12,6 +12,11 @@ export const cagedTasks = {
     asked: z.object({ file: z.string(), into: z.string(), page: z.number().int(), longestSide: z.number().int() }),
     told: z.object({ pages: z.number().int(), drawn: z.boolean() }),
   },
+  /** The same for plain text, which is laid out on pages first. */
+  textPicture: {
+    asked: z.object({ file: z.string(), into: z.string(), page: z.number().int() }),
+    told: z.object({ pages: z.number().int(), drawn: z.boolean() }),
+  },
   /** The cells of a CSV, or of a workbook's first sheet; null where it is none. */
   table: {
     asked: z.object({ file: z.string(), form: z.enum(['csv', 'xlsx']) }),
@@ -24,5 +29,8 @@ export type Asked<T extends CagedTask> = z.output<(typeof cagedTasks)[T]['asked'
 export type Told<T extends CagedTask> = z.output<(typeof cagedTasks)[T]['told']>;
 
 /** What goes over to the reader, and what comes back: an answer, or that there is more of it than is taken. */
-export const cagedMessage = z.object({ task: z.enum(['words', 'picture', 'table']), asked: z.unknown() });
+export const cagedMessage = z.object({
+  task: z.enum(['words', 'picture', 'textPicture', 'table']),
+  asked: z.unknown(),
+});
 export const cagedAnswer = z.union([z.object({ told: z.unknown() }), z.object({ tooLarge: z.literal(true) })]);

@@ -14,10 +14,13 @@ const nothing: DrawnPage = { pageCount: null, picture: null };
 
 /** Whether pages of this kind can be drawn. */
 export const isDrawn = (mediaType: string): boolean =>
-  mediaType === 'application/pdf' || mediaType.startsWith('image/');
+  mediaType === 'application/pdf' || mediaType.startsWith('image/') || isPlain(mediaType);
+
+/** Text that is read as it stands, mail among it. */
+const isPlain = (mediaType: string): boolean => mediaType.startsWith('text/') || mediaType === 'message/rfc822';
 
 /**
- * Draws a page, from 1, of a PDF or a picture that lies in a folder of its own.
+ * Draws a page, from 1, of a PDF, a picture or a plain text that lies in a folder of its own.
  * @param longestSide in pixels
  * @throws CagedFault where drawing it came to no end
  */
@@ -33,6 +36,10 @@ export async function drawPage(file: string, mediaType: string, page: number, lo
       pageCount: pages === undefined ? null : Number(pages),
       picture: drawn === null ? null : await readFile(`${into}.jpg`).catch(() => null),
     };
+  }
+  if (isPlain(mediaType)) {
+    const { pages, drawn } = await readCaged('textPicture', { file, into, page });
+    return { pageCount: pages, picture: drawn ? await readFile(into) : null };
   }
   if (!mediaType.startsWith('image/')) return nothing;
   const { pages, drawn } = await readCaged('picture', { file, into, page, longestSide });

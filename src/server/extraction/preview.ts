@@ -71,6 +71,8 @@ async function countAttempt(sha256: string): Promise<number> {
   return row?.attempts ?? 1;
 }
 
+const hasPages = (mediaType: string): boolean => mediaType === 'application/pdf' || mediaType.startsWith('image/');
+
 interface Found {
   readonly contentId: string;
   readonly sizeBytes: number;
@@ -83,7 +85,10 @@ async function attempted(found: Found, attempt: number): Promise<Preview> {
     return await inFolder(async (folder) => {
       const file = await contentFile(folder, found);
       const { mediaType } = found;
-      const drawn = await drawPage(file, mediaType, 1, pictureSize);
+      // A plain text has no pages of its own: it is laid out on some only for who may take no copy.
+      const drawn = hasPages(mediaType)
+        ? await drawPage(file, mediaType, 1, pictureSize)
+        : { pageCount: null, picture: null };
       return { ...drawn, wordCount: await wordsIn(file, mediaType), fault: null };
     });
   } catch (error) {

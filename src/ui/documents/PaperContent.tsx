@@ -41,8 +41,8 @@ export function PaperContent({
 function Shown({ paper, address: from, mayTake }: Parameters<typeof PaperContent>[0]) {
   const address = `${from}?of=${paper.sha256.slice(0, 12)}`;
   // Who may take no copies is sent pictures of the pages, and never the paper itself.
-  if (!mayTake && (paper.mediaType === 'application/pdf' || paper.mediaType.startsWith('image/')))
-    return <DrawnPages address={address} title={paper.title} pages={paper.pageCount ?? 1} />;
+  if (!mayTake && /^(?:application\/pdf$|image\/|text\/|message\/rfc822$)/u.test(paper.mediaType))
+    return <DrawnPages address={address} title={paper.title} pages={paper.pageCount} />;
   if (!mayTake) return <NotDrawn paper={paper} />;
   if (paper.mediaType === 'application/pdf') return <PdfPages address={address} title={paper.title} />;
   if (paper.mediaType === 'image/tiff')
@@ -68,8 +68,20 @@ function Shown({ paper, address: from, mayTake }: Parameters<typeof PaperContent
   );
 }
 
-function Picture({ address, name }: { readonly address: string; readonly name: string }) {
+function Picture({
+  address,
+  name,
+  onLoad,
+  quiet = false,
+}: {
+  readonly address: string;
+  readonly name: string;
+  readonly onLoad?: () => void;
+  /** Says nothing where it cannot be shown: there may be no such page. */
+  readonly quiet?: boolean;
+}) {
   const [failed, setFailed] = useState(false);
+  if (failed && quiet) return null;
   if (failed) return <p className="p-6 text-soft">{name} cannot be shown.</p>;
   return (
     <div className="grid min-h-full place-items-center p-4">
@@ -77,6 +89,7 @@ function Picture({ address, name }: { readonly address: string; readonly name: s
         src={address}
         alt={name}
         loading="lazy"
+        onLoad={onLoad}
         onError={() => setFailed(true)}
         className="max-w-full border border-line bg-white shadow-sm"
       />
@@ -105,15 +118,19 @@ function DrawnPages({
 }: {
   readonly address: string;
   readonly title: string;
-  readonly pages: number;
+  /** Null where nobody has counted them: then each is asked for after the one before it, until there is none. */
+  readonly pages: number | null;
 }) {
+  const [known, setKnown] = useState(pages ?? 1);
   return (
     <>
-      {Array.from({ length: pages }, (_each, index) => (
+      {Array.from({ length: known }, (_each, index) => (
         <Picture
           key={index}
           address={`${address}&page=${index + 1}`}
-          name={`${title}, page ${index + 1} of ${pages}`}
+          name={pages === null ? `${title}, page ${index + 1}` : `${title}, page ${index + 1} of ${pages}`}
+          {...(pages === null && index + 1 === known ? { onLoad: () => setKnown(known + 1) } : {})}
+          quiet={pages === null && index > 0}
         />
       ))}
     </>
