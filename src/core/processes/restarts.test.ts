@@ -7,7 +7,7 @@ it('waits longer each time within a minute, and no longer than a quarter of one'
     deaths = next.deathsMs;
     return next.pauseMs;
   });
-  expect(pauses).toEqual([250, 500, 1000, 2000, 4000, 8000, 15_000, 15_000, 15_000]);
+  expect(pauses).toEqual([100, 200, 400, 800, 1600, 3200, 6400, 12_800, 15_000]);
 });
 
 it('tells of every third death within a minute', () => {
@@ -22,5 +22,5 @@ it('tells of every third death within a minute', () => {
 
 it('begins anew once a minute has gone by', () => {
   const { deathsMs } = restartAfter(restartAfter([], 0).deathsMs, 1000);
-  expect(restartAfter(deathsMs, 62_000)).toEqual({ pauseMs: 250, tell: false, deathsMs: [62_000] });
+  expect(restartAfter(deathsMs, 62_000)).toEqual({ pauseMs: 100, tell: false, deathsMs: [62_000] });
 });

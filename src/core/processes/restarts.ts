@@ -2,7 +2,7 @@
 const togetherMs = 60_000;
 /** So many within that time are told to whoever started the library. */
 const toldAfter = 3;
-const firstPauseMs = 250;
+const firstPauseMs = 100;
 const longestPauseMs = 15_000;
 
 /** What is to be done about a process that has ended. */
