@@ -147,7 +147,7 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.seesText('You see the library as');
     await tabTo('Board & committees');
     await browser.click('link', /Finance & audit/u);
-    await browser.seesText('Open to 5 people');
+    await browser.seesText('You may see and take copies');
   },
   editing: async () => {
     await toMeeting();

@@ -28,3 +28,10 @@ it('throws a refusal that carries its issue, and hands a good value through', ()
   expect(orRefuse(good(5))).toBe(5);
   expect(() => orRefuse(bad(issue('gone')))).toThrow(expect.objectContaining({ issue: issue('gone') }));
 });
+
+it('knows a refusal that another copy of its module made, and takes no other error for one', () => {
+  const other = Object.assign(new Error('another copy'), { [Symbol.for('embrin.refusal')]: true });
+  expect(other instanceof Refusal).toBe(true);
+  expect(new Error('x') instanceof Refusal).toBe(false);
+  expect((null as unknown) instanceof Refusal).toBe(false);
+});
