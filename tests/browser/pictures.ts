@@ -148,6 +148,8 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await tabTo('Board & committees');
     await browser.click('link', /Finance & audit/u);
     await browser.seesText('You may see and take copies');
+    await browser.seesText('Gives its papers');
+    await browser.seesText('made the dossier');
   },
   editing: async () => {
     await toMeeting();
