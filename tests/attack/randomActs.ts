@@ -142,6 +142,22 @@ type Act = (scene: Scene, chance: Chance, actor: Actor, number: number) => Promi
 
 const all = 'series,dossier,year,folder';
 
+/** Puts another sheet on a place or a paper. */
+const restrict = async (
+  scene: Scene,
+  chance: Chance,
+  actor: Actor,
+  kind: 'place' | 'paper',
+  { id, access_revision: revision }: Row,
+) =>
+  setAccess(actor, {
+    on: { kind, id },
+    follows: chance.happens(0.75),
+    revision,
+    message: null,
+    grants: scene.grants(chance),
+  });
+
 /** Every kind of act that changes something which is derived, or relies on it. */
 const acts: Readonly<Record<string, Act>> = {
   makeFolder: async (scene, chance, actor, number) =>
@@ -171,26 +187,9 @@ const acts: Readonly<Record<string, Act>> = {
     reorderPlace(actor, { placeId: (await scene.place(chance, 'folder')).id, beforeId: null }),
   makeCommon: async (scene, chance, actor) =>
     setCommon(actor, { placeId: (await scene.place(chance, 'folder')).id, onlyId: null }),
-  restrictPlace: async (scene, chance, actor) => {
-    const { id, access_revision } = await scene.place(chance, all);
-    return setAccess(actor, {
-      on: { kind: 'place', id },
-      follows: chance.happens(0.8),
-      revision: access_revision,
-      message: null,
-      grants: scene.grants(chance),
-    });
-  },
-  restrictPaper: async (scene, chance, actor) => {
-    const { id, access_revision } = await scene.paper(chance);
-    return setAccess(actor, {
-      on: { kind: 'paper', id },
-      follows: chance.happens(0.7),
-      revision: access_revision,
-      message: null,
-      grants: scene.grants(chance),
-    });
-  },
+  restrictPlace: async (scene, chance, actor) =>
+    restrict(scene, chance, actor, 'place', await scene.place(chance, all)),
+  restrictPaper: async (scene, chance, actor) => restrict(scene, chance, actor, 'paper', await scene.paper(chance)),
   group: async (scene, chance, actor) => {
     const groupId = chance.pick(scene.groups);
     const [row] = (

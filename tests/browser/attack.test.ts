@@ -4,7 +4,6 @@ import { request as httpRequest } from 'node:http';
 import { eq } from 'drizzle-orm';
 import { makers } from '@/demo/papers';
 import { fileBuffer } from '@/demo/file';
-import type { Actor } from '@/server/access/actor';
 import { createToken } from '@/server/account/tokens';
 import { sha256Hex } from '@/server/sha256';
 import { db } from '@/server/db/client';
@@ -14,45 +13,32 @@ import { makeLink } from '@/server/outside/links';
 import { createFolder } from '@/server/places/create';
 import { startUpload } from '@/server/uploads/start';
 import { wideWorkbook } from '../attack/bombs';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords } from '../library';
+import { dropLibrary, newcomer, passwords } from '../library';
 import { placeOn, say } from '../sheets';
-import { WebServer } from './server';
+import { enter, type Cast } from './cast';
 
-let keeper: Actor;
-let reader: Actor;
-let outsider: Actor;
-let home: Awaited<ReturnType<typeof furnished>>;
-let server: WebServer;
-const cookies = new Map<string, string>();
+let cast: Cast;
 
 beforeAll(async () => {
-  keeper = await freshLibrary();
-  reader = await newcomer(keeper, 'Rea Der');
-  outsider = await newcomer(keeper, 'Out Sider');
-  home = await furnished(keeper);
-  await open(keeper, home.series.id, reader, 'reader');
-  server = await WebServer.start();
-  cookies.set('keeper', await server.signIn(keeper.email, passwords.keeper));
-  cookies.set('reader', await server.signIn(reader.email, passwords.others));
-  cookies.set('outsider', await server.signIn(outsider.email, passwords.others));
+  cast = await enter();
 });
 afterAll(async () => {
-  await server.end();
+  await cast.server.end();
   await dropLibrary();
 });
 
 const call = (name: string, input: unknown, as: string, headers: Record<string, string> = {}) =>
-  fetch(`${server.url}/api/call/${name}`, {
+  fetch(`${cast.server.url}/api/call/${name}`, {
     method: 'POST',
-    headers: { 'content-type': 'application/json', cookie: cookies.get(as) ?? '', ...headers },
+    headers: { 'content-type': 'application/json', cookie: cast.cookies.get(as) ?? '', ...headers },
     body: JSON.stringify(input),
   });
 const get = (path: string, as: string, headers: Record<string, string> = {}) =>
-  fetch(`${server.url}${path}`, { headers: { cookie: cookies.get(as) ?? '', ...headers } });
+  fetch(`${cast.server.url}${path}`, { headers: { cookie: cast.cookies.get(as) ?? '', ...headers } });
 
 /** The memory of the web process, in megabytes (proc(5), VmRSS). */
 async function memoryMb(): Promise<number> {
-  const status = await readFile(`/proc/${server.pid}/status`, 'utf8');
+  const status = await readFile(`/proc/${cast.server.pid}/status`, 'utf8');
   return Number(/VmRSS:\s+(?<kb>\d+)/u.exec(status)?.groups?.['kb'] ?? 0) / 1000;
 }
 
@@ -61,10 +47,10 @@ describe('guessing passwords', () => {
 
   it('by forms is no way round the count of tries: only JSON is taken', async () => {
     for (const type of ['application/x-www-form-urlencoded', 'text/plain', 'multipart/form-data; boundary=x']) {
-      const response = await fetch(`${server.url}/api/auth/sign-in/email`, {
+      const response = await fetch(`${cast.server.url}/api/auth/sign-in/email`, {
         method: 'POST',
-        headers: { 'content-type': type, origin: server.url },
-        body: `email=${encodeURIComponent(reader.email)}&password=wrong`,
+        headers: { 'content-type': type, origin: cast.server.url },
+        body: `email=${encodeURIComponent(cast.reader.email)}&password=wrong`,
       });
       expect(response.status).toBe(422);
       expect(response.headers.getSetCookie()).toEqual([]);
@@ -72,15 +58,15 @@ describe('guessing passwords', () => {
   });
 
   it('is counted, paused and written down, whatever address is claimed', async () => {
-    const someone = await newcomer(keeper, 'Tried Often');
+    const someone = await newcomer(cast.keeper, 'Tried Often');
     const statuses: number[] = [];
     for (let at = 0; at < 13; at += 1) {
       await db().delete(rateLimit);
-      const response = await fetch(`${server.url}/api/auth/sign-in/email`, {
+      const response = await fetch(`${cast.server.url}/api/auth/sign-in/email`, {
         method: 'POST',
         headers: {
           'content-type': 'application/json',
-          origin: server.url,
+          origin: cast.server.url,
           'x-forwarded-for': `198.51.100.${at}`,
           'x-embrin-address': `198.51.100.${at}`,
         },
@@ -100,14 +86,14 @@ describe('a body without end', () => {
   /** Sends pieces until the server has answered or hung up; answers the status and how much went out. */
   const pour = (path: string, as: string, megabytes: number, headers: Record<string, string> = {}) =>
     new Promise<{ status: number; sentMb: number }>((done) => {
-      const { hostname, port } = new URL(server.url);
+      const { hostname, port } = new URL(cast.server.url);
       let [sentMb, status] = [0, 0];
       const sending = httpRequest({
         hostname,
         port,
         path,
         method: 'POST',
-        headers: { 'content-type': 'application/json', cookie: cookies.get(as) ?? '', ...headers },
+        headers: { 'content-type': 'application/json', cookie: cast.cookies.get(as) ?? '', ...headers },
       });
       const end = () => {
         sending.destroy();
@@ -140,15 +126,15 @@ describe('a body without end', () => {
     expect([status, 0]).toContain(answered);
     expect(sentMb).toBeLessThan(120);
     expect((await memoryMb()) - before).toBeLessThan(200);
-    expect((await fetch(`${server.url}/api/health`)).status).toBe(200);
+    expect((await fetch(`${cast.server.url}/api/health`)).status).toBe(200);
   });
 
   it('of exactly what is taken is taken, and of one byte more is not', async () => {
     const sized = (bytes: number) => `{"more":"${'x'.repeat(bytes - 11)}"}`;
     const send = (body: string) =>
-      fetch(`${server.url}/api/call/places.series`, {
+      fetch(`${cast.server.url}/api/call/places.series`, {
         method: 'POST',
-        headers: { 'content-type': 'application/json', cookie: cookies.get('reader') ?? '' },
+        headers: { 'content-type': 'application/json', cookie: cast.cookies.get('reader') ?? '' },
         body,
       });
     expect((await send(sized(4_000_000))).status).toBe(200);
@@ -161,7 +147,7 @@ it('someone to whom nothing is open keeps nobody waiting by a workbook', async (
   const content = wideWorkbook(6000).toString('base64');
   const before = await memoryMb();
   const asked = ['outsider', 'reader'].map((as) =>
-    call('table.preview', { placeId: home.year.id, form: 'xlsx', content }, as),
+    call('table.preview', { placeId: cast.home.year.id, form: 'xlsx', content }, as),
   );
   const waits: number[] = [];
   for (let at = 0; at < 20; at += 1) {
@@ -185,24 +171,28 @@ describe('who may see a paper and not take copies of it', () => {
   };
   let placeId = '';
   beforeAll(async () => {
-    const folder = await createFolder(keeper, { parentId: home.year.id, name: 'Without copies' });
+    const folder = await createFolder(cast.keeper, { parentId: cast.home.year.id, name: 'Without copies' });
     placeId = folder.id;
-    await say(keeper, placeOn(placeId), [{ who: reader, withholds: ['take'] }]);
+    await say(cast.keeper, placeOn(placeId), [{ who: cast.reader, withholds: ['take'] }]);
   });
 
   it.each(Object.keys(makers).filter((ending) => ['pdf', 'docx', 'xlsx', 'txt', 'csv', 'png', 'tif'].includes(ending)))(
     'never gets the bytes of a .%s, by any way',
     async (ending) => {
       const content = (await makers[ending]?.({ ...draft, title: `Kept ${ending}` })) ?? Buffer.from('a,b\n');
-      const id = await fileBuffer(keeper, placeId, `kept.${ending}`, content);
-      await fileBuffer(keeper, placeId, `kept.${ending}`, Buffer.concat([content, Buffer.from('\n')]), 'version');
+      const id = await fileBuffer(cast.keeper, placeId, `kept.${ending}`, content);
+      await fileBuffer(cast.keeper, placeId, `kept.${ending}`, Buffer.concat([content, Buffer.from('\n')]), 'version');
       const originals = new Set(
         (await db().select({ sha256: version.sha256 }).from(version).where(eq(version.documentId, id))).map(
           (row) => row.sha256,
         ),
       );
-      const { token } = await createToken(reader, { name: ending, capabilities: ['see', 'take'], until: tomorrow() });
-      const { link } = await makeLink(keeper, {
+      const { token } = await createToken(cast.reader, {
+        name: ending,
+        capabilities: ['see', 'take'],
+        until: tomorrow(),
+      });
+      const { link } = await makeLink(cast.keeper, {
         on: { kind: 'paper', id },
         email: null,
         password: null,
@@ -241,7 +231,7 @@ describe('who may see a paper and not take copies of it', () => {
 
   it('is told so where there is no such page', async () => {
     const [paper] = await db().select({ id: document.id }).from(document).where(eq(document.title, 'Kept'));
-    const response = await get(`/api/paper/${paper?.id ?? home.year.id}/content?page=900`, 'reader');
+    const response = await get(`/api/paper/${paper?.id ?? cast.home.year.id}/content?page=900`, 'reader');
     expect([404, 415, 422]).toContain(response.status);
   });
 });
@@ -263,13 +253,17 @@ describe('what was answered by a fault', () => {
       422,
     ],
     ['no words in a chooser', () => call('places.choose', { words: '', capability: 'add' }, 'reader'), 200],
-    ['a version no database has', () => get(`/api/paper/${home.year.id}/content?version=2147483648`, 'reader'), 422],
+    [
+      'a version no database has',
+      () => get(`/api/paper/${cast.home.year.id}/content?version=2147483648`, 'reader'),
+      422,
+    ],
     [
       'an upload id that is none',
       () =>
-        fetch(`${server.url}/api/uploads/none`, {
+        fetch(`${cast.server.url}/api/uploads/none`, {
           method: 'HEAD',
-          headers: { cookie: cookies.get('reader') ?? '', 'tus-resumable': '1.0.0' },
+          headers: { cookie: cast.cookies.get('reader') ?? '', 'tus-resumable': '1.0.0' },
         }),
       404,
     ],
@@ -279,16 +273,16 @@ describe('what was answered by a fault', () => {
 });
 
 it('says at once that an upload is not filed whose right was withdrawn while it came', async () => {
-  const folder = await createFolder(keeper, { parentId: home.year.id, name: 'Withdrawn' });
-  await say(keeper, placeOn(folder.id), [{ who: reader, gives: ['add'] }]);
+  const folder = await createFolder(cast.keeper, { parentId: cast.home.year.id, name: 'Withdrawn' });
+  await say(cast.keeper, placeOn(folder.id), [{ who: cast.reader, gives: ['add'] }]);
   const uploadId = crypto.randomUUID();
-  await startUpload(reader, uploadId, 4, { placeId: folder.id, fileName: 'late.txt' });
-  await say(keeper, placeOn(folder.id), []);
-  const response = await fetch(`${server.url}/api/uploads/${uploadId}`, {
+  await startUpload(cast.reader, uploadId, 4, { placeId: folder.id, fileName: 'late.txt' });
+  await say(cast.keeper, placeOn(folder.id), []);
+  const response = await fetch(`${cast.server.url}/api/uploads/${uploadId}`, {
     method: 'PATCH',
     headers: {
-      cookie: cookies.get('reader') ?? '',
-      origin: server.url,
+      cookie: cast.cookies.get('reader') ?? '',
+      origin: cast.server.url,
       'tus-resumable': '1.0.0',
       'upload-offset': '0',
       'content-type': 'application/offset+octet-stream',
@@ -300,10 +294,10 @@ it('says at once that an upload is not filed whose right was withdrawn while it 
 });
 
 it('a token that only reads cancels no upload, and does nothing else by any act', async () => {
-  const { token } = await createToken(keeper, { name: 'Reads', capabilities: ['see'], until: tomorrow() });
+  const { token } = await createToken(cast.keeper, { name: 'Reads', capabilities: ['see'], until: tomorrow() });
   const uploadId = crypto.randomUUID();
-  await startUpload(keeper, uploadId, 5, { placeId: home.year.id, fileName: 'five.txt' });
-  const response = await fetch(`${server.url}/api/call/upload.cancel`, {
+  await startUpload(cast.keeper, uploadId, 5, { placeId: cast.home.year.id, fileName: 'five.txt' });
+  const response = await fetch(`${cast.server.url}/api/call/upload.cancel`, {
     method: 'POST',
     headers: { 'content-type': 'application/json', authorization: `Bearer ${token}` },
     body: JSON.stringify({ uploadId }),

@@ -134,6 +134,7 @@ it('gives a reader the same folders, in the same order, and nothing to change', 
   await browser.signIn(server.url, reader.email, passwords.others);
   await browser.goTo(`${server.url}/place/${series}?view=plain`);
   await inWhere(/Ardent/u);
+  await browser.until('the series', async () => (await seriesNames()).length > 0);
   expect(await seriesNames()).toEqual(['Tenants']);
   expect(await dossierNames()).toEqual(['Samphire', 'Ardent']);
   await go(/Ardent/u);

@@ -1,40 +1,27 @@
 import { plainFields } from '@/core/columns/contract';
 import { fileBuffer } from '@/demo/file';
-import type { Actor } from '@/server/access/actor';
 import { defineColumn } from '@/server/columns/define';
 import { createList } from '@/server/columns/lists';
 import { db } from '@/server/db/client';
 import { document, upload } from '@/server/db/schema';
 import { setActive } from '@/server/people/people';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords } from '../library';
-import { WebServer } from './server';
+import { dropLibrary, passwords } from '../library';
+import { enter, type Cast } from './cast';
 
-let keeper: Actor;
-let reader: Actor;
-let outsider: Actor;
-let home: Awaited<ReturnType<typeof furnished>>;
+let cast: Cast;
 let paper: string;
 let listId: string;
-let server: WebServer;
-const cookies = new Map<string, string>();
 
 beforeAll(async () => {
-  keeper = await freshLibrary();
-  reader = await newcomer(keeper, 'Rea Der');
-  outsider = await newcomer(keeper, 'Out Sider');
-  home = await furnished(keeper);
+  cast = await enter();
+  const { keeper, home } = cast;
   paper = await fileBuffer(keeper, home.year.id, 'Minutes.txt', Buffer.from('Minutes of the meeting\n'));
   await defineColumn(keeper, { ...plainFields, placeId: home.series.id, name: '=Remark', type: 'text' });
   listId = (await createList(keeper, { name: 'Paper type', terms: ['=Minutes'] })).id;
-  await open(keeper, home.series.id, reader, 'reader');
-  server = await WebServer.start();
-  cookies.set('keeper', await server.signIn(keeper.email, passwords.keeper));
-  cookies.set('reader', await server.signIn(reader.email, passwords.others));
-  cookies.set('outsider', await server.signIn(outsider.email, passwords.others));
 });
 
 afterAll(async () => {
-  await server.end();
+  await cast.server.end();
   await dropLibrary();
 });
 
@@ -46,11 +33,11 @@ interface Asked {
   readonly method?: string;
 }
 const ask = (path: string, { as, body, origin, headers, method }: Asked = {}) =>
-  fetch(server.url + path, {
+  fetch(cast.server.url + path, {
     method: method ?? (body === undefined ? 'GET' : 'POST'),
     redirect: 'manual',
     headers: {
-      ...(as ? { cookie: cookies.get(as) ?? '' } : {}),
+      ...(as ? { cookie: cast.cookies.get(as) ?? '' } : {}),
       ...(body === undefined ? {} : { 'content-type': 'application/json' }),
       ...(origin ? { origin } : {}),
       ...headers,
@@ -72,7 +59,7 @@ const problem = async (response: Response) => {
 
 describe('what is asked over HTTP', () => {
   it('is answered as JSON that nobody keeps', async () => {
-    const response = await call('place.open', { placeId: home.year.id });
+    const response = await call('place.open', { placeId: cast.home.year.id });
     expect([response.status, response.headers.get('content-type'), response.headers.get('cache-control')]).toEqual([
       200,
       'application/json',
@@ -95,7 +82,7 @@ describe('what is asked over HTTP', () => {
     ['a body far too large', () => call('paper.setNote', { note: 'x'.repeat(4_100_000) }), 413, '/problems/too-large'],
     [
       'another site',
-      () => call('folder.create', { parentId: home.year.id, name: 'x' }, { origin: 'https://elsewhere.example' }),
+      () => call('folder.create', { parentId: cast.home.year.id, name: 'x' }, { origin: 'https://elsewhere.example' }),
       403,
       '/problems/wrong-origin',
     ],
@@ -106,7 +93,7 @@ describe('what is asked over HTTP', () => {
   });
 
   it('names the field at fault, with a sentence for each', async () => {
-    const told = await problem(await call('folder.create', { parentId: home.year.id, name: '   ' }));
+    const told = await problem(await call('folder.create', { parentId: cast.home.year.id, name: '   ' }));
     expect(told.fields).toEqual([{ path: 'name', says: 'A name is needed: at least one visible letter.' }]);
   });
 
@@ -135,7 +122,7 @@ describe('pages and files', () => {
   });
 
   it('send who is not signed in to the sign-in, and back again afterwards', async () => {
-    const address = `/place/${home.year.id}?sort=pages&direction=down`;
+    const address = `/place/${cast.home.year.id}?sort=pages&direction=down`;
     const response = await ask(address);
     expect([307, 302, 200]).toContain(response.status);
     const to = response.headers.get('location') ?? (await response.text());
@@ -144,9 +131,9 @@ describe('pages and files', () => {
 
   it('give lists and tables only to those who may have them, whatever the form', async () => {
     const table = (as: string) =>
-      fetch(`${server.url}/api/table/${home.series.id}`, {
+      fetch(`${cast.server.url}/api/table/${cast.home.series.id}`, {
         method: 'POST',
-        headers: { cookie: cookies.get(as) ?? '', origin: server.url },
+        headers: { cookie: cast.cookies.get(as) ?? '', origin: cast.server.url },
         body: new URLSearchParams({ form: 'csv' }),
       });
     expect((await table('outsider')).status).toBe(404);
@@ -162,9 +149,9 @@ describe('pages and files', () => {
   });
 
   it('refuse a form that another site makes the browser send', async () => {
-    const response = await fetch(`${server.url}/api/table/${home.series.id}`, {
+    const response = await fetch(`${cast.server.url}/api/table/${cast.home.series.id}`, {
       method: 'POST',
-      headers: { cookie: cookies.get('keeper') ?? '', origin: 'https://elsewhere.example' },
+      headers: { cookie: cast.cookies.get('keeper') ?? '', origin: 'https://elsewhere.example' },
       body: new URLSearchParams({ form: 'csv' }),
     });
     expect(response.status).toBe(403);
@@ -183,18 +170,18 @@ describe('uploads (tus 1.0)', () => {
       method: 'POST',
       headers: {
         ...tus,
-        origin: server.url,
+        origin: cast.server.url,
         'upload-length': String(length),
         'upload-metadata': encoded({ placeId, fileName: 'note.txt' }),
       },
     });
   const send = (as: string, address: string, offset: number, body: string) =>
-    fetch(new URL(address, server.url), {
+    fetch(new URL(address, cast.server.url), {
       method: 'PATCH',
       headers: {
         ...tus,
-        cookie: cookies.get(as) ?? '',
-        origin: server.url,
+        cookie: cast.cookies.get(as) ?? '',
+        origin: cast.server.url,
         'upload-offset': String(offset),
         'content-type': 'application/offset+octet-stream',
       },
@@ -203,21 +190,21 @@ describe('uploads (tus 1.0)', () => {
 
   it('begin only where one may add, and for nobody else', async () => {
     const before = await db().$count(upload);
-    expect((await begin('reader', home.year.id)).status).toBe(403);
-    expect((await begin('outsider', home.year.id)).status).toBe(404);
-    expect((await begin('nobody', home.year.id)).status).toBe(401);
+    expect((await begin('reader', cast.home.year.id)).status).toBe(403);
+    expect((await begin('outsider', cast.home.year.id)).status).toBe(404);
+    expect((await begin('nobody', cast.home.year.id)).status).toBe(401);
     expect(await db().$count(upload)).toBe(before);
   });
 
   it('go on only at the offset that was reached, and only for whose they are', async () => {
-    const made = await begin('keeper', home.year.id);
+    const made = await begin('keeper', cast.home.year.id);
     expect(made.status).toBe(201);
     const address = made.headers.get('location') ?? '';
     expect((await send('outsider', address, 0, 'hello')).status).toBe(404);
     expect((await send('keeper', `${address.slice(0, -4)}0000`, 0, 'hello')).status).toBe(404);
     expect((await send('keeper', address, 3, 'hello')).status).toBe(409);
     expect((await send('keeper', address, 0, 'hello')).status).toBe(204);
-    const head = await ask(new URL(address, server.url).pathname, { as: 'keeper', method: 'HEAD', headers: tus });
+    const head = await ask(new URL(address, cast.server.url).pathname, { as: 'keeper', method: 'HEAD', headers: tus });
     expect(head.headers.get('upload-offset')).toBe('5');
     expect((await send('keeper', address, 0, 'hello')).status).toBe(409);
     const before = await db().$count(document);
@@ -228,13 +215,13 @@ describe('uploads (tus 1.0)', () => {
 
 it('ends for someone whose account is switched off, at once and on every way', async () => {
   expect((await call('paper.docket', { documentId: paper }, { as: 'reader' })).status).toBe(200);
-  await setActive(keeper, { personId: reader.personId, active: false });
+  await setActive(cast.keeper, { personId: cast.reader.personId, active: false });
   expect((await call('paper.docket', { documentId: paper }, { as: 'reader' })).status).toBe(401);
   expect((await ask(`/api/paper/${paper}/content?copy`, { as: 'reader' })).status).toBe(401);
-  const again = await fetch(`${server.url}/api/auth/sign-in/email`, {
+  const again = await fetch(`${cast.server.url}/api/auth/sign-in/email`, {
     method: 'POST',
-    headers: { 'content-type': 'application/json', origin: server.url },
-    body: JSON.stringify({ email: reader.email, password: passwords.others }),
+    headers: { 'content-type': 'application/json', origin: cast.server.url },
+    body: JSON.stringify({ email: cast.reader.email, password: passwords.others }),
   });
   expect(again.ok).toBe(false);
 });

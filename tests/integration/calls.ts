@@ -3,7 +3,14 @@ import type { InputOf, OperationName } from '@/core/contract';
 import { idHeading } from '@/core/interchange/plan';
 import { defaultMaxFileBytes } from '@/core/library/model';
 import { plainView } from '@/core/views/spec';
-import { inGroup, plainQuestion } from '../library';
+import { fileBuffer } from '@/demo/file';
+import type { Actor } from '@/server/access/actor';
+import { defineColumn } from '@/server/columns/define';
+import { createList, listOf } from '@/server/columns/lists';
+import { createLabel } from '@/server/labels/labels';
+import { createGroup } from '@/server/people/people';
+import { createFolder } from '@/server/places/create';
+import { furnished, inGroup, plainQuestion } from '../library';
 
 /** Ids that an operation can be called with: all real, or all made up. */
 export interface Ids {
@@ -45,6 +52,33 @@ export const made: Ids = {
   meeting: '00000000-0000-4000-8000-000000000011',
   entry: 987_654_321,
 };
+
+/** A series and one of each thing in it that ids are asked by, each with the word in its name. */
+export async function oneOfEach(keeper: Actor, word: string) {
+  const { series, dossier, year } = await furnished(keeper, `${word} series`);
+  const folder = await createFolder(keeper, { parentId: year.id, name: `${word} folder` });
+  const paper = await fileBuffer(keeper, folder.id, `${word} pact.txt`, Buffer.from(`The ${word} pact\n`));
+  const column = await defineColumn(keeper, {
+    ...plainFields,
+    name: `${word} remark`,
+    type: 'text',
+    placeId: series.id,
+  });
+  const list = await createList(keeper, { name: 'Types', terms: ['Minutes'] });
+  const label = await createLabel(keeper, { name: `${word} mark`, hue: 'plum', shared: false });
+  const group = await createGroup(keeper, { name: 'Committee' });
+  return {
+    place: folder.id,
+    series: series.id,
+    other: dossier.id,
+    paper,
+    column: column.id,
+    list: list.id,
+    term: (await listOf(keeper, list.id)).terms[0]?.id ?? '',
+    label: label.id,
+    group: group.id,
+  };
+}
 
 /** A view as it is saved. */
 export const saved = {

@@ -1,21 +1,12 @@
 import { z } from 'zod';
 import { contract, type OperationName } from '@/core/contract';
 import { Refusal } from '@/core/errors/refusal';
-import { plainFields } from '@/core/columns/contract';
-import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/access/actor';
-import { defineColumn } from '@/server/columns/define';
-import { createList } from '@/server/columns/lists';
-import { db } from '@/server/db/client';
 import { databaseIssue } from '@/server/db/databaseIssue';
-import { term } from '@/server/db/schema';
-import { createLabel } from '@/server/labels/labels';
 import { operations } from '@/server/operations';
-import { createGroup } from '@/server/people/people';
-import { createFolder } from '@/server/places/create';
 import { Chance } from '../oracle/chance';
-import { dropLibrary, freshLibrary, furnished, newcomer, open } from '../library';
-import { calls, made, type Ids } from './calls';
+import { dropLibrary, freshLibrary, newcomer, open } from '../library';
+import { calls, made, oneOfEach, type Ids } from './calls';
 
 /** How often each operation is asked; 20,000 inputs in all are about a hundred and thirty each, by the environment. */
 const times = Number(process.env['EMBRIN_FUZZ_TIMES'] ?? 12);
@@ -28,34 +19,9 @@ let ids: Ids;
 beforeAll(async () => {
   keeper = await freshLibrary();
   reader = await newcomer(keeper, 'Rea Der');
-  const { series, dossier, year } = await furnished(keeper);
-  const folder = await createFolder(keeper, { parentId: year.id, name: 'Folder' });
-  const paper = await fileBuffer(keeper, folder.id, 'Paper.txt', Buffer.from('paper'));
-  const { id: column } = await defineColumn(keeper, {
-    ...plainFields,
-    name: 'Remark',
-    type: 'text',
-    placeId: series.id,
-  });
-  const { id: list } = await createList(keeper, { name: 'Types', terms: ['Minutes'] });
-  const [first] = await db().select({ id: term.id }).from(term);
-  const { id: label } = await createLabel(keeper, { name: 'Mark', hue: 'plum', shared: true });
-  const { id: group } = await createGroup(keeper, { name: 'Committee' });
-  await open(keeper, series.id, reader, 'officer');
-  ids = {
-    ...made,
-    place: folder.id,
-    series: series.id,
-    other: dossier.id,
-    paper,
-    column,
-    list,
-    term: first?.id ?? '',
-    label,
-    group,
-    person: reader.personId,
-    entry: 5,
-  };
+  const things = await oneOfEach(keeper, 'Plain');
+  await open(keeper, things.series, reader, 'officer');
+  ids = { ...made, ...things, person: reader.personId, entry: 5 };
 });
 afterAll(dropLibrary);
 

@@ -1,11 +1,7 @@
 import { eq } from 'drizzle-orm';
-import { plainFields } from '@/core/columns/contract';
 import { contract, type OperationName, type ReadInputOf } from '@/core/contract';
 import { Refusal } from '@/core/errors/refusal';
-import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/access/actor';
-import { defineColumn } from '@/server/columns/define';
-import { createList, listOf } from '@/server/columns/lists';
 import { setValues } from '@/server/columns/setValues';
 import { db } from '@/server/db/client';
 import {
@@ -18,15 +14,13 @@ import {
   session as sessionTable,
   upload as uploadTable,
 } from '@/server/db/schema';
-import { createLabel, putLabel } from '@/server/labels/labels';
+import { putLabel } from '@/server/labels/labels';
 import { makeLink } from '@/server/outside/links';
 import { operations } from '@/server/operations';
-import { createGroup } from '@/server/people/people';
-import { createFolder } from '@/server/places/create';
 import { startUpload } from '@/server/uploads/start';
 import { saveView } from '@/server/views/saved';
-import { dropLibrary, freshLibrary, furnished, newcomer, open } from '../library';
-import { calls, made, saved, type Ids } from './calls';
+import { dropLibrary, freshLibrary, newcomer, open } from '../library';
+import { calls, made, oneOfEach, saved, type Ids } from './calls';
 
 const names = Object.keys(contract) as OperationName[];
 const acts = names.filter((name) => contract[name].kind === 'act');
@@ -40,29 +34,19 @@ beforeAll(async () => {
   keeper = await freshLibrary();
   outsider = await newcomer(keeper, 'Out Sider');
   reader = await newcomer(keeper, 'Rea Der');
-  const { series, dossier, year } = await furnished(keeper, 'Secret series');
-  const folder = await createFolder(keeper, { parentId: year.id, name: 'Secret folder' });
-  const paper = await fileBuffer(keeper, folder.id, 'Secret pact.txt', Buffer.from('The secret pact\n'));
-  const { id: column } = await defineColumn(keeper, {
-    ...plainFields,
-    name: 'Secret remark',
-    type: 'text',
-    placeId: series.id,
-  });
-  const { entryId } = await setValues(keeper, { documentIds: [paper], values: { [column]: 'secret words' } });
-  const { id: list } = await createList(keeper, { name: 'Types', terms: ['Minutes'] });
-  const { id: label } = await createLabel(keeper, { name: 'Secret mark', hue: 'plum', shared: false });
-  await putLabel(keeper, { labelId: label, documentIds: [paper], on: true });
-  const { id: group } = await createGroup(keeper, { name: 'Committee' });
+  const things = await oneOfEach(keeper, 'Secret');
+  const { paper } = things;
+  const { entryId } = await setValues(keeper, { documentIds: [paper], values: { [things.column]: 'secret words' } });
+  await putLabel(keeper, { labelId: things.label, documentIds: [paper], on: true });
   const upload = crypto.randomUUID();
   const { id: view } = await saveView(keeper, {
     ...saved,
-    placeId: folder.id,
+    placeId: things.place,
     name: 'Secret view',
     audience: 'me',
     opensHere: false,
   });
-  await startUpload(keeper, upload, 10, { placeId: folder.id, fileName: 'Secret upload.txt' });
+  await startUpload(keeper, upload, 10, { placeId: things.place, fileName: 'Secret upload.txt' });
   const soon = new Date(Date.now() + 86_400_000);
   const [session] = await db()
     .insert(sessionTable)
@@ -74,7 +58,7 @@ beforeAll(async () => {
     .returning();
   const [meetingRow] = await db()
     .insert(meetingTable)
-    .values({ dossierId: dossier.id, day: '2026-07-14', title: 'Secret meeting' })
+    .values({ dossierId: things.other, day: '2026-07-14', title: 'Secret meeting' })
     .returning();
   const link = await makeLink(keeper, {
     on: { kind: 'paper', id: paper },
@@ -86,16 +70,8 @@ beforeAll(async () => {
     message: '',
   });
   real = {
-    place: folder.id,
-    series: series.id,
-    other: dossier.id,
-    paper,
-    column,
-    list,
-    term: (await listOf(keeper, list)).terms[0]?.id ?? '',
-    label,
+    ...things,
     person: keeper.personId,
-    group,
     upload,
     view,
     session: session?.id ?? '',
@@ -104,7 +80,7 @@ beforeAll(async () => {
     meeting: meetingRow?.id ?? '',
     entry: entryId ?? 0,
   };
-  await open(keeper, series.id, reader, 'reader');
+  await open(keeper, things.series, reader, 'reader');
 });
 afterAll(dropLibrary);
 
