@@ -6,12 +6,12 @@
 import { sql } from 'drizzle-orm';
 import { setAccess } from '@/server/access/change';
 import { forecastAccess } from '@/server/access/forecast';
-import { recomputeAllScopes } from '@/server/access/scopes';
+import { recomputeAllScopes } from '@/server/scopes/scopes';
 import { db, disconnect } from '@/server/db/client';
 import { transaction } from '@/server/db/transaction';
 import { changeGroup, createGroup } from '@/server/people/people';
 import { openView } from '@/server/views/open';
-import { stopTally } from '@/server/views/tally/host';
+import { stopTally } from '@/server/tally/host';
 import { inGroup, plainQuestion } from '../tests/library';
 import { measuredLibrary } from './viewLibrary';
 

@@ -3,7 +3,7 @@
  * papers moved, and now and then a sheet changed. In a library of its own, dropped at the end.
  */
 import { fileBuffer } from '@/demo/file';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { setAccess } from '@/server/access/change';
 import { movePapers, setNote } from '@/server/documents/amend';
 import { createFolder } from '@/server/places/create';

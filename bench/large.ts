@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'drizzle-orm';
-import { kindOfMediaType } from '@/core/filing/fileKind';
-import type { Actor } from '@/server/access/actor';
+import { kindOfMediaType } from '@/core/files/fileKind';
+import type { Actor } from '@/server/gate/actor';
 import { db } from '@/server/db/client';
 import { transaction } from '@/server/db/transaction';
 import { appendToJournal } from '@/server/journal/append';

@@ -5,15 +5,15 @@
  * counts as many slots, and the plain SQL that counts the papers of each cell, in the same run.
  */
 import { sql } from 'drizzle-orm';
-import type { Expectation } from '@/core/filing/expected';
-import type { Actor } from '@/server/access/actor';
+import type { Expectation } from '@/core/plans/expectation';
+import type { Actor } from '@/server/gate/actor';
 import { db, disconnect } from '@/server/db/client';
 import { document } from '@/server/db/schema';
-import { paperAllows } from '@/server/access/visible';
-import { forecastPlan, planOf, setPlan } from '@/server/filing/plans';
-import { openRack } from '@/server/filing/rack';
+import { paperAllows } from '@/server/gate/visible';
+import { forecastPlan, planOf, setPlan } from '@/server/plans/plans';
+import { openRack } from '@/server/expected/rack';
 import { createSeries } from '@/server/places/create';
-import { stopTally } from '@/server/views/tally/host';
+import { stopTally } from '@/server/tally/host';
 import { dropPlanted, freshLibrary, newcomer } from '../tests/library';
 import { placeOn, say } from '../tests/sheets';
 import { fillWithPapers } from './large';

@@ -1,9 +1,10 @@
 /** Makes a large library for measuring: `npm run bench:seed -- --papers 100000`. */
 import { eq } from 'drizzle-orm';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { db, disconnect } from '@/server/db/client';
 import { person } from '@/server/db/schema';
-import { createDossier, createFolder, createSeries } from '@/server/places/create';
+import { createFolder, createSeries } from '@/server/places/create';
+import { createDossier } from '@/server/dossiers/create';
 import { fillWithPapers } from './large';
 
 const at = process.argv.indexOf('--papers');

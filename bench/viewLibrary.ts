@@ -4,7 +4,7 @@
  */
 import { sql } from 'drizzle-orm';
 import { Pool } from 'pg';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { db } from '@/server/db/client';
 import { foundLibrary } from '@/server/library/found';
 

@@ -1,6 +1,6 @@
 /** Walks the journal's chain of hashes; ends with 1 where it is broken. */
 import { db, disconnect } from '@/server/db/client';
-import { brokenAnchors } from '@/server/journal/anchor';
+import { brokenAnchors } from '@/server/anchors/anchor';
 import { verifyJournal } from '@/server/journal/verify';
 
 const { entries, brokenAt } = await verifyJournal();

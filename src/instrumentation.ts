@@ -7,7 +7,7 @@ const patienceMs = 5_000;
  */
 export async function register(): Promise<void> {
   if (process.env['NEXT_RUNTIME'] !== 'nodejs') return;
-  const { startTally } = await import('@/server/views/tally/host');
+  const { startTally } = await import('@/server/tally/host');
   startTally();
   const { endListening } = await import('@/server/live/hub');
   for (const signal of ['SIGTERM', 'SIGINT'])

@@ -2,17 +2,18 @@ import { DatabaseError, Pool } from 'pg';
 import { eq } from 'drizzle-orm';
 import { listOf, readySets, type ReadySet } from '@/core/access/capability';
 import { Refusal } from '@/core/errors/refusal';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { setAccess } from '@/server/access/change';
 import { db, disconnect } from '@/server/db/client';
 import { person, place } from '@/server/db/schema';
 import { stopQueue } from '@/server/jobs/queue';
 import { foundLibrary } from '@/server/library/found';
 import { invite, join } from '@/server/people/people';
-import { createDossier, createSeries } from '@/server/places/create';
+import { createSeries } from '@/server/places/create';
+import { createDossier } from '@/server/dossiers/create';
 import { openPlace } from '@/server/places/open';
 import { isThere, verifyLibrary } from '@/server/verify/verify';
-import { stopTally } from '@/server/views/tally/host';
+import { stopTally } from '@/server/tally/host';
 
 /** The passwords of those this file makes. */
 export const passwords = { keeper: 'a password of some length', others: 'another long password' } as const;

@@ -1,6 +1,6 @@
 import type { Capability } from '@/core/access/capability';
 import type { AccessOn } from '@/core/access/contract';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { setAccess } from '@/server/access/change';
 import { accessSheet } from '@/server/access/sheet';
 import { papersByIds } from '@/server/documents/ledger';

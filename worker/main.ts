@@ -5,10 +5,10 @@ import { sweepPages } from '@/server/documents/pages';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
 import { makePreview } from '@/server/extraction/preview';
-import { writeAnchor } from '@/server/journal/anchor';
+import { writeAnchor } from '@/server/anchors/anchor';
 import { jobs, queue, stopQueue } from '@/server/jobs/queue';
 import { sweepUploads } from '@/server/uploads/sweep';
-import { sweepChanges } from '@/server/views/tally/sweep';
+import { sweepChanges } from '@/server/tally/sweep';
 
 const sweepEveryMs = 60 * 60 * 1000;
 const againSeconds = 10;

@@ -1,9 +1,9 @@
 /** The thread of a web process that keeps the tally: reads the library, says so, then answers one question after another. */
 import { parentPort } from 'node:worker_threads';
-import { config } from '@/server/config';
+import { config } from '@/server/base/config';
 import { logFault } from '@/server/log/fault';
-import { FollowedTally } from '@/server/views/tally/followed';
-import type { Asked, Told } from '@/server/views/tally/host';
+import { FollowedTally } from '@/server/tally/followed';
+import type { Asked, Told } from '@/server/tally/host';
 
 const port = parentPort;
 if (!port) throw new Error('The tally runs as a thread of the web process');

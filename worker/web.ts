@@ -4,7 +4,7 @@
  */
 import { createServer, type IncomingMessage } from 'node:http';
 import next from 'next';
-import { config } from '@/server/config';
+import { config } from '@/server/base/config';
 import { log } from '@/server/log/log';
 import { addressHeader, clientAddress, trustedProxies } from '@/server/http/address';
 

@@ -2,7 +2,7 @@ import { headers } from 'next/headers';
 import { notFound, redirect } from 'next/navigation';
 import { z } from 'zod';
 import { Refusal } from '@/core/errors/refusal';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { actorFrom } from '@/server/auth/actorFrom';
 
 /** The person a page is made for; without one, the page is the sign-in, which comes back here. */

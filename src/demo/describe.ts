@@ -1,6 +1,6 @@
 import { plainFields, type ColumnFields } from '@/core/columns/contract';
-import type { Actor } from '@/server/access/actor';
-import { atMoment } from '@/server/clock';
+import type { Actor } from '@/server/gate/actor';
+import { atMoment } from '@/server/base/clock';
 import { defineColumn } from '@/server/columns/define';
 import { setGiven } from '@/server/columns/given';
 import { changeTerm, createList, listOf } from '@/server/columns/lists';

@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { ownUpload, receive } from '@/server/uploads/receive';
 import { settleUpload } from '@/server/uploads/settle';
 import { startUpload } from '@/server/uploads/start';

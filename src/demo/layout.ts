@@ -1,6 +1,6 @@
-import type { DetailField } from '@/core/filing/details';
-import type { Expectation } from '@/core/filing/expected';
-import type { ReadyFolder } from '@/core/filing/readyPlans';
+import type { DetailField } from '@/core/dossiers/details';
+import type { Expectation } from '@/core/plans/expectation';
+import type { ReadyFolder } from '@/core/plans/readyPlans';
 import type { Part } from '@/core/views/conditions';
 import type { Chance } from './random';
 

@@ -1,6 +1,6 @@
 import { By } from 'selenium-webdriver';
 import { AxeBuilder } from '@axe-core/webdriverjs';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { fileBuffer } from '@/demo/file';
 import { plainFields } from '@/core/columns/contract';
 import { defineColumn } from '@/server/columns/define';

@@ -1,4 +1,4 @@
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { freshLibrary, furnished, newcomer, open, passwords } from '../library';
 import { WebServer } from './server';
 

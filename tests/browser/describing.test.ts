@@ -1,12 +1,13 @@
 import { By, Key, type WebElement } from 'selenium-webdriver';
 import { eq, sql } from 'drizzle-orm';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { plainFields } from '@/core/columns/contract';
 import { defineColumn } from '@/server/columns/define';
 import { setGiven } from '@/server/columns/given';
 import { db } from '@/server/db/client';
 import { document, documentLabel, term } from '@/server/db/schema';
-import { createDossier, createFolder } from '@/server/places/create';
+import { createFolder } from '@/server/places/create';
+import { createDossier } from '@/server/dossiers/create';
 import { openPlace } from '@/server/places/open';
 import { fillWithPapers } from '../../bench/large';
 import { dropLibrary, freshLibrary, furnished, passwords } from '../library';

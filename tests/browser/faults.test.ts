@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { By } from 'selenium-webdriver';
 import { eq, inArray, sql } from 'drizzle-orm';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { db } from '@/server/db/client';
 import { document, session, upload, version } from '@/server/db/schema';
 import { fileBuffer } from '@/demo/file';

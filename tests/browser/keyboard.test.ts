@@ -1,5 +1,5 @@
 import { By, Key } from 'selenium-webdriver';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { createFolder } from '@/server/places/create';
 import { fileBuffer } from '@/demo/file';
 import { dropLibrary, freshLibrary, furnished, newcomer, passwords } from '../library';

@@ -1,7 +1,7 @@
 import { By, Key } from 'selenium-webdriver';
 import { eq } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { db } from '@/server/db/client';
 import { document, invitation, library, place, version } from '@/server/db/schema';
 import { disposePapers } from '@/server/documents/amend';

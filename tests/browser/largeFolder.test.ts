@@ -2,7 +2,7 @@ import { By } from 'selenium-webdriver';
 import { plainFields } from '@/core/columns/contract';
 import { defineColumn } from '@/server/columns/define';
 import { createFolder } from '@/server/places/create';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { fillWithPapers } from '../../bench/large';
 import { dropPlanted, freshLibrary, furnished, passwords } from '../library';
 import { Browser } from './browser';

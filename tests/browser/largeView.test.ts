@@ -1,7 +1,7 @@
 import { By } from 'selenium-webdriver';
 import { sql } from 'drizzle-orm';
 import { plainFields } from '@/core/columns/contract';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { defineColumn } from '@/server/columns/define';
 import { createList, listOf } from '@/server/columns/lists';
 import { db } from '@/server/db/client';

@@ -1,9 +1,9 @@
 import { sql } from 'drizzle-orm';
 import { By, Key } from 'selenium-webdriver';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { db } from '@/server/db/client';
 import { place } from '@/server/db/schema';
-import { openYear } from '@/server/filing/years';
+import { openYear } from '@/server/years/years';
 import { dropLibrary, freshLibrary, newcomer, open, passwords } from '../library';
 import { Browser } from './browser';
 import { WebServer } from './server';

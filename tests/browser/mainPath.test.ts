@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { By } from 'selenium-webdriver';
 import { eq } from 'drizzle-orm';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { db } from '@/server/db/client';
 import { document, library } from '@/server/db/schema';
 import { verifyJournal } from '@/server/journal/verify';

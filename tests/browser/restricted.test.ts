@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { listOf, readySets } from '@/core/access/capability';
 import { fileBuffer } from '@/demo/file';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { setAccess } from '@/server/access/change';
 import { db } from '@/server/db/client';
 import { place } from '@/server/db/schema';

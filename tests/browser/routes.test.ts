@@ -2,7 +2,7 @@ import { readdir, readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { plainFields } from '@/core/columns/contract';
 import { fileBuffer } from '@/demo/file';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { defineColumn } from '@/server/columns/define';
 import { createList } from '@/server/columns/lists';
 import { db } from '@/server/db/client';

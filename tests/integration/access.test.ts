@@ -1,10 +1,10 @@
 import { Readable } from 'node:stream';
 import { listOf, readySets, setOf, type Capability, type ReadySet } from '@/core/access/capability';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { setAccess } from '@/server/access/change';
 import { forecastAccess } from '@/server/access/forecast';
 import { accessSheet, subjectChoices } from '@/server/access/sheet';
-import { placeAllows } from '@/server/access/visible';
+import { placeAllows } from '@/server/gate/visible';
 import { db } from '@/server/db/client';
 import { place } from '@/server/db/schema';
 import { docketOf } from '@/server/documents/docket';

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
-import type { Actor } from '@/server/access/actor';
-import { previewTable } from '@/server/columns/table';
+import type { Actor } from '@/server/gate/actor';
+import { previewTable } from '@/server/interchange/table';
 import { bytesFile, inFolder } from '@/server/cage/file';
 import { CagedFault, pageLimits } from '@/server/cage/limits';
 import { runProgram } from '@/server/cage/program';

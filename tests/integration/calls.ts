@@ -1,10 +1,10 @@
 import { plainFields } from '@/core/columns/contract';
 import type { InputOf, OperationName } from '@/core/contract';
-import { idHeading } from '@/core/interchange/plan';
+import { idHeading } from '@/core/columns/table';
 import { defaultMaxFileBytes } from '@/core/library/model';
 import { plainView } from '@/core/views/spec';
 import { fileBuffer } from '@/demo/file';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { defineColumn } from '@/server/columns/define';
 import { createList, listOf } from '@/server/columns/lists';
 import { createLabel } from '@/server/labels/labels';

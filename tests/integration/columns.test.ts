@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { plainFields } from '@/core/columns/contract';
 import { sameValue } from '@/core/columns/model';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { changeColumn, defineColumn, retireColumn } from '@/server/columns/define';
 import { changeTerm, listOf } from '@/server/columns/lists';
 import { columnsAt } from '@/server/columns/read';
@@ -14,7 +14,7 @@ import { ledgerPage } from '@/server/documents/ledger';
 import { openView } from '@/server/views/open';
 import { journalOf } from '@/server/journal/read';
 import { verifyJournal } from '@/server/journal/verify';
-import { createDossier } from '@/server/places/create';
+import { createDossier } from '@/server/dossiers/create';
 import { fillWithPapers } from '../../bench/large';
 import { dropLibrary, open, plainQuestion, refusedAs, type furnished } from '../library';
 import { beginDescribing, define, folder, paper, shown, statusList } from './describing';

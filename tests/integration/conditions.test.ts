@@ -4,7 +4,7 @@ import { plainFields } from '@/core/columns/contract';
 import { meets, type AskedFor, type PickCondition } from '@/core/views/conditions';
 import { sameValue, type ColumnType, type Value } from '@/core/columns/model';
 import { naturalCompare } from '@/core/text/natural';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { defineColumn } from '@/server/columns/define';
 import { createList, listOf } from '@/server/columns/lists';
 import { setValues, undoValues } from '@/server/columns/setValues';
@@ -13,7 +13,8 @@ import { document, person } from '@/server/db/schema';
 import { ledgerPage } from '@/server/documents/ledger';
 import { openView } from '@/server/views/open';
 import { createLabel, putLabel } from '@/server/labels/labels';
-import { createDossier, createFolder } from '@/server/places/create';
+import { createFolder } from '@/server/places/create';
+import { createDossier } from '@/server/dossiers/create';
 import { fillWithPapers } from '../../bench/large';
 import { dropLibrary, freshLibrary, furnished, newcomer, plainQuestion } from '../library';
 

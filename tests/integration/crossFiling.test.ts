@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { db } from '@/server/db/client';
 import { place } from '@/server/db/schema';
 import { forecastPaperMove, movePapers, putInPlaces } from '@/server/documents/amend';
@@ -10,7 +10,7 @@ import { papersByIds } from '@/server/documents/ledger';
 import { journalOf } from '@/server/journal/read';
 import { removePlace } from '@/server/places/amend';
 import { createFolder } from '@/server/places/create';
-import { openRack } from '@/server/filing/rack';
+import { openRack } from '@/server/expected/rack';
 import { openPlace } from '@/server/places/open';
 import { find } from '@/server/search/find';
 import { openView } from '@/server/views/open';

@@ -7,12 +7,12 @@ import { buildDemo, demoPapers, storyEnds } from '@/demo/build';
 import { committees, detailsFor, filingYears, works } from '@/demo/layout';
 import { tenantForms, type PaperPlan } from '@/demo/papers';
 import { keeper } from '@/demo/people';
-import type { Actor } from '@/server/access/actor';
-import { atMoment } from '@/server/clock';
+import type { Actor } from '@/server/gate/actor';
+import { atMoment } from '@/server/base/clock';
 import { db } from '@/server/db/client';
 import { person } from '@/server/db/schema';
-import { gapsOf } from '@/server/filing/gaps';
-import { openRack } from '@/server/filing/rack';
+import { gapsOf } from '@/server/expected/gaps';
+import { openRack } from '@/server/expected/rack';
 import { listSeries } from '@/server/places/open';
 import { dropLibrary, emptyLibrary } from '../library';
 

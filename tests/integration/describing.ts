@@ -2,7 +2,7 @@
 import type { Values } from '@/core/columns/model';
 import { plainFields, type ColumnFields } from '@/core/columns/contract';
 import { fileBuffer } from '@/demo/file';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { defineColumn } from '@/server/columns/define';
 import { setGiven } from '@/server/columns/given';
 import { createList, listOf } from '@/server/columns/lists';

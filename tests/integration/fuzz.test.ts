@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { contract, type OperationName } from '@/core/contract';
 import { Refusal } from '@/core/errors/refusal';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { databaseIssue } from '@/server/db/databaseIssue';
-import { operations } from '@/server/operations';
+import { operations } from '@/server/operations/operations';
 import { Chance } from '../oracle/chance';
 import { dropLibrary, freshLibrary, newcomer, open } from '../library';
 import { calls, made, oneOfEach, type Ids } from './calls';

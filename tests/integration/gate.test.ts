@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { contract, type OperationName, type ReadInputOf } from '@/core/contract';
 import { Refusal } from '@/core/errors/refusal';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { setValues } from '@/server/columns/setValues';
 import { db } from '@/server/db/client';
 import {
@@ -16,7 +16,7 @@ import {
 } from '@/server/db/schema';
 import { putLabel } from '@/server/labels/labels';
 import { makeLink } from '@/server/outside/links';
-import { operations } from '@/server/operations';
+import { operations } from '@/server/operations/operations';
 import { startUpload } from '@/server/uploads/start';
 import { saveView } from '@/server/views/saved';
 import { dropLibrary, freshLibrary, newcomer, open } from '../library';

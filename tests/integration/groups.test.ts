@@ -1,10 +1,10 @@
 import type { GroupRole } from '@/core/people/model';
 import { fileBuffer } from '@/demo/file';
-import type { Actor } from '@/server/access/actor';
-import { atMoment } from '@/server/clock';
+import type { Actor } from '@/server/gate/actor';
+import { atMoment } from '@/server/base/clock';
 import { db } from '@/server/db/client';
 import { library } from '@/server/db/schema';
-import { keepMembershipsCurrent } from '@/server/people/memberships';
+import { keepMembershipsCurrent } from '@/server/scopes/memberships';
 import { changeGroup, createGroup, listPeople } from '@/server/people/people';
 import { createFolder } from '@/server/places/create';
 import { dropLibrary, freshLibrary, furnished, newcomer, refusedAs } from '../library';

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { readCsv, writeCsv } from '@/core/interchange/block';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import {
   addTerm,
   changeTerm,
@@ -14,7 +14,7 @@ import {
 } from '@/server/columns/lists';
 import { setValues, undoValues } from '@/server/columns/setValues';
 import { suggest } from '@/server/columns/suggest';
-import { applyTable, previewTable, valuesTable } from '@/server/columns/table';
+import { applyTable, previewTable, valuesTable } from '@/server/interchange/table';
 import { db } from '@/server/db/client';
 import { journal } from '@/server/db/schema';
 import { docketOf } from '@/server/documents/docket';

@@ -1,5 +1,5 @@
 import { count, eq, sql } from 'drizzle-orm';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { db } from '@/server/db/client';
 import { journal, version } from '@/server/db/schema';
 import {

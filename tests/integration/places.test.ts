@@ -1,10 +1,11 @@
 import { Refusal } from '@/core/errors/refusal';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { db } from '@/server/db/client';
 import { place } from '@/server/db/schema';
 import { recolourPlace, removePlace, renamePlace, reorderPlace } from '@/server/places/amend';
-import { createDossier, createFolder, proposeReference } from '@/server/places/create';
-import { openYear } from '@/server/filing/years';
+import { createFolder } from '@/server/places/create';
+import { createDossier, proposeReference } from '@/server/dossiers/create';
+import { openYear } from '@/server/years/years';
 import { forecastMove, movePlace } from '@/server/places/move';
 import { listChildren, openPlace } from '@/server/places/open';
 import { verifyJournal } from '@/server/journal/verify';

@@ -4,7 +4,7 @@ import { Prose } from '@/demo/prose';
 import { Chance } from '@/demo/random';
 import { fileBuffer } from '@/demo/file';
 import { countWords } from '@/core/text/words';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { db } from '@/server/db/client';
 import { document, preview, version } from '@/server/db/schema';
 import { pictureFor } from '@/server/documents/content';

@@ -1,6 +1,6 @@
 import { eq, inArray, sql } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { setAccess } from '@/server/access/change';
 import { setGiven } from '@/server/columns/given';
 import { defineColumn } from '@/server/columns/define';
@@ -8,7 +8,8 @@ import { plainFields } from '@/core/columns/contract';
 import { db } from '@/server/db/client';
 import { document, person, place } from '@/server/db/schema';
 import { setKeeper } from '@/server/people/people';
-import { createDossier, createFolder } from '@/server/places/create';
+import { createFolder } from '@/server/places/create';
+import { createDossier } from '@/server/dossiers/create';
 import { movePlace } from '@/server/places/move';
 import { openPlace } from '@/server/places/open';
 import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';

@@ -1,10 +1,10 @@
 import { capabilities, has } from '@/core/access/capability';
-import type { Actor } from '@/server/access/actor';
-import { capabilitiesIn, capabilitiesOn } from '@/server/access/held';
-import { partBelow, partOfPapers } from '@/server/access/scopes';
+import type { Actor } from '@/server/gate/actor';
+import { capabilitiesIn, capabilitiesOn } from '@/server/gate/held';
+import { partBelow, partOfPapers } from '@/server/scopes/scopes';
 import { db } from '@/server/db/client';
 import { document, person, place } from '@/server/db/schema';
-import { termsOf, today } from '@/server/people/memberships';
+import { termsOf, today } from '@/server/scopes/memberships';
 import { rootOf } from '@/server/verify/root';
 import { verifyLibrary } from '@/server/verify/verify';
 import { Scene } from '../attack/randomActs';

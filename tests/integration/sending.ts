@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { Readable } from 'node:stream';
 import type { UploadOutcome } from '@/core/uploads/model';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { blobStore } from '@/server/blobs/blobStore';
 import { contentFor } from '@/server/documents/content';
 import { ownUpload, receive } from '@/server/uploads/receive';

@@ -1,10 +1,10 @@
-import { isoDay } from '@/core/views/period';
+import { isoDay } from '@/core/calendar/period';
 import { conditionsIn } from '@/core/views/conditions';
 import type { Answer, Question } from '@/core/views/question';
 import type { NamedGroup, ViewPage } from '@/core/views/contract';
 import { Refusal } from '@/core/errors/refusal';
-import type { Actor } from '@/server/access/actor';
-import { atMoment } from '@/server/clock';
+import type { Actor } from '@/server/gate/actor';
+import { atMoment } from '@/server/base/clock';
 import { ledgerPage } from '@/server/documents/ledger';
 import { openView } from '@/server/views/open';
 import { dropPlanted, freshLibrary } from '../library';

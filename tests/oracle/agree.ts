@@ -1,6 +1,6 @@
 import type { Answer } from '@/core/views/question';
-import { answerFrom } from '@/core/views/tally/answer';
-import { Tally } from '@/core/views/tally/tally';
+import { answerFrom } from '@/core/tally/answer';
+import { Tally } from '@/core/tally/tally';
 import { Naive } from './naive';
 import type { RandomLibrary } from './randomLibrary';
 

@@ -7,7 +7,7 @@ import type { Column, Value } from '@/core/columns/model';
 import { searchKey } from '@/core/text/fold';
 import { naturalCompare } from '@/core/text/natural';
 import { isBlock, type AskedFor, type Condition, type Part } from '@/core/views/conditions';
-import { agos, dayAt, dayNumber, periodDays, periodOf, spanDays, type PeriodUnit } from '@/core/views/period';
+import { agos, dayAt, dayNumber, periodDays, periodOf, spanDays, type PeriodUnit } from '@/core/calendar/period';
 import {
   mostGroups,
   mostListed,

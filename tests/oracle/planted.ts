@@ -2,7 +2,7 @@
 import { sql, type SQL } from 'drizzle-orm';
 import { nameKey, searchKey } from '@/core/text/fold';
 import type { Asker, ViewPaper, ViewPlace } from '@/core/views/question';
-import type { Actor } from '@/server/access/actor';
+import type { Actor } from '@/server/gate/actor';
 import { db, type Tx } from '@/server/db/client';
 import type { RandomLibrary } from './randomLibrary';
 

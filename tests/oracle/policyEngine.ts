@@ -12,7 +12,7 @@ import { preparsePolicySet, statefulIsAuthorized, type EntityJson } from '@cedar
 import { capabilities, closed, has, type Capability, type CapabilitySet } from '@/core/access/capability';
 import type { AccessLibrary } from '@/core/access/library';
 import type { Grant, Subject } from '@/core/access/resolve';
-import type { Standstills } from '@/core/access/standstill';
+import type { Standstills } from '@/core/standstill/standstill';
 import { day, type Cast } from './randomAccess';
 
 // Node 20's V8 ends the process now and then when it gives up code into which it had inlined a call of WebAssembly.

@@ -1,7 +1,7 @@
 /** Random people, groups and libraries for tests of access: small, and full of all that decides who sees what. */
 import type { AccessChange, AccessLibrary, AccessPaper, AccessPlace } from '@/core/access/library';
 import type { Grant, Standing, Step, Subject } from '@/core/access/resolve';
-import type { Standstill, Standstills } from '@/core/access/standstill';
+import type { Standstill, Standstills } from '@/core/standstill/standstill';
 import { groupsOn, type Term } from '@/core/people/belonging';
 import type { Chance } from './chance';
 

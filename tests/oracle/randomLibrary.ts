@@ -2,7 +2,7 @@
 import { Chance } from '@/demo/random';
 import { columnTypes, type Column, type ColumnType, type Value } from '@/core/columns/model';
 import { builtIns, conditionsIn, type AskedFor, type Condition, type Part } from '@/core/views/conditions';
-import { dayAt, namedSpans, spanUnits, type Span } from '@/core/views/period';
+import { dayAt, namedSpans, spanUnits, type Span } from '@/core/calendar/period';
 import { groupWays, senseOf } from '@/core/views/property';
 import {
   longTextKey,

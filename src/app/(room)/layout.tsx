@@ -5,7 +5,7 @@ import { pageActor } from '@/app/pageActor';
 import { isFounded } from '@/server/library/found';
 import { librarySettings } from '@/server/library/settings';
 import { Room } from '@/ui/shell/Room';
-import { densities, type Density } from '@/ui/shell/density';
+import { densities, type Density } from '@/ui/surroundings/density';
 
 /** The room around every page of someone signed in. */
 export default async function RoomLayout({ children }: { readonly children: ReactNode }) {

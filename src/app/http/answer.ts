@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { issue, type Issue } from '@/core/errors/issue';
 import { toProblem } from '@/core/errors/problem';
 import { Refusal } from '@/core/errors/refusal';
-import { isDatabaseAway } from '@/server/act';
+import { isDatabaseAway } from '@/server/acts/act';
 import { databaseIssue } from '@/server/db/databaseIssue';
 import { faultIssue, logFault } from '@/server/log/fault';
 

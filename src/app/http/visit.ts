@@ -1,7 +1,7 @@
 import { refuse } from '@/core/errors/refusal';
-import { config } from '@/server/config';
+import { config } from '@/server/base/config';
 import { visitorOf, type Visitor } from '@/server/outside/visit';
-import { sha256Hex } from '@/server/sha256';
+import { sha256Hex } from '@/server/base/sha256';
 
 /** The name of the cookie that holds a visit to one link: several can be open in one browser. */
 export const visitCookie = (token: string): string => `embrin-visit-${sha256Hex(token).slice(0, 12)}`;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { act, ask } from '../contract/operation';
+import { act, ask } from '../operation/operation';
 import { capabilities, type Capability, type CapabilitySet } from './capability';
-import type { PlaceKind } from '../places/model';
+import type { PlaceKind } from '../tree/placeKind';
 import type { PassedByMe, PassedToMe } from './passed';
 import type { ImpactLine } from './impactWords';
 import { matrixViews, type MatrixRow, type MatrixSubject } from './matrix';

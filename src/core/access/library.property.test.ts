@@ -11,7 +11,7 @@ import {
 import { listOf, noCapabilities, type CapabilitySet } from './capability';
 import { comesTo, explain, explainPaper, type NamedStep } from './explain';
 import { difference } from './impact';
-import { atStandstill } from './standstill';
+import { atStandstill } from '../standstill/standstill';
 import { changed, resolveLibrary, type AccessLibrary, type Resolved } from './library';
 
 const libraries = 2000;

@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import { act, ask } from '../contract/operation';
-import { nameSchema } from '../places/name';
+import { act, ask } from '../operation/operation';
+import { nameSchema } from '../text/name';
 import { currencyDecimals } from './currency';
 import { bindings, givenModes, type Given, type Resolved } from './given';
 import { columnTypes, maxChoices, type Column, type ControlledList, type Value, type Values } from './model';
 import type { Suggestion } from './suggest';
-import type { TablePlan } from '../interchange/plan';
+import type { TablePlan } from './table';
 
 const id = z.uuid();
 const revision = z.number().int().nonnegative();

@@ -1,6 +1,6 @@
 import type { Lexicon } from './lexicon';
 import { currencyDecimals } from './currency';
-import { writeDay } from './day';
+import { writeDay } from '../calendar/typedDay';
 import { writeDecimal } from './decimal';
 import type { Column, Value } from './model';
 import { choiceSign } from './read';

@@ -1,4 +1,4 @@
-import type { PlaceKind } from '../places/model';
+import type { PlaceKind } from '../tree/placeKind';
 import { sameValue, type Column, type ColumnType, type Value, type Values } from './model';
 
 export const givenModes = ['fixed', 'offered'] as const;

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { invalidField } from '../errors/issue';
 import { bad, good, type Result } from '../errors/result';
 import { currencyDecimals, currencySign } from './currency';
-import { readDay } from './day';
+import { readDay } from '../calendar/typedDay';
 import type { Lexicon } from './lexicon';
 import { longTextLength, maxChoices, shortTextLength, type Column, type Value } from './model';
 import { readDecimal } from './decimal';

@@ -1,7 +1,7 @@
 import * as chrono from 'chrono-node';
 import { searchKey } from '../text/fold';
 import { counted } from '../text/measure';
-import { writeDay } from './day';
+import { writeDay } from '../calendar/typedDay';
 import type { Lexicon } from './lexicon';
 import type { Column, Value, Values } from './model';
 

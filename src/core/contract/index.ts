@@ -3,7 +3,10 @@ import { accessContract } from '../access/contract';
 import { accountContract } from '../people/accountContract';
 import { columnsContract } from '../columns/contract';
 import { documentsContract } from '../documents/contract';
-import { filingContract } from '../filing/contract';
+import { dossiersContract } from '../dossiers/contract';
+import { expectedContract } from '../expected/contract';
+import { meetingsContract } from '../meetings/contract';
+import { plansContract } from '../plans/contract';
 import { journalContract } from '../journal/contract';
 import { labelsContract } from '../labels/contract';
 import { libraryContract } from '../library/contract';
@@ -20,13 +23,16 @@ export const contract = {
   ...accountContract,
   ...columnsContract,
   ...documentsContract,
-  ...filingContract,
+  ...dossiersContract,
+  ...expectedContract,
   ...journalContract,
   ...labelsContract,
   ...libraryContract,
+  ...meetingsContract,
   ...outsideContract,
   ...peopleContract,
   ...placesContract,
+  ...plansContract,
   ...searchContract,
   ...uploadsContract,
   ...viewsContract,

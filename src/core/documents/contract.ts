@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { ImpactLine } from '../access/impactWords';
-import { act, ask } from '../contract/operation';
-import { nameSchema } from '../places/name';
+import { act, ask } from '../operation/operation';
+import { nameSchema } from '../text/name';
 import { filingKinds, type DisposedPaper, type FilingKind, type PaperDocket, type PaperRow } from './model';
 
 const id = z.uuid();

@@ -1,7 +1,7 @@
 import type { ReadingFault } from './reading';
 import type { Capability } from '../access/capability';
 import type { Values } from '../columns/model';
-import type { Stamp } from '../filing/fileKind';
+import type { Stamp } from '../files/fileKind';
 
 /** How another place lists a paper: shown to those who may see it anyway, or letting that place's readers in. */
 export const filingKinds = ['pointer', 'opening'] as const;
@@ -88,8 +88,6 @@ export const ledgerSorts = [
   'changedAt',
 ] as const;
 export type LedgerSort = (typeof ledgerSorts)[number];
-export const directions = ['up', 'down'] as const;
-export type Direction = (typeof directions)[number];
 
 /** One page of a ledger. `next` asks for the page after it; null at the end. */
 export interface LedgerPage {

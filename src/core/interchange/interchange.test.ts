@@ -3,8 +3,8 @@ import path from 'node:path';
 import fc from 'fast-check';
 import { decodeTable, readBlock, readCsv, writeBlock, writeCsv } from './block';
 import { guardCell, unguardCell } from './cell';
-import { readSkos, writeSkos, type PlainTerm } from './skos';
-import { readTermTable, termTable } from './termTable';
+import { readSkos, writeSkos, type PlainTerm } from '../columns/skos';
+import { readTermTable, termTable } from '../columns/termTable';
 
 const spectrum = path.join(process.cwd(), 'node_modules/csv-spectrum');
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { act, ask } from '../contract/operation';
+import { act, ask } from '../operation/operation';
 import type { JournalAnchor, JournalHeld, JournalLine } from './model';
 
 export const journalContract = {

@@ -1,4 +1,4 @@
-import { writeDay } from '../columns/day';
+import { writeDay } from '../calendar/typedDay';
 import { journalActs, type JournalAct, type JournalDetail } from './model';
 
 const isAct = (text: string): text is JournalAct => Object.hasOwn(journalActs, text);

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { act, ask } from '../contract/operation';
+import { act, ask } from '../operation/operation';
 import type { PlacedPaper } from '../documents/contract';
-import { hues } from '../places/model';
-import { nameSchema } from '../places/name';
+import { hues } from '../text/hue';
+import { nameSchema } from '../text/name';
 import type { Label } from './model';
 
 const id = z.uuid();

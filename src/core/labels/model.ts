@@ -1,4 +1,4 @@
-import type { Hue } from '../places/model';
+import type { Hue } from '../text/hue';
 
 /** A short mark that people put on papers. */
 export interface Label {

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { act, ask } from '../contract/operation';
-import { allFamilies } from '../filing/fileKind';
-import { yearLabelStyles } from '../filing/filingYear';
-import { nameSchema } from '../places/name';
+import { act, ask } from '../operation/operation';
+import { allFamilies } from '../files/fileKind';
+import { yearLabelStyles } from '../calendar/filingYear';
+import { nameSchema } from '../text/name';
 import { greatestMaxFileBytes, isTimeZone, type LibrarySettings } from './model';
 
 export const settingsSchema = z.object({

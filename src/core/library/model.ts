@@ -1,5 +1,5 @@
-import type { KindFamily } from '../filing/fileKind';
-import type { YearNaming } from '../filing/filingYear';
+import type { KindFamily } from '../files/fileKind';
+import type { YearNaming } from '../calendar/filingYear';
 
 /** The library's own settings, and what every screen needs to know of it. */
 export interface LibrarySettings extends YearNaming {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { act, ask } from '../contract/operation';
+import { act, ask } from '../operation/operation';
 import { emailSchema } from '../people/contract';
 import { conditionsSchema } from '../views/conditions';
 import { maxSorts, sortSchema } from '../views/spec';

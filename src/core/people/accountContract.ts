@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { capabilities } from '../access/capability';
-import { act, ask } from '../contract/operation';
-import { nameSchema } from '../places/name';
+import { act, ask } from '../operation/operation';
+import { nameSchema } from '../text/name';
 import type { AccountRows, DoorLine } from './account';
 
 const id = z.uuid();

@@ -1,4 +1,4 @@
-import { dayNumber, isoDay } from '../views/period';
+import { dayNumber, isoDay } from '../calendar/period';
 
 /** Who is in a group, and for how long: a person, or all members of another group. Days are ISO 8601; null is without an end. */
 export interface Term {

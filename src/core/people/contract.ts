@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { ImpactLine } from '../access/impactWords';
-import { act, ask } from '../contract/operation';
-import { nameSchema } from '../places/name';
+import { act, ask } from '../operation/operation';
+import { nameSchema } from '../text/name';
 import { groupRoles, type GroupRow, type InvitationRow, type PersonRow } from './model';
 import { passwordSchema } from './password';
 

@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import type { ImpactLine } from '../access/impactWords';
-import { act, ask } from '../contract/operation';
-import { hues, type PlacePage, type PlaceRow } from './model';
-import { typedDetails } from '../filing/details';
+import { act, ask } from '../operation/operation';
+import type { PlacePage, PlaceRow } from './model';
+import { hues } from '../text/hue';
+import { typedDetails } from '../dossiers/details';
 import { inDossier } from './common';
-import { nameSchema } from './name';
+import { nameSchema } from '../text/name';
 
 const id = z.uuid();
 const revision = z.number().int().nonnegative();

@@ -1,4 +1,4 @@
-import { mayHold, mayHoldPapers, placeKinds, type PlaceKind } from './model';
+import { mayHold, mayHoldPapers, placeKinds, type PlaceKind } from '../tree/placeKind';
 
 it('holds series in the library, dossiers in series, years in dossiers, and folders in all but the library', () => {
   const allowed = placeKinds.flatMap((holder) =>

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
-import { inOwnOrder, movedBefore } from './order';
-import { mayHold, placeKinds, type PlaceRow } from './model';
+import { inOwnOrder } from './order';
+import { movedBefore } from '../order/movedBefore';
+import type { PlaceRow } from './model';
+import { mayHold, placeKinds } from '../tree/placeKind';
 
 describe('the order of places', () => {
   it.each([

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { ask } from '../contract/operation';
-import type { Stamp } from '../filing/fileKind';
-import type { PlaceKind } from '../places/model';
+import { ask } from '../operation/operation';
+import type { Stamp } from '../files/fileKind';
+import type { PlaceKind } from '../tree/placeKind';
 
 /** One thing the find field found. `marks` are [from, to) positions in the name, in UTF-16 units. */
 export interface Found {

@@ -1,6 +1,6 @@
 import { counted, sizeInWords, timeLeftInWords } from './measure';
 import { naturalCompare } from './natural';
-import { dayInWords, whenInWords } from './moment';
+import { dayInWords, whenInWords } from '../calendar/moment';
 
 describe('sizes, counts and times in words', () => {
   it.each([

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { act, ask } from '../contract/operation';
+import { act, ask } from '../operation/operation';
 import { sameNameAnswers, type UnfinishedUpload, type UploadOutcome } from './model';
 
 const id = z.uuid();

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Value } from '../columns/model';
-import { spanSchema } from './period';
+import { spanSchema } from '../calendar/period';
 
 /** What every paper has besides its columns, as conditions, groupings and sorts name it. */
 export const builtIns = [

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { act, ask } from '../contract/operation';
+import { act, ask } from '../operation/operation';
 import type { Column } from '../columns/model';
 import type { PlacedPaper } from '../documents/contract';
-import { nameSchema } from '../places/name';
+import { nameSchema } from '../text/name';
 import { conditionsSchema, propertySchema, type AskedFor, type Conditions } from './conditions';
 import type { Group, PropertyCounts, Totals } from './question';
 import { audiences, type SavedView } from './saved';

@@ -2,7 +2,7 @@ import type { Column, ColumnType } from '../columns/model';
 import { issue } from '../errors/issue';
 import { bad, good, type Result } from '../errors/result';
 import { asksNothing, conditionsIn, isBuiltIn, type BuiltIn, type Condition, type Part } from './conditions';
-import { periodDays, type PeriodUnit } from './period';
+import { periodDays, type PeriodUnit } from '../calendar/period';
 
 /** What can be asked of a property, and how it groups. `moment` is a day with the instant behind it. */
 export type Sense = 'text' | 'longText' | 'picked' | 'person' | 'number' | 'day' | 'moment' | 'place' | 'openTo';

@@ -1,7 +1,7 @@
 import type { Column, Values } from '../columns/model';
-import type { PlaceKind } from '../places/model';
+import type { PlaceKind } from '../tree/placeKind';
 import type { AskedFor, Conditions } from './conditions';
-import type { DayNumber } from './period';
+import type { DayNumber } from '../calendar/period';
 import type { Grouping, Sort } from './spec';
 
 /** A paper as views take it. Instants are milliseconds since 1970. */

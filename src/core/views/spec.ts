@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { directions } from '../documents/model';
+import { directions } from '../order/direction';
 import { conditionsSchema, propertySchema } from './conditions';
 import type { GroupBy } from './property';
-import { periodUnits } from './period';
+import { periodUnits } from '../calendar/period';
 
 const groupBys = ['value', 'series', 'dossier', ...periodUnits] as const satisfies readonly GroupBy[];
 

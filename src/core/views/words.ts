@@ -1,6 +1,6 @@
-import type { YearNaming } from '../filing/filingYear';
+import type { YearNaming } from '../calendar/filingYear';
 import { isBlock, type AskedFor, type Condition, type Part } from './conditions';
-import { periodInWords, type Span } from './period';
+import { periodInWords, type Span } from '../calendar/period';
 
 /** Words for what conditions speak of. */
 export interface ConditionWords {

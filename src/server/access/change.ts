@@ -6,16 +6,16 @@ import { setInWords } from '@/core/access/words';
 import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import type { JournalDetail } from '@/core/journal/model';
-import { perform } from '../act';
-import { now } from '../clock';
-import { config } from '../config';
+import { perform } from '../acts/act';
+import { now } from '../base/clock';
+import { config } from '../base/config';
 import { db, type Tx } from '../db/client';
 import { accessChange, accessGrant, document, membership, person, personGroup, place } from '../db/schema';
 import { trySendMail } from '../mail/outbox';
-import type { Actor } from './actor';
-import { capabilitiesIn, capabilitiesOn } from './held';
+import type { Actor } from '../gate/actor';
+import { capabilitiesIn, capabilitiesOn } from '../gate/held';
 import { grantsOn, managed, type Managed } from './managed';
-import { recomputePapers, recomputeScopes } from './scopes';
+import { recomputePapers, recomputeScopes } from '../scopes/scopes';
 
 type Sheet = Pick<ReadInputOf<'access.forecast'>, 'follows' | 'grants'>;
 

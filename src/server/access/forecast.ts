@@ -8,10 +8,10 @@ import type { Reader } from '../db/client';
 import { document, person, place } from '../db/schema';
 import { snapshot } from '../db/transaction';
 import { readSheet } from './change';
-import type { Actor } from './actor';
+import type { Actor } from '../gate/actor';
 import { managed } from './managed';
-import { partBelow, partOfPapers, sightsAt, standings, type Part } from './scopes';
-import { paperAllows, placeIsKnown } from './visible';
+import { partBelow, partOfPapers, sightsAt, standings, type Part } from '../scopes/scopes';
+import { paperAllows, placeIsKnown } from '../gate/visible';
 
 /** What a sheet would change, were it saved. */
 export async function forecastAccess(actor: Actor, input: ReadInputOf<'access.forecast'>): Promise<ImpactLine[]> {

@@ -4,9 +4,9 @@ import type { Step } from '@/core/access/resolve';
 import { refuse } from '@/core/errors/refusal';
 import type { Reader } from '../db/client';
 import { accessGrant, place } from '../db/schema';
-import type { Actor } from './actor';
-import { papersFor, placeFor } from './held';
-import { asGrant } from './scopes';
+import type { Actor } from '../gate/actor';
+import { papersFor, placeFor } from '../gate/held';
+import { asGrant } from '../scopes/scopes';
 
 /** A place or a paper whose access the actor may see and change: needs `manage`, also where the place is closed. */
 export interface Managed {

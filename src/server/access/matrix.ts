@@ -9,11 +9,11 @@ import { refuse } from '@/core/errors/refusal';
 import { groupsOn } from '@/core/people/belonging';
 import { db } from '../db/client';
 import { document, person, personGroup, place } from '../db/schema';
-import { termsOf, today } from '../people/memberships';
-import type { Actor } from './actor';
-import { placeFor } from './held';
-import { partBelow, standings } from './scopes';
-import { paperAllows, placeAllows } from './visible';
+import { termsOf, today } from '../scopes/memberships';
+import type { Actor } from '../gate/actor';
+import { placeFor } from '../gate/held';
+import { partBelow, standings } from '../scopes/scopes';
+import { paperAllows, placeAllows } from '../gate/visible';
 
 /** Who may do what in a place and all below it that the actor manages; keepers are left out, since they manage all. */
 export async function accessMatrix(actor: Actor, input: ReadInputOf<'access.matrix'>): Promise<AccessMatrix> {

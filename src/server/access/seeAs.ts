@@ -4,12 +4,12 @@ import { byOpeningOnly, resolveLibrary, type Sight } from '@/core/access/library
 import { openingLets } from '@/core/access/resolve';
 import { refuse } from '@/core/errors/refusal';
 import { groupsOn, type Term } from '@/core/people/belonging';
-import { perform } from '../act';
+import { perform } from '../acts/act';
 import { db, type Reader } from '../db/client';
 import { document, person, personGroup, place, scope, scopeEntry, seeAs } from '../db/schema';
-import { termsOf, today } from '../people/memberships';
-import type { Actor, SeenBy } from './actor';
-import { partBelow } from './scopes';
+import { termsOf, today } from '../scopes/memberships';
+import type { Actor, SeenBy } from '../gate/actor';
+import { partBelow } from '../scopes/scopes';
 
 export type SeenAs = { readonly kind: 'person' | 'group'; readonly id: string };
 

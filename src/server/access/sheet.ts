@@ -9,12 +9,12 @@ import { searchKey } from '@/core/text/fold';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, filing, membership, person, personGroup, place, scopeEntry } from '../db/schema';
-import { standsIn } from '../documents/standing';
-import { fullName } from '../places/rows';
-import type { Actor } from './actor';
+import { standsIn } from '../known/standing';
+import { fullName } from '../known/places';
+import type { Actor } from '../gate/actor';
 import { managed, stepsOn, type Managed } from './managed';
-import { waysInto } from './scopes';
-import { paperAllows, placeIsKnown } from './visible';
+import { waysInto } from '../scopes/scopes';
+import { paperAllows, placeIsKnown } from '../gate/visible';
 
 /** Who may open a place or paper: what is said here, what comes from above, and the people that makes. */
 export async function accessSheet(actor: Actor, { on }: ReadInputOf<'access.sheet'>): Promise<AccessSheet> {

@@ -9,10 +9,10 @@ import { refuse } from '@/core/errors/refusal';
 import { groupWays } from '@/core/people/belonging';
 import { db } from '../db/client';
 import { filing, membership, person, personGroup, place } from '../db/schema';
-import { currentTerms } from '../people/memberships';
-import type { Actor } from './actor';
+import { currentTerms } from '../scopes/memberships';
+import type { Actor } from '../gate/actor';
 import { managed, stepsOn, type Managed } from './managed';
-import { placeIsKnown } from './visible';
+import { placeIsKnown } from '../gate/visible';
 
 /** Why a person may, or may not, open a place or a paper: the chain of what was said on the way down, in words. */
 export async function whyAccess(actor: Actor, input: ReadInputOf<'access.why'>): Promise<Reasons> {

@@ -4,15 +4,15 @@ import type { AccountRows, DoorLine, SessionRow } from '@/core/people/account';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { auth } from '../auth/auth';
-import { perform } from '../act';
-import type { Actor } from '../access/actor';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
 import { noteAtDoor, tellOfChange } from '../auth/door';
-import { now } from '../clock';
+import { now } from '../base/clock';
 import { db } from '../db/client';
 import { doorEvent, person, session, twoFactor } from '../db/schema';
-import { requireKeeper } from '../people/people';
-import { requireOwnSession } from './own';
-import { tokensOf } from './tokens';
+import { requireKeeper } from '../gate/keeper';
+import { requireOwnSession } from '../auth/own';
+import { tokensOf } from '../auth/tokens';
 
 /** All that belongs to one's own account: its second step, sessions, tokens, and what happened at its door. */
 export async function openAccount(actor: Actor): Promise<AccountRows> {

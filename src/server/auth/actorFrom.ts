@@ -1,13 +1,13 @@
 import { APIError } from 'better-auth/api';
 import { eq } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
-import { tokenActor } from '../account/tokens';
-import type { Actor } from '../access/actor';
+import { tokenActor } from './tokens';
+import type { Actor } from '../gate/actor';
 import { seenAs } from '../access/seeAs';
-import { config } from '../config';
+import { config } from '../base/config';
 import { db } from '../db/client';
 import { library, person, seeAs } from '../db/schema';
-import { keepMembershipsCurrent } from '../people/memberships';
+import { keepMembershipsCurrent } from '../scopes/memberships';
 import { auth } from './auth';
 
 interface Session {

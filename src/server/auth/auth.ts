@@ -4,13 +4,13 @@ import { APIError } from 'better-auth/api';
 import { twoFactor } from 'better-auth/plugins/two-factor';
 import { eq } from 'drizzle-orm';
 import { passwordMaxLength, passwordMinLength } from '@/core/people/password';
-import { config } from '../config';
+import { config } from '../base/config';
 import { askingDb, db } from '../db/client';
 import { addressHeader } from '../http/address';
 import { account, person, rateLimit, session, twoFactor as secondStep, verification } from '../db/schema';
 import { sendMail } from '../mail/outbox';
 import { callerOf, noteAtDoor } from './door';
-import { hashPassword, isPassword } from './password';
+import { hashPassword, isPassword } from '../passwords/password';
 import { takeCode } from './usedCodes';
 
 function makeAuth() {

@@ -1,9 +1,9 @@
 import { and, eq, lt } from 'drizzle-orm';
 import { APIError } from 'better-auth/api';
-import { now } from '../clock';
+import { now } from '../base/clock';
 import { db } from '../db/client';
 import { usedCode } from '../db/schema';
-import { sha256Hex } from '../sha256';
+import { sha256Hex } from '../base/sha256';
 
 /** Longer than any code is good: its own half minute, and the one before and after for clocks that differ. */
 const codeLifeMs = 3 * 60_000;

@@ -6,7 +6,7 @@ import { db } from '../db/client';
 import { verification } from '../db/schema';
 import { auth } from './auth';
 import { beginTry, callerOf, dropTry, endTry, noteAtDoor } from './door';
-import { requireUnguessable } from './guessable';
+import { requireUnguessable } from '../passwords/guessable';
 
 /** What of the sign-in library's own doors is written down when it was done, by whoever is signed in. */
 const noted: Readonly<Record<string, DoorEvent>> = {

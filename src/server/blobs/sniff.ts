@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { kindByContent, type FileKind } from '@/core/filing/fileKind';
+import { kindByContent, type FileKind } from '@/core/files/fileKind';
 
 /** How much of a file's beginning is looked at. */
 export const sniffBytes = 1024 * 1024;

@@ -13,15 +13,15 @@ import {
 import type { Values } from '@/core/columns/model';
 import { checkValue } from '@/core/columns/read';
 import { orRefuse, refuse } from '@/core/errors/refusal';
-import { filingYearLabel } from '@/core/filing/filingYear';
-import { perform } from '../act';
-import type { Actor } from '../access/actor';
-import { placeFor } from '../access/held';
-import { placeIsKnown } from '../access/visible';
+import { filingYearLabel } from '@/core/calendar/filingYear';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
+import { placeFor } from '../gate/held';
+import { placeIsKnown } from '../gate/visible';
 import { db, type Reader, type Tx } from '../db/client';
 import { columnDef, document, givenValue, place } from '../db/schema';
 import { requireChanging, snapshot } from '../db/transaction';
-import { libraryCalendar } from '../library/calendar';
+import { libraryCalendar } from '../calendar/libraryCalendar';
 import { allColumns, allLists, lexiconsOf, namesFor } from './read';
 
 /** The places on some ways, by id, as `core/columns` takes them. */

@@ -15,9 +15,9 @@ import type { NamedId, Vocabulary } from '@/core/columns/read';
 import { has } from '@/core/access/capability';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey, searchKey } from '@/core/text/fold';
-import { seesAll, type Actor } from '../access/actor';
-import { capabilitiesIn } from '../access/held';
-import { paperAllows, placeIsKnown } from '../access/visible';
+import { seesAll, type Actor } from '../gate/actor';
+import { capabilitiesIn } from '../gate/held';
+import { paperAllows, placeIsKnown } from '../gate/visible';
 import { db, type Reader } from '../db/client';
 import { columnDef, controlledList, document, person, place, term } from '../db/schema';
 

@@ -4,12 +4,12 @@ import type { PaperValues, SharedValue } from '@/core/columns/contract';
 import { sameValue } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
 import { searchKey } from '@/core/text/fold';
-import type { Actor } from '../access/actor';
-import { colleagueIsKnown, homeIsTold, paperAllows, paperMayBeAmended, placeIsKnown } from '../access/visible';
+import type { Actor } from '../gate/actor';
+import { colleagueIsKnown, homeIsTold, paperAllows, paperMayBeAmended, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, person, place } from '../db/schema';
-import { standName } from '../documents/standing';
+import { standName } from '../known/standing';
 import { allColumns, namesFor, withoutHidden } from './read';
 
 /** The values of one paper or many, column by column: the same for all, or several. */

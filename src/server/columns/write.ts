@@ -1,7 +1,7 @@
 import { eq, sql } from 'drizzle-orm';
 import type { Value } from '@/core/columns/model';
-import type { Actor } from '../access/actor';
-import { now } from '../clock';
+import type { Actor } from '../gate/actor';
+import { now } from '../base/clock';
 import type { Tx } from '../db/client';
 import { document, place, valueBatch, valueChange } from '../db/schema';
 

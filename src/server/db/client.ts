@@ -1,7 +1,7 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { Pool } from 'pg';
-import { config } from '../config';
+import { config } from '../base/config';
 import * as schema from './schema';
 
 export type Db = NodePgDatabase<typeof schema>;

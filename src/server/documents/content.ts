@@ -3,9 +3,9 @@ import { has } from '@/core/access/capability';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
-import type { Actor } from '../access/actor';
-import { capabilitiesOn } from '../access/held';
-import { paperAllows, paperIsDisposed } from '../access/visible';
+import type { Actor } from '../gate/actor';
+import { capabilitiesOn } from '../gate/held';
+import { paperAllows, paperIsDisposed } from '../gate/visible';
 import { db } from '../db/client';
 import { blob, document, preview, version } from '../db/schema';
 

@@ -3,20 +3,20 @@ import type { ImpactLine } from '@/core/access/impactWords';
 import type { FilingKind, PaperFiling } from '@/core/documents/model';
 import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
-import { mayHoldPapers } from '@/core/places/model';
+import { mayHoldPapers } from '@/core/tree/placeKind';
 import { papersInWords } from '@/core/text/measure';
-import { perform } from '../act';
-import type { Actor } from '../access/actor';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
 import { impactOf } from '../access/forecast';
-import { capabilitiesIn, papersFor, placeFor, refuseStill } from '../access/held';
-import { partOfPapers, recomputePapers } from '../access/scopes';
-import { placeAllows, paperAllows } from '../access/visible';
+import { capabilitiesIn, papersFor, placeFor, refuseStill } from '../gate/held';
+import { partOfPapers, recomputePapers } from '../scopes/scopes';
+import { placeAllows, paperAllows } from '../gate/visible';
 import { has } from '@/core/access/capability';
-import { now } from '../clock';
+import { now } from '../base/clock';
 import type { Reader, Tx } from '../db/client';
 import { document, filing, place } from '../db/schema';
 import { snapshot } from '../db/transaction';
-import { namedPath } from '../places/rows';
+import { namedPath } from '../known/places';
 
 /**
  * Lists papers in one more place. As a pointer it changes nobody's access, so it is enough to see them; to let the

@@ -1,18 +1,18 @@
 import { and, desc, eq, or, sql } from 'drizzle-orm';
 import { has, listOf } from '@/core/access/capability';
-import { stoppedBy } from '@/core/access/standstill';
+import { stoppedBy } from '@/core/standstill/standstill';
 import type { PaperDocket } from '@/core/documents/model';
 import { refuse } from '@/core/errors/refusal';
-import type { Actor } from '../access/actor';
-import { capabilitiesOn, standstillOf } from '../access/held';
-import { namesIn, waysInto } from '../access/scopes';
-import { labelIsKnown, paperAllows, paperIsDisposed } from '../access/visible';
+import type { Actor } from '../gate/actor';
+import { capabilitiesOn, standstillOf } from '../gate/held';
+import { namesIn, waysInto } from '../scopes/scopes';
+import { labelIsKnown, paperAllows, paperIsDisposed } from '../gate/visible';
 import { db } from '../db/client';
 import { document, documentLabel, label, person, place, preview, version } from '../db/schema';
 import { withoutHidden } from '../columns/read';
-import { namedPath } from '../places/rows';
+import { namedPath } from '../known/places';
 import { filingsOf } from './crossFile';
-import { standId } from './standing';
+import { standId } from '../known/standing';
 
 /** All that the docket shows of a paper; for one in the disposal tray, to those who may put it back. */
 export async function docketOf(actor: Actor, { documentId }: { documentId: string }): Promise<PaperDocket> {

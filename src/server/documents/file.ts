@@ -1,18 +1,18 @@
 import { and, eq, inArray, isNotNull, max, sql, type SQL } from 'drizzle-orm';
 import { arrivedValues, shownValues } from '@/core/columns/given';
 import type { Values } from '@/core/columns/model';
-import type { Stamp } from '@/core/filing/fileKind';
-import { freeTitle } from '@/core/filing/title';
+import type { Stamp } from '@/core/files/fileKind';
+import { freeTitle } from '@/core/files/title';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey, searchKey } from '@/core/text/fold';
 import type { JournalEntry } from '../journal/append';
-import type { Actor } from '../access/actor';
-import { papersFor } from '../access/held';
-import { paperAllows } from '../access/visible';
+import type { Actor } from '../gate/actor';
+import { papersFor } from '../gate/held';
+import { paperAllows } from '../gate/visible';
 import type { Tx } from '../db/client';
 import { blob, blobChunk, columnDef, document, place, preview, version } from '../db/schema';
 import { enqueue } from '../jobs/queue';
-import { now } from '../clock';
+import { now } from '../base/clock';
 
 /** Content that has arrived whole and been checked; its chunks are stored under `contentId`. */
 export interface Content {

@@ -1,3 +1,4 @@
+import { columnsIn } from '../columns/inForce';
 import { and, arrayContains, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Column, Values } from '@/core/columns/model';
@@ -5,25 +6,25 @@ import { refuse } from '@/core/errors/refusal';
 import type { PlacedPaper } from '@/core/documents/contract';
 import {
   ledgerSorts,
-  type Direction,
   type DisposedPaper,
   type LedgerPage,
   type LedgerSort,
   type PaperRow,
 } from '@/core/documents/model';
+import type { Direction } from '@/core/order/direction';
 import { searchKey } from '@/core/text/fold';
 import type { Conditions } from '@/core/views/conditions';
-import { dayAt } from '@/core/views/period';
-import type { Actor } from '../access/actor';
-import { labelIsKnown, paperAllows, paperIsDisposed, placeIsKnown } from '../access/visible';
-import { now } from '../clock';
-import { allColumns, namesFor, withoutHidden } from '../columns/read';
+import { dayAt } from '@/core/calendar/period';
+import type { Actor } from '../gate/actor';
+import { labelIsKnown, paperAllows, paperIsDisposed } from '../gate/visible';
+import { now } from '../base/clock';
+import { namesFor, withoutHidden } from '../columns/read';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, documentLabel, label, library, look, person, place } from '../db/schema';
-import { fullName } from '../places/rows';
-import { standId, standName, standsIn } from './standing';
-import { columnKey, meetsAll, type Moment } from '../views/where';
+import { fullName } from '../known/places';
+import { standId, standName, standsIn } from '../known/standing';
+import { columnKey, meetsAll, type Moment } from '../conditions/where';
 
 /** The name of who changed a paper last; a second look at the people, whose first is who filed it. */
 const changerName = sql<string>`(select changer.name from person as changer where changer.id = ${document.changedBy})`;
@@ -90,29 +91,6 @@ function readCursor(after: string): z.output<typeof cursorSchema> {
   } catch {
     return refuse('invalid', 'The list cannot be continued from there. Open it again.');
   }
-}
-
-/** The columns in use at a place, or at any place that the actor may know of below it. */
-export async function columnsIn(actor: Actor, placeId: string, below: boolean): Promise<Column[]> {
-  const [[known], all] = await Promise.all([
-    db()
-      .select({ lineage: place.lineage })
-      .from(place)
-      .where(and(eq(place.id, placeId), placeIsKnown(actor))),
-    allColumns(db()),
-  ]);
-  if (!known) refuse('not-found');
-  const columns = all.filter((column) => !column.retired);
-  const elsewhere = columns.map((column) => column.placeId).filter((id) => !known.lineage.includes(id));
-  const under =
-    below && elsewhere.length > 0
-      ? await db()
-          .select({ id: place.id })
-          .from(place)
-          .where(and(inArray(place.id, elsewhere), arrayContains(place.lineage, [placeId]), placeIsKnown(actor)))
-      : [];
-  const reached = new Set([...known.lineage, ...under.map((row) => row.id)]);
-  return columns.filter((column) => reached.has(column.placeId));
 }
 
 /** Papers in a place, or in it and all below, that the filter and the conditions leave. */

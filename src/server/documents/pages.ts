@@ -3,7 +3,7 @@ import { Turns } from '@/core/collections/turns';
 import { refuse } from '@/core/errors/refusal';
 import { contentFile, inFolder } from '../cage/file';
 import { CagedFault } from '../cage/limits';
-import { now } from '../clock';
+import { now } from '../base/clock';
 import { db } from '../db/client';
 import { pagePicture } from '../db/schema';
 import { drawPage, isDrawn } from '../extraction/pages';

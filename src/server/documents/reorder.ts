@@ -2,9 +2,9 @@ import { asc, eq, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
-import { perform } from '../act';
-import type { Actor } from '../access/actor';
-import { papersFor, placeFor } from '../access/held';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
+import { papersFor, placeFor } from '../gate/held';
 import { document } from '../db/schema';
 
 /**

@@ -1,6 +1,6 @@
 import PgBoss from 'pg-boss';
 import { z } from 'zod';
-import { config } from '../config';
+import { config } from '../base/config';
 import type { Tx } from '../db/client';
 
 /** The kinds of long work, and what each is told. */

@@ -2,11 +2,11 @@ import { sql } from 'drizzle-orm';
 import { chainStart, sealedText } from '@/core/journal/chain';
 import type { JournalAct, JournalDetail } from '@/core/journal/model';
 import { refuse } from '@/core/errors/refusal';
-import type { Actor } from '../access/actor';
+import type { Actor } from '../gate/actor';
 import type { Tx } from '../db/client';
 import { journal, person } from '../db/schema';
-import { now } from '../clock';
-import { sha256Hex } from '../sha256';
+import { now } from '../base/clock';
+import { sha256Hex } from '../base/sha256';
 
 /** What an act leaves behind. `subjects` are the ids of the places, papers and people it touched. */
 export interface JournalEntry {

@@ -4,8 +4,8 @@ import type { JournalDetail, JournalLine } from '@/core/journal/model';
 import { entryInWords } from '@/core/journal/words';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
-import { seesAll, type Actor } from '../access/actor';
-import { homeIsTold, paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../access/visible';
+import { seesAll, type Actor } from '../gate/actor';
+import { homeIsTold, paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { accessChange, document, journal, person, place, valueBatch } from '../db/schema';
 

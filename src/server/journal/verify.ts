@@ -2,7 +2,7 @@ import { gt } from 'drizzle-orm';
 import { chainStart, firstBreak } from '@/core/journal/chain';
 import { db, type Reader } from '../db/client';
 import { journal } from '../db/schema';
-import { sha256Hex } from '../sha256';
+import { sha256Hex } from '../base/sha256';
 
 /** Walks the whole journal and says how many entries it has and, if the chain breaks, at which. */
 export const verifyJournal = (): ReturnType<typeof journalState> => journalState(db());

@@ -1,15 +1,15 @@
-import { usualFamilies } from '@/core/filing/fileKind';
+import { usualFamilies } from '@/core/files/fileKind';
 import { defaultMaxFileBytes } from '@/core/library/model';
-import { filingYearLabel, filingYearOf } from '@/core/filing/filingYear';
+import { filingYearLabel, filingYearOf } from '@/core/calendar/filingYear';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey, searchKey } from '@/core/text/fold';
-import { perform } from '../act';
-import { recomputeAllScopes } from '../access/scopes';
+import { perform } from '../acts/act';
+import { recomputeAllScopes } from '../scopes/scopes';
 import { db } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
-import { libraryCalendar } from './calendar';
+import { libraryCalendar } from '../calendar/libraryCalendar';
 import { addPerson, newPasswordHash } from '../people/people';
-import { now } from '../clock';
+import { now } from '../base/clock';
 
 export interface Founding {
   readonly libraryName: string;

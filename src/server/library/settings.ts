@@ -2,17 +2,17 @@ import { and, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
-import { allFamilies } from '@/core/filing/fileKind';
-import { filingYearLabel } from '@/core/filing/filingYear';
+import { allFamilies } from '@/core/files/fileKind';
+import { filingYearLabel } from '@/core/calendar/filingYear';
 import type { LibrarySettings } from '@/core/library/model';
 import { nameKey, searchKey } from '@/core/text/fold';
-import { perform } from '../act';
-import type { Actor } from '../access/actor';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
 import { recomputeGiven } from '../columns/given';
 import { db, type Tx } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
-import { libraryCalendar } from './calendar';
-import { requireKeeper } from '../people/people';
+import { libraryCalendar } from '../calendar/libraryCalendar';
+import { requireKeeper } from '../gate/keeper';
 
 const familiesSchema = z.array(z.enum(allFamilies));
 

@@ -1,7 +1,7 @@
 import { Client } from 'pg';
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { seesAll, type Actor } from '../access/actor';
-import { config } from '../config';
+import { seesAll, type Actor } from '../gate/actor';
+import { config } from '../base/config';
 import { db, type Tx } from '../db/client';
 import { snapshot } from '../db/transaction';
 import { document, filing, place, scopeEntry, tallyChange } from '../db/schema';

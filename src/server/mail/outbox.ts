@@ -1,7 +1,7 @@
 import { mkdir, rename, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import MailComposer from 'nodemailer/lib/mail-composer';
-import { config } from '../config';
+import { config } from '../base/config';
 
 export interface Mail {
   readonly to: { readonly name: string; readonly address: string };

@@ -6,13 +6,13 @@ import { resolveLibrary, type Resolved } from '@/core/access/library';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { groupsOn, wouldLoop, type Term } from '@/core/people/belonging';
-import type { Actor } from '../access/actor';
+import type { Actor } from '../gate/actor';
 import { linesOf } from '../access/forecast';
-import { partBelow, standings } from '../access/scopes';
+import { partBelow, standings } from '../scopes/scopes';
 import { personGroup, place } from '../db/schema';
 import { snapshot } from '../db/transaction';
-import { termsOf, today } from './memberships';
-import { requireKeeper } from './people';
+import { termsOf, today } from '../scopes/memberships';
+import { requireKeeper } from '../gate/keeper';
 
 /** Who would gain and lose what, were a group made of these people from now on: by all sheets of the library that name it. */
 export async function forecastGroup(

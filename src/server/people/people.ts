@@ -1,3 +1,4 @@
+import { requireKeeper } from '../gate/keeper';
 import { randomBytes } from 'node:crypto';
 import { and, count, eq, gt, isNull, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
@@ -5,24 +6,20 @@ import { refuse } from '@/core/errors/refusal';
 import { holdsOn, wouldLoop } from '@/core/people/belonging';
 import type { GroupRow, InvitationRow, PersonRow, TermRow } from '@/core/people/model';
 import { searchKey, nameKey } from '@/core/text/fold';
-import { perform } from '../act';
-import type { Actor } from '../access/actor';
-import { recomputeAllScopes } from '../access/scopes';
-import { requireUnguessable } from '../auth/guessable';
-import { hashPassword } from '../auth/password';
-import { config } from '../config';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
+import { recomputeAllScopes } from '../scopes/scopes';
+import { requireUnguessable } from '../passwords/guessable';
+import { hashPassword } from '../passwords/password';
+import { config } from '../base/config';
 import { db, type Tx } from '../db/client';
 import { account, groupTerm, invitation, library, membership, person, personGroup, session } from '../db/schema';
 import { sendMail } from '../mail/outbox';
-import { now } from '../clock';
-import { sha256Hex } from '../sha256';
-import { recomputeMemberships, termsOf, today } from './memberships';
+import { now } from '../base/clock';
+import { sha256Hex } from '../base/sha256';
+import { recomputeMemberships, termsOf, today } from '../scopes/memberships';
 
 const invitationDays = 7;
-
-export const requireKeeper = (actor: Actor): void => {
-  if (!actor.keeper) refuse('not-allowed', 'Only a keeper does this.');
-};
 
 /** Everyone, the groups and the open invitations; for keepers. */
 export async function listPeople(

@@ -1,17 +1,17 @@
 import { and, arrayContains, eq, ne, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import { orRefuse, refuse } from '@/core/errors/refusal';
-import { readReference } from '@/core/filing/reference';
-import { movedBefore } from '@/core/places/order';
+import { readReference } from '@/core/dossiers/reference';
+import { movedBefore } from '@/core/order/movedBefore';
 import { nameKey, searchKey } from '@/core/text/fold';
-import { perform } from '../act';
-import type { Actor } from '../access/actor';
-import { placeFor } from '../access/held';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
+import { placeFor } from '../gate/held';
 import { recomputeGiven } from '../columns/given';
 import type { Tx } from '../db/client';
 import { document, filing, place, upload } from '../db/schema';
 import { requireFreeNames } from '../tree/names';
-import { isUnfinished } from '../uploads/start';
+import { isUnfinished } from '../db/unfinished';
 import { checkedPattern } from './create';
 
 /** Renames a place under the revision the person saw; a stale one is a conflict. A filing year's name is its label and stays. */

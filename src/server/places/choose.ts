@@ -2,12 +2,12 @@ import { and, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import type { PlaceChoice } from '@/core/places/contract';
 import { searchKey } from '@/core/text/fold';
-import type { Actor } from '../access/actor';
-import { placeAllows, placeIsStill } from '../access/visible';
+import type { Actor } from '../gate/actor';
+import { placeAllows, placeIsStill } from '../gate/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { place } from '../db/schema';
-import { namedPath } from './rows';
+import { namedPath } from '../known/places';
 
 /**
  * Places to file into or to move to, by words that stand anywhere on the way to them ("finance 26 sep"). With no

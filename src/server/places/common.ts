@@ -5,17 +5,16 @@ import { inDossier } from '@/core/places/common';
 import type { CommonFolder, CommonForecast } from '@/core/places/contract';
 import type { PlaceRow } from '@/core/places/model';
 import { nameKey } from '@/core/text/fold';
-import { perform } from '../act';
-import type { Actor } from '../access/actor';
-import { placeFor } from '../access/held';
-import { placeAllows, scopeAllows } from '../access/visible';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
+import { placeFor } from '../gate/held';
+import { placeAllows, scopeAllows } from '../gate/visible';
 import { db, type Reader, type Tx } from '../db/client';
 import { place } from '../db/schema';
 import { snapshot } from '../db/transaction';
-import { planOfSeries } from '../filing/read';
 import { makePlace } from './make';
 import { forecastInto, putInto } from './move';
-import { placeRow, placeRows } from './rows';
+import { placeRow, placeRows } from '../known/places';
 
 type Place = Awaited<ReturnType<typeof placeFor>>;
 
@@ -194,22 +193,4 @@ export async function commonOf(actor: Actor, { seriesId }: ReadInputOf<'common.o
   const seen = await db().select({ id: place.id, seenIn: place.seenIn }).from(place).where(where);
   const seenIn = new Map(seen.map((row) => [row.id, row.seenIn ?? inDossier]));
   return rows.map(({ id, name, paperCount }) => ({ id, name, paperCount, seenIn: seenIn.get(id) ?? inDossier }));
-}
-
-/** Says in which planned folder of every dossier a common folder is seen, or in the dossiers themselves. */
-export async function setSeenIn(actor: Actor, input: ReadInputOf<'common.seenIn'>): Promise<null> {
-  return perform(actor, ['tree'], async (tx) => {
-    const folder = await placeFor(tx, actor, input.placeId, 'manage');
-    if (folder.seenIn === null || folder.parentId === null) refuse('conflict', `“${folder.name}” is common no more.`);
-    const series = await placeFor(tx, actor, folder.parentId, 'manage');
-    const { folders } = await planOfSeries(tx, series.id);
-    const isThere = folders.some(({ id, timing }) => id === input.seenIn && timing === 'once');
-    if (input.seenIn !== inDossier && !isThere)
-      refuse('conflict', 'The plan has no such folder in each dossier. Load it again.');
-    await tx.update(place).set({ seenIn: input.seenIn }).where(eq(place.id, folder.id));
-    return {
-      entry: { act: 'folder.seenIn', subjects: [folder.id, series.id], detail: { name: folder.name } },
-      result: null,
-    };
-  });
 }

@@ -1,11 +1,11 @@
 import { and, eq } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import { orRefuse, refuse } from '@/core/errors/refusal';
-import { readName } from '@/core/places/name';
+import { readName } from '@/core/text/name';
 import { nameKey } from '@/core/text/fold';
-import type { Actor } from '../access/actor';
-import { placeFor } from '../access/held';
-import { placeAllows } from '../access/visible';
+import type { Actor } from '../gate/actor';
+import { placeFor } from '../gate/held';
+import { placeAllows } from '../gate/visible';
 import type { Tx } from '../db/client';
 import { place } from '../db/schema';
 import { makePlace } from './make';

@@ -1,4 +1,4 @@
-import type { Actor } from '../access/actor';
+import type { Actor } from '../gate/actor';
 import { giveNew } from '../columns/given';
 import type { Tx } from '../db/client';
 import { insertPlaces, type NewPlace } from '../tree/insert';

@@ -1,17 +1,17 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { has, listOf } from '@/core/access/capability';
-import { stoppedBy } from '@/core/access/standstill';
+import { stoppedBy } from '@/core/standstill/standstill';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import type { PlacePage, PlaceRow } from '@/core/places/model';
-import type { Actor } from '../access/actor';
-import { capabilitiesIn, standstillOf } from '../access/held';
-import { namesIn } from '../access/scopes';
-import { placeIsKnown } from '../access/visible';
+import type { Actor } from '../gate/actor';
+import { capabilitiesIn, standstillOf } from '../gate/held';
+import { namesIn } from '../scopes/scopes';
+import { placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { person, place, scope } from '../db/schema';
 import { shownIn, wayWithin } from './common';
-import { namedPath, placeRow, placeRows } from './rows';
+import { namedPath, placeRow, placeRows } from '../known/places';
 
 /** The series that the actor may know of, in the keeper's order. */
 export async function listSeries(actor: Actor): Promise<PlaceRow[]> {

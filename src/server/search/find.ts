@@ -3,13 +3,13 @@ import type { ReadInputOf } from '@/core/contract';
 import type { Found } from '@/core/search/contract';
 import { marksIn } from '@/core/search/marks';
 import { searchKey } from '@/core/text/fold';
-import type { Actor } from '../access/actor';
-import { colleagueIsKnown, homeIsTold, paperAllows, placeIsKnown } from '../access/visible';
+import type { Actor } from '../gate/actor';
+import { colleagueIsKnown, homeIsTold, paperAllows, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, person, place } from '../db/schema';
-import { standName } from '../documents/standing';
-import { namedPath } from '../places/rows';
+import { standName } from '../known/standing';
+import { namedPath } from '../known/places';
 
 /**
  * What the find field offers as one types: places, papers and people whose name has every word of the query

@@ -1,10 +1,10 @@
 import { max, sql } from 'drizzle-orm';
-import type { Details } from '@/core/filing/details';
-import { maxDepth, mayHold, type PlaceKind } from '@/core/places/model';
+import type { Details } from '@/core/dossiers/details';
+import { maxDepth, mayHold, type PlaceKind } from '@/core/tree/placeKind';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey, searchKey } from '@/core/text/fold';
-import type { Actor } from '../access/actor';
-import { now } from '../clock';
+import type { Actor } from '../gate/actor';
+import { now } from '../base/clock';
 import type { Tx } from '../db/client';
 import { place } from '../db/schema';
 import { requireFreeNames } from './names';

@@ -1,5 +1,5 @@
 import { arrayContains, eq, inArray, max, sql } from 'drizzle-orm';
-import { maxDepth } from '@/core/places/model';
+import { maxDepth } from '@/core/tree/placeKind';
 import { refuse } from '@/core/errors/refusal';
 import type { Tx } from '../db/client';
 import { place } from '../db/schema';

@@ -1,8 +1,8 @@
 import { and, sql } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey } from '@/core/text/fold';
-import type { Actor } from '../access/actor';
-import { placeIsKnown } from '../access/visible';
+import type { Actor } from '../gate/actor';
+import { placeIsKnown } from '../gate/visible';
 import type { Tx } from '../db/client';
 import { place } from '../db/schema';
 

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import { and, eq, sql, type SQL } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
-import type { Actor } from '../access/actor';
-import { ownOf } from '../access/visible';
+import type { Actor } from '../gate/actor';
+import { ownOf } from '../gate/visible';
 import { blobStore, chunkBytes } from '../blobs/blobStore';
 import { runningHash } from '../blobs/hashThread';
 import { db, pool } from '../db/client';

@@ -1,23 +1,21 @@
+import { isUnfinished } from '../db/unfinished';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import { uploadMetadataSchema } from '@/core/uploads/contract';
 import type { UnfinishedUpload } from '@/core/uploads/model';
 import { nameKey } from '@/core/text/fold';
 import { sizeInWords } from '@/core/text/measure';
-import { mayHoldPapers } from '@/core/places/model';
+import { mayHoldPapers } from '@/core/tree/placeKind';
 import type { ReadInputOf } from '@/core/contract';
-import { tidyFileName } from '@/core/filing/title';
-import { requireOwnSight } from '../act';
-import type { Actor } from '../access/actor';
-import { placeFor } from '../access/held';
-import { paperAllows, placeIsKnown } from '../access/visible';
+import { tidyFileName } from '@/core/files/title';
+import { requireOwnSight } from '../acts/act';
+import type { Actor } from '../gate/actor';
+import { placeFor } from '../gate/held';
+import { paperAllows, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { blobChunk, document, library, place, upload } from '../db/schema';
 import { apart } from '../db/transaction';
 import { isOwnUpload, ownUpload } from './receive';
-
-/** Uploads that are not filed and may still be: under way, broken off, or waiting for an answer. */
-export const isUnfinished = sql`(${upload.outcome} is null or ${upload.outcome} ->> 'state' in ('same-content', 'same-name'))`;
 
 /** Begins an upload: refused here, before a byte is sent, are a file too large and a place that may not be added to. */
 export async function startUpload(actor: Actor, id: string, sizeBytes: number, rawMetadata: unknown): Promise<void> {

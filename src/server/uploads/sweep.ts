@@ -1,5 +1,5 @@
 import { inArray, lt, sql } from 'drizzle-orm';
-import { now } from '../clock';
+import { now } from '../base/clock';
 import { blobChunk, upload } from '../db/schema';
 import { apart } from '../db/transaction';
 

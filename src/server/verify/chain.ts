@@ -1,5 +1,5 @@
 import type { Reader } from '../db/client';
-import { brokenAnchors } from '../journal/anchor';
+import { brokenAnchors } from '../anchors/anchor';
 import { journalState } from '../journal/verify';
 import type { Difference } from './difference';
 

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { placeTree, type TreePlace, type Where } from '@/core/places/tree';
+import { placeTree, type TreePlace, type Where } from '@/core/tree/tree';
 import type { Reader, Tx } from '../db/client';
 import { place } from '../db/schema';
 import type { Difference } from './difference';

@@ -1,8 +1,8 @@
 import { db } from '../db/client';
 import { snapshot, transaction } from '../db/transaction';
 import { appendToJournal } from '../journal/append';
-import type { Actor } from '../access/actor';
-import { recomputeMemberships } from '../people/memberships';
+import type { Actor } from '../gate/actor';
+import { recomputeMemberships } from '../scopes/memberships';
 import { recomputeGiven } from '../columns/given';
 import type { Depth, Difference } from './difference';
 import { rootOf } from './root';

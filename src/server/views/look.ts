@@ -1,7 +1,7 @@
 import { and, eq, sql } from 'drizzle-orm';
-import type { Actor } from '../access/actor';
-import { placeIsKnown } from '../access/visible';
-import { now } from '../clock';
+import type { Actor } from '../gate/actor';
+import { placeIsKnown } from '../gate/visible';
+import { now } from '../base/clock';
 import { db } from '../db/client';
 import { place } from '../db/schema';
 import { refuse } from '@/core/errors/refusal';

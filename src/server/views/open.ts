@@ -3,24 +3,25 @@ import type { ReadInputOf } from '@/core/contract';
 import { inWords, type Names } from '@/core/columns/format';
 import { isReferring, type Column } from '@/core/columns/model';
 import { orRefuse, refuse } from '@/core/errors/refusal';
-import { filingYearLabel, type YearNaming } from '@/core/filing/filingYear';
+import { filingYearLabel, type YearNaming } from '@/core/calendar/filingYear';
 import type { CrossTable, NamedCounts, NamedGroup, Slice, ViewPage } from '@/core/views/contract';
 import type { AskedFor, Part } from '@/core/views/conditions';
-import { periodInWords } from '@/core/views/period';
+import { periodInWords } from '@/core/calendar/period';
 import { checkConditions, propertyName, senseOf } from '@/core/views/property';
 import type { Answer, Group, PropertyCounts, Question } from '@/core/views/question';
 import type { Grouping } from '@/core/views/spec';
 import { counted } from '@/core/text/measure';
-import type { Actor } from '../access/actor';
-import { labelIsKnown, paperAllows, placeIsKnown } from '../access/visible';
+import type { Actor } from '../gate/actor';
+import { labelIsKnown, paperAllows, placeIsKnown } from '../gate/visible';
 import { allLists, asNames, lexiconsOf, namesFor } from '../columns/read';
 import { db } from '../db/client';
 import { document, label, person, place } from '../db/schema';
-import { libraryCalendar } from '../library/calendar';
-import { columnsIn, ledgerPage, papersInOrder } from '../documents/ledger';
-import { fullName } from '../places/rows';
-import { questioner } from './questioner';
-import { askTally } from './tally/host';
+import { libraryCalendar } from '../calendar/libraryCalendar';
+import { ledgerPage, papersInOrder } from '../documents/ledger';
+import { columnsIn } from '../columns/inForce';
+import { fullName } from '../known/places';
+import { questioner } from '../tally/questioner';
+import { askTally } from '../tally/host';
 
 /**
  * What a view shows to a person: the tally says which papers and how many, and the database then gives just the rows

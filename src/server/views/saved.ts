@@ -6,13 +6,13 @@ import { nameKey } from '@/core/text/fold';
 import type { ViewsAt } from '@/core/views/contract';
 import { openingView, type SavedView } from '@/core/views/saved';
 import { viewSpecSchema, plainView } from '@/core/views/spec';
-import { perform } from '../act';
-import type { Actor } from '../access/actor';
-import { capabilitiesIn } from '../access/held';
-import { ownOf, placeIsKnown } from '../access/visible';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
+import { capabilitiesIn } from '../gate/held';
+import { ownOf, placeIsKnown } from '../gate/visible';
 import { db, type Reader, type Tx } from '../db/client';
 import { membership, person, personGroup, place, scopeEntry, view, viewGroup } from '../db/schema';
-import { columnsIn } from '../documents/ledger';
+import { columnsIn } from '../columns/inForce';
 
 /** Views that are for an actor: their own, those of their groups, and those for all. */
 const viewIsFor = (actor: Actor): SQL => sql`(${view.ownerId} = ${ownOf(actor)}::uuid or ${view.audience} = 'all'

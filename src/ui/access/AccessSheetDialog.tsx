@@ -6,7 +6,7 @@ import { counted } from '@/core/text/measure';
 import { Dialog } from '../kit/dialog';
 import { Link } from '../kit/link';
 import { saysOf } from '../server/call';
-import { LinksHere } from '../outside/LinkList';
+import { LinksHere } from '../links/LinkList';
 import { useAsk } from '../server/useCall';
 import { AccessSheet } from './AccessSheet';
 

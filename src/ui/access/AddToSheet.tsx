@@ -11,8 +11,8 @@ import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
-import { InviteDialog } from '../people/InviteDialog';
-import { useSurroundings } from '../shell/Surroundings';
+import { InviteDialog } from '../invitations/InviteDialog';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 const isReadySet = (text: string): text is ReadySet => text in readySets;
 

@@ -7,7 +7,7 @@ import { Button } from '../kit/button';
 import { Pick } from '../kit/pick';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { seeAs } from './seeAs';
 
 /** Everyone who can see it, with why; and anyone else, with why not. */

@@ -5,15 +5,15 @@ import { Lexicon } from '@/core/columns/lexicon';
 import { plainFields, type ColumnFields } from '@/core/columns/contract';
 import { columnTypes, columnTypeWords, isListed, type Column, type ControlledList } from '@/core/columns/model';
 import { counted } from '@/core/text/measure';
-import { ValueField } from '../values/ValueField';
-import { sendable } from '../values/useValueActs';
+import { ValueField } from './ValueField';
+import { sendable } from './useValueActs';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { ChoiceField, TextField } from '../kit/field';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 interface Props {
   readonly placeId: string;

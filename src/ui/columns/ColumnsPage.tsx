@@ -7,9 +7,9 @@ import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { Menu } from '../kit/menu';
 import { say } from '../kit/notice';
-import { Waiting } from '../kit/waiting';
+import { Waiting } from '../forms/Waiting';
 import { useAct, useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { ColumnDialog } from './ColumnDialog';
 import { TypeDialog } from './TypeDialog';
 

@@ -9,8 +9,8 @@ import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Menu } from '../kit/menu';
 import { say } from '../kit/notice';
-import { NameDialog } from '../places/NameDialog';
-import { Waiting } from '../kit/waiting';
+import { NameDialog } from '../forms/NameDialog';
+import { Waiting } from '../forms/Waiting';
 import { useAct, useAsk } from '../server/useCall';
 import { TermDialog } from './TermDialog';
 

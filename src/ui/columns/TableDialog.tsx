@@ -1,10 +1,10 @@
 'use client';
 
 import { useRef, useState } from 'react';
-import type { TablePlan } from '@/core/interchange/plan';
+import type { TablePlan } from '@/core/columns/table';
 import { counted } from '@/core/text/measure';
 import { useHand } from '../hand/HandProvider';
-import { useValueActs } from '../values/useValueActs';
+import { useValueActs } from './useValueActs';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { saysOf } from '../server/call';

@@ -1,13 +1,13 @@
 'use client';
 
-import { momentInWords, whenInWords } from '@/core/text/moment';
+import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { counted, sizeInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { Stamp } from '../kit/stamp';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { PassedByMe } from './PassedByMe';
 import { PassedToMe } from './PassedToMe';
 

@@ -1,12 +1,12 @@
 'use client';
 
 import type { PassedByMe as Passed } from '@/core/access/passed';
-import { momentInWords, whenInWords } from '@/core/text/moment';
+import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 /** How many are shown before the rest is asked for. */
 const firstShown = 12;

@@ -2,12 +2,12 @@
 
 import { byAgo, type PassedToMe as Passed } from '@/core/access/passed';
 import { setInWords } from '@/core/access/words';
-import { momentInWords, whenInWords } from '@/core/text/moment';
+import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 /** What others opened to the person by name, by how long ago; nothing where nothing was. */
 export function PassedToMe() {

@@ -7,7 +7,7 @@ import { papersInWords } from '@/core/text/measure';
 import { ImpactLines } from '../access/ImpactLines';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
-import { PlaceChooser } from '../places/PlaceChooser';
+import { PlaceChooser } from '../choosing/PlaceChooser';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { usePaperActs } from './usePaperActs';

@@ -3,7 +3,7 @@
 import { useDraggable } from '@dnd-kit/core';
 import { memo, type CSSProperties, type MouseEvent } from 'react';
 import type { PlacedPaper } from '@/core/documents/contract';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { useAct } from '../server/useCall';
 import { RenameInPlace } from './RenameInPlace';
 import type { Names } from '@/core/columns/format';

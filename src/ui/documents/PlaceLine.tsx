@@ -4,7 +4,7 @@ import { commonInWords } from '@/core/places/common';
 import type { PlaceRow } from '@/core/places/model';
 import { counted } from '@/core/text/measure';
 import { useAct } from '../server/useCall';
-import { usePlaceDrop } from '../places/usePlaceDrop';
+import { usePlaceDrop } from '../uploads/usePlaceDrop';
 import type { LedgerColumn } from './ledgerColumns';
 import { RenameInPlace } from './RenameInPlace';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { readName } from '@/core/places/name';
+import { readName } from '@/core/text/name';
 import { saysOf } from '../server/call';
 
 /** A name being typed over: Enter saves, Esc leaves it as it was; a refusal stays beside what was typed. */

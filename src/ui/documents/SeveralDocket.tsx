@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react';
 import type { Held } from '../hand/HandProvider';
-import { DocketValues } from '../values/DocketValues';
+import { DocketValues } from '../columns/DocketValues';
 import { counted, sizeInWords } from '@/core/text/measure';
 
 /** What the papers in hand have in common, "several" where they differ; what is set here is set on all of them. */

@@ -1,13 +1,13 @@
 'use client';
 
 import { useState } from 'react';
-import { momentInWords, whenInWords } from '@/core/text/moment';
+import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Stamp } from '../kit/stamp';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { usePaperActs } from './usePaperActs';
 
 /** The disposal tray: what was disposed of and can be put back. */

@@ -2,11 +2,11 @@
 
 import type { PaperDocket } from '@/core/documents/model';
 import { sizeInWords } from '@/core/text/measure';
-import { momentInWords, whenInWords } from '@/core/text/moment';
+import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { Button } from '../kit/button';
 import { say } from '../kit/notice';
 import { useAct } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 /** The versions of a paper, newest first; an older one can be brought back as a new one. */
 export function VersionList({ paper }: { readonly paper: PaperDocket }) {

@@ -3,7 +3,7 @@ import { inWords, type Names } from '@/core/columns/format';
 import type { Column, ColumnType } from '@/core/columns/model';
 import type { PaperRow } from '@/core/documents/model';
 import { sizeInWords } from '@/core/text/measure';
-import { momentInWords, whenInWords } from '@/core/text/moment';
+import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { Stamp } from '../kit/stamp';
 
 export interface LedgerColumn {

@@ -1,14 +1,14 @@
 'use client';
 
 import { useState } from 'react';
-import { momentInWords, whenInWords } from '@/core/text/moment';
+import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import type { JournalLine } from '@/core/journal/model';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
-import { useValueActs } from '../values/useValueActs';
+import { useSurroundings } from '../surroundings/Surroundings';
+import { useValueActs } from '../columns/useValueActs';
 
 const atFirst = 5;
 

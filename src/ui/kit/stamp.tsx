@@ -1,4 +1,4 @@
-import type { Stamp as StampWord } from '@/core/filing/fileKind';
+import type { Stamp as StampWord } from '@/core/files/fileKind';
 
 const spoken: Record<StampWord, string> = {
   PDF: 'PDF',

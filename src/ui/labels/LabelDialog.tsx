@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { Label } from '@/core/labels/model';
-import { hues, type Hue } from '@/core/places/model';
+import { hues, type Hue } from '@/core/text/hue';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';

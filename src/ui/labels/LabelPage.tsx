@@ -5,7 +5,7 @@ import { asHeld, useHand } from '../hand/HandProvider';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { Stamp } from '../kit/stamp';
-import { Waiting } from '../kit/waiting';
+import { Waiting } from '../forms/Waiting';
 import { useAsk } from '../server/useCall';
 import { LabelTag } from './LabelTag';
 

@@ -3,14 +3,14 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { useState } from 'react';
 import { labelState, tickAfter, type Label, type LabelState } from '@/core/labels/model';
-import { hues } from '@/core/places/model';
+import { hues } from '@/core/text/hue';
 import { counted } from '@/core/text/measure';
 import { searchKey } from '@/core/text/fold';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { Menu } from '../kit/menu';
 import { useAct, useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { LabelDialog } from './LabelDialog';
 import { useLabelActs } from './useLabelActs';
 

@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
-import { filingYearLabel } from '@/core/filing/filingYear';
+import { filingYearLabel } from '@/core/calendar/filingYear';
 import type { LibrarySettings } from '@/core/library/model';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';

@@ -1,6 +1,6 @@
 'use client';
 
-import { momentInWords } from '@/core/text/moment';
+import { momentInWords } from '@/core/calendar/moment';
 import { counted } from '@/core/text/measure';
 import { useState } from 'react';
 import { Button } from '../kit/button';

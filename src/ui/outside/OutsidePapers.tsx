@@ -1,6 +1,6 @@
 import { counted, sizeInWords } from '@/core/text/measure';
-import { dayInWords } from '@/core/text/moment';
-import type { Stamp as FileStamp } from '@/core/filing/fileKind';
+import { dayInWords } from '@/core/calendar/moment';
+import type { Stamp as FileStamp } from '@/core/files/fileKind';
 import { Stamp } from '../kit/stamp';
 
 interface OutsidePaper {

@@ -1,8 +1,8 @@
 'use client';
 
 import { doorWords, type DoorEvent, type DoorLine } from '@/core/people/account';
-import { momentInWords, whenInWords } from '@/core/text/moment';
-import { useSurroundings } from '../shell/Surroundings';
+import { momentInWords, whenInWords } from '@/core/calendar/moment';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 /** What needs a second look. */
 const wrong: ReadonlySet<DoorEvent> = new Set(['wrongPassword', 'wrongCode', 'paused']);

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { GroupRow, PersonRow } from '@/core/people/model';
-import { momentInWords, dayInWords } from '@/core/text/moment';
+import { momentInWords, dayInWords } from '@/core/calendar/moment';
 import { counted } from '@/core/text/measure';
 import { seeAs } from '../access/seeAs';
 import { Button } from '../kit/button';
@@ -11,13 +11,13 @@ import { Dialog, DialogActs } from '../kit/dialog';
 import { Link } from '../kit/link';
 import { Menu } from '../kit/menu';
 import { say } from '../kit/notice';
-import { NameDialog } from '../places/NameDialog';
+import { NameDialog } from '../forms/NameDialog';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { DoorDialog } from './DoorDialog';
 import { GroupDialog } from './GroupDialog';
-import { InviteDialog } from './InviteDialog';
+import { InviteDialog } from '../invitations/InviteDialog';
 
 type Open =
   | { kind: 'invite' }

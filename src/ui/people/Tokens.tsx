@@ -5,7 +5,7 @@ import { listOf, readySets, setOf, type ReadySet } from '@/core/access/capabilit
 import { setInWords } from '@/core/access/words';
 import { Refusal } from '@/core/errors/refusal';
 import type { TokenRow } from '@/core/people/account';
-import { lastDayInWords, whenInWords } from '@/core/text/moment';
+import { lastDayInWords, whenInWords } from '@/core/calendar/moment';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { ChoiceField, TextField } from '../kit/field';
@@ -13,7 +13,7 @@ import { say } from '../kit/notice';
 import { ShownOnce } from '../kit/shownOnce';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { AccountPart } from './AccountPart';
 
 /** Ways in for programs, in one's own name and with no more than each is given. */

@@ -11,7 +11,7 @@ import { ChoiceField } from '../kit/field';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
-import { Consequences } from './Consequences';
+import { Consequences } from '../access/Consequences';
 
 /** Makes a folder common to all dossiers of its series, or one dossier's only, after saying what that means. */
 export function CommonDialog({ page, onClose }: { readonly page: PlacePage; readonly onClose: () => void }) {

@@ -2,9 +2,9 @@
 
 import type { PlacePage } from '@/core/places/model';
 import { counted } from '@/core/text/measure';
-import { momentInWords, whenInWords } from '@/core/text/moment';
+import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { JournalList } from '../journal/JournalList';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 /** What the docket shows while no paper is chosen: the place itself. */
 export function PlaceDocket({ page: { place, capabilities } }: { readonly page: PlacePage }) {

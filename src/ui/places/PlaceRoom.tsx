@@ -2,7 +2,8 @@
 
 import { useEffect, useMemo } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { mayHoldPapers, type PlacePage } from '@/core/places/model';
+import type { PlacePage } from '@/core/places/model';
+import { mayHoldPapers } from '@/core/tree/placeKind';
 import { plainView } from '@/core/views/spec';
 import { MissingNotice } from '../columns/MissingNotice';
 import { namesFrom, useColumns } from '../columns/useColumns';
@@ -12,11 +13,11 @@ import { useAsk } from '../server/useCall';
 import { useUploads } from '../uploads/uploadsContext';
 import { ViewRoom } from '../views/ViewRoom';
 import { PlaceDocket } from './PlaceDocket';
-import { GlanceRoom } from '../filing/GlanceRoom';
-import { RackRoom } from '../filing/RackRoom';
+import { GlanceRoom } from '../expected/GlanceRoom';
+import { RackRoom } from '../expected/RackRoom';
 import { ViewTabs } from '../views/ViewTabs';
 import { PlaceStrip } from './PlaceStrip';
-import { childAddress } from './addresses';
+import { childAddress } from '../layout/addresses';
 import { useFront } from './useFront';
 import { Where } from './Where';
 

@@ -2,12 +2,12 @@
 
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useRouter } from 'next/navigation';
-import { filingYearLabel, filingYearShort } from '@/core/filing/filingYear';
+import { filingYearLabel, filingYearShort } from '@/core/calendar/filingYear';
 import type { PlacePage, PlaceRow } from '@/core/places/model';
 import { inOwnOrder, ownOrders, type OwnOrder } from '@/core/places/order';
 import { Menu } from '../kit/menu';
 import { useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { useOwnOrder } from './useOwnOrder';
 import { WhereRow } from './WhereRow';
 

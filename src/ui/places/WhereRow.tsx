@@ -7,7 +7,7 @@ import { commonInWords, placeAddress } from '@/core/places/common';
 import type { PlaceRow } from '@/core/places/model';
 import { Link } from '../kit/link';
 import { useAct } from '../server/useCall';
-import { usePlaceDrop } from './usePlaceDrop';
+import { usePlaceDrop } from '../uploads/usePlaceDrop';
 
 interface Props {
   readonly place: PlaceRow;

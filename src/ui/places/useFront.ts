@@ -1,7 +1,7 @@
 'use client';
 
 import { useQueryStates } from 'nuqs';
-import type { PlaceKind } from '@/core/places/model';
+import type { PlaceKind } from '@/core/tree/placeKind';
 import type { SavedView } from '@/core/views/saved';
 import { useAsk } from '../server/useCall';
 import { addressed, plainName } from '../views/useViewState';

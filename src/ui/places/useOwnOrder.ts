@@ -2,7 +2,7 @@
 
 import { useSyncExternalStore } from 'react';
 import { ownOrders, type OwnOrder } from '@/core/places/order';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 const listeners = new Set<() => void>();
 const subscribe = (listener: () => void) => {

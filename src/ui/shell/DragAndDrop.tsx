@@ -18,7 +18,7 @@ import { MovePapersDialog } from '../documents/MovePapersDialog';
 import type { Label } from '@/core/labels/model';
 import { useHand } from '../hand/HandProvider';
 import { useLabelActs } from '../labels/useLabelActs';
-import { MovePlaceDialog } from '../places/PlaceDialogs';
+import { MovePlaceDialog } from '../places/MovePlaceDialog';
 import { useAct } from '../server/useCall';
 
 /** What is dragged, as the rows give it to the drag. */

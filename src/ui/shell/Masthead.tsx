@@ -7,8 +7,8 @@ import { FindField } from '../search/FindField';
 import { Menu } from '../kit/menu';
 import { signOut } from '../session/signIn';
 import { KeysDialog } from './KeysDialog';
-import { setPreference } from './preferences';
-import { useSurroundings } from './Surroundings';
+import { setPreference } from '../surroundings/preferences';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 /** The band along the top: the library's name, the one find field, the person. */
 export function Masthead() {

@@ -5,7 +5,7 @@ import { NuqsAdapter } from 'nuqs/adapters/next/app';
 import { useState, type ReactNode } from 'react';
 import { Toaster } from 'sonner';
 import { HandProvider } from '../hand/HandProvider';
-import { HandTray } from '../hand/HandTray';
+import { HandTray } from './HandTray';
 import { Live } from '../live/Live';
 import { makeQueryClient } from '../server/useCall';
 import { SessionGuard } from '../session/SessionGuard';
@@ -15,7 +15,7 @@ import { DragAndDrop } from './DragAndDrop';
 import { Masthead } from './Masthead';
 import { SeenByBand } from './SeenByBand';
 import { SeriesTabs } from './SeriesTabs';
-import { SurroundingsProvider, type Surroundings } from './Surroundings';
+import { SurroundingsProvider, type Surroundings } from '../surroundings/Surroundings';
 
 /** The screen around every page: masthead, series tabs, the page, what is in hand. */
 export function Room({ around, children }: { readonly around: Surroundings; readonly children: ReactNode }) {

@@ -2,7 +2,7 @@
 
 import { Button } from '../kit/button';
 import { stopSeeingAs } from '../access/seeAs';
-import { useSurroundings } from './Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 /** Over everything, while someone looks at the library as another would: it cannot be missed, and leads back. */
 export function SeenByBand() {

@@ -7,10 +7,10 @@ import { usePathname, useRouter } from 'next/navigation';
 import { useState, type KeyboardEvent } from 'react';
 import type { PlaceRow } from '@/core/places/model';
 import { Link } from '../kit/link';
-import { NameDialog } from '../places/NameDialog';
+import { NameDialog } from '../forms/NameDialog';
 import { TextField } from '../kit/field';
 import { useAct, useAsk } from '../server/useCall';
-import { useSurroundings } from './Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 /** The dividers of the cabinet: my desk, then the series. The open one joins the page beneath it. */
 export function SeriesTabs() {

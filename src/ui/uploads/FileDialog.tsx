@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { kindFamilies } from '@/core/filing/fileKind';
+import { kindFamilies } from '@/core/files/fileKind';
 import { counted, sizeInWords } from '@/core/text/measure';
 import { nameKey } from '@/core/text/fold';
 import type { SameName } from '@/core/uploads/model';
@@ -10,9 +10,9 @@ import type { QueueItem } from '@/core/uploads/queue';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { LongField } from '../kit/field';
-import { PlaceChooser } from '../places/PlaceChooser';
+import { PlaceChooser } from '../choosing/PlaceChooser';
 import { useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { offered, type OfferedFile } from './offeredFiles';
 import { PickButtons } from './PickButtons';
 import { useUploads, type ReceivingPlace } from './uploadsContext';

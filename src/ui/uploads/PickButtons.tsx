@@ -1,9 +1,9 @@
 'use client';
 
 import { useRef, type ChangeEvent } from 'react';
-import { permittedEndings } from '@/core/filing/fileKind';
+import { permittedEndings } from '@/core/files/fileKind';
 import { Button } from '../kit/button';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 /** Choosing files, or a whole folder, from this computer. */
 export function PickButtons({ onPick }: { readonly onPick: (files: File[]) => void }) {

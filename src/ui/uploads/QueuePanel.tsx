@@ -7,7 +7,7 @@ import { counted, sizeInWords, timeLeftInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Dialog } from '../kit/dialog';
 import { say } from '../kit/notice';
-import { PlaceChooser } from '../places/PlaceChooser';
+import { PlaceChooser } from '../choosing/PlaceChooser';
 import { saysOf } from '../server/call';
 import { QueueLine } from './QueueLine';
 import { useUploads } from './uploadsContext';

@@ -3,7 +3,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { isUnderWay, type QueueItem } from '@/core/uploads/queue';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { FileDialog } from './FileDialog';
 import { offered, type OfferedFile } from './offeredFiles';
 import { UploadQueue } from './UploadQueue';

@@ -1,5 +1,5 @@
 import { issue, type Issue } from '@/core/errors/issue';
-import { tidyTitle } from '@/core/filing/title';
+import { tidyTitle } from '@/core/files/title';
 import { sizeInWords } from '@/core/text/measure';
 
 /** A file that a person has chosen, before it is sent. */

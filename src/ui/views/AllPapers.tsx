@@ -7,7 +7,7 @@ import { plainView, type ViewSpec } from '@/core/views/spec';
 import { Link } from '../kit/link';
 import { call } from '../server/call';
 import { useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { ViewRoom } from './ViewRoom';
 
 const everywhere: ViewSpec = {

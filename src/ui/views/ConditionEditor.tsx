@@ -2,11 +2,11 @@
 
 import { Command } from 'cmdk';
 import { useState, type ReactNode } from 'react';
-import type { YearNaming } from '@/core/filing/filingYear';
+import type { YearNaming } from '@/core/calendar/filingYear';
 import { searchKey } from '@/core/text/fold';
 import type { AskedFor, Condition } from '@/core/views/conditions';
 import type { NamedCounts } from '@/core/views/contract';
-import { namedSpans, periodInWords, periodOf, spanUnits, dayNumber, type Span } from '@/core/views/period';
+import { namedSpans, periodInWords, periodOf, spanUnits, dayNumber, type Span } from '@/core/calendar/period';
 import type { Sense } from '@/core/views/property';
 import { namedSpanWords } from '@/core/views/words';
 import { Button } from '../kit/button';

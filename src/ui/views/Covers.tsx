@@ -8,10 +8,10 @@ import type { PlacedPaper } from '@/core/documents/contract';
 import type { Display, HeadingLine } from '@/core/views/display';
 import type { CoverSize } from '@/core/views/spec';
 import type { LedgerColumn } from '../documents/ledgerColumns';
-import type { Stamp } from '@/core/filing/fileKind';
+import type { Stamp } from '@/core/files/fileKind';
 import { Stamp as StampMark } from '../kit/stamp';
-import { useSurroundings } from '../shell/Surroundings';
-import { GroupLine } from './GroupLine';
+import { useSurroundings } from '../surroundings/Surroundings';
+import { GroupLine } from '../documents/GroupLine';
 import type { LedgerProps } from '../documents/ledgerProps';
 
 type Props = Pick<

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { PlacePage } from '@/core/places/model';
 import { counted, sizeInWords } from '@/core/text/measure';
-import { momentInWords } from '@/core/text/moment';
+import { momentInWords } from '@/core/calendar/moment';
 import { displayOf } from '@/core/views/display';
 import { plainView } from '@/core/views/spec';
 import { namesFrom, useColumns } from '../columns/useColumns';
@@ -12,7 +12,7 @@ import { ownColumns, valueColumn } from '../documents/ledgerColumns';
 import { Button } from '../kit/button';
 import { call, saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { useViewState } from './useViewState';
 
 const mostPrinted = 5000;

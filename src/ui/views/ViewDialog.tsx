@@ -4,7 +4,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
-import { nameSchema } from '@/core/places/name';
+import { nameSchema } from '@/core/text/name';
 import { counted } from '@/core/text/measure';
 import type { ViewsAt } from '@/core/views/contract';
 import { audiences, type SavedView } from '@/core/views/saved';

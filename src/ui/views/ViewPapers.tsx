@@ -18,7 +18,7 @@ import { say } from '../kit/notice';
 import { useStable } from '../kit/useStable';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
-import { useSurroundings } from '../shell/Surroundings';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { Covers } from './Covers';
 import { useGroupValue } from './useGroupValue';
 import type { View } from './useView';

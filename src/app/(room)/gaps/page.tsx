@@ -1,5 +1,5 @@
 import { pageActor } from '@/app/pageActor';
-import { GapsPage } from '@/ui/filing/GapsPage';
+import { GapsPage } from '@/ui/expected/GapsPage';
 
 export const metadata = { title: 'Gaps' };
 

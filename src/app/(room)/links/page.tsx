@@ -1,5 +1,5 @@
 import { pageActor } from '@/app/pageActor';
-import { LinksPage } from '@/ui/outside/LinksPage';
+import { LinksPage } from '@/ui/links/LinksPage';
 
 export const metadata = { title: 'Outside links' };
 

@@ -15,7 +15,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import { bindings, givenModes } from '@/core/columns/given';
 import { columnTypes, type Value } from '@/core/columns/model';
-import { hues } from '@/core/places/model';
+import { hues } from '@/core/text/hue';
 import { document, journal } from './documents';
 import { person } from './people';
 import { place } from './places';

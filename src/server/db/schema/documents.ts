@@ -18,7 +18,7 @@ import type { Step } from '@/core/access/resolve';
 import type { Values } from '@/core/columns/model';
 import { filingKinds } from '@/core/documents/model';
 import { readingFaults } from '@/core/documents/reading';
-import { stamps } from '@/core/filing/fileKind';
+import { stamps } from '@/core/files/fileKind';
 import type { JournalDetail } from '@/core/journal/model';
 import type { UploadMetadata } from '@/core/uploads/contract';
 import type { UploadOutcome } from '@/core/uploads/model';

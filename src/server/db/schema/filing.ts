@@ -1,7 +1,7 @@
 import { boolean, date, index, integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
-import type { DetailField } from '@/core/filing/details';
-import type { Expectation } from '@/core/filing/expected';
-import type { PlannedFolder } from '@/core/filing/plan';
+import type { DetailField } from '@/core/dossiers/details';
+import type { Expectation } from '@/core/plans/expectation';
+import type { PlannedFolder } from '@/core/plans/plan';
 import { document } from './documents';
 import { person } from './people';
 import { place } from './places';

@@ -16,9 +16,10 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import type { Values } from '@/core/columns/model';
-import { yearLabelStyles } from '@/core/filing/filingYear';
-import type { Details } from '@/core/filing/details';
-import { placeKinds, hues } from '@/core/places/model';
+import { yearLabelStyles } from '@/core/calendar/filingYear';
+import type { Details } from '@/core/dossiers/details';
+import { hues } from '@/core/text/hue';
+import { placeKinds } from '@/core/tree/placeKind';
 import { person, personGroup } from './people';
 import { instant, naturalText } from './types';
 

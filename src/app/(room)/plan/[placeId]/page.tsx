@@ -1,7 +1,7 @@
 import { notFound } from 'next/navigation';
 import { orNotFound, pageActor, pageId } from '@/app/pageActor';
 import { openPlace } from '@/server/places/open';
-import { PlanPage } from '@/ui/filing/PlanPage';
+import { PlanPage } from '@/ui/plans/PlanPage';
 
 interface Props {
   readonly params: Promise<{ placeId: string }>;

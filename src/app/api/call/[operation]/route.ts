@@ -3,10 +3,10 @@ import { contract, isOperation, type OperationName } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { answering, json } from '@/app/http/answer';
 import { readJson } from '@/app/http/body';
-import type { Actor } from '@/server/access/actor';
-import { requireActing } from '@/server/act';
+import type { Actor } from '@/server/gate/actor';
+import { requireActing } from '@/server/acts/act';
 import { requireActor, requireSameOrigin } from '@/server/auth/actorFrom';
-import { operations } from '@/server/operations';
+import { operations } from '@/server/operations/operations';
 
 interface Parameters {
   readonly params: Promise<{ operation: string }>;

@@ -1,8 +1,8 @@
 import contentDisposition from 'content-disposition';
 import { z } from 'zod';
 import { writeCsv } from '@/core/interchange/block';
-import { writeSkos } from '@/core/interchange/skos';
-import { termTable } from '@/core/interchange/termTable';
+import { writeSkos } from '@/core/columns/skos';
+import { termTable } from '@/core/columns/termTable';
 import { refuse } from '@/core/errors/refusal';
 import { answering } from '@/app/http/answer';
 import { requireActor } from '@/server/auth/actorFrom';

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { refuse } from '@/core/errors/refusal';
 import { answering } from '@/app/http/answer';
 import { requireActor } from '@/server/auth/actorFrom';
-import { calendarOf } from '@/server/filing/meetings';
+import { calendarOf } from '@/server/meetings/meetings';
 
 interface Parameters {
   readonly params: Promise<{ dossierId: string }>;

@@ -4,7 +4,7 @@ import { writeCsv } from '@/core/interchange/block';
 import { answering } from '@/app/http/answer';
 import { readForm } from '@/app/http/body';
 import { requireActor, requireSameOrigin } from '@/server/auth/actorFrom';
-import { asWorkbook, valuesTable } from '@/server/columns/table';
+import { asWorkbook, valuesTable } from '@/server/interchange/table';
 
 interface Parameters {
   readonly params: Promise<{ placeId: string }>;

@@ -5,7 +5,7 @@ import { readForm } from '@/app/http/body';
 import { viewSpecSchema } from '@/core/views/spec';
 import { writeCsv } from '@/core/interchange/block';
 import { requireActor, requireSameOrigin } from '@/server/auth/actorFrom';
-import { asWorkbook } from '@/server/columns/table';
+import { asWorkbook } from '@/server/interchange/table';
 import { leftOutInWords } from '@/server/documents/content';
 import { viewTable } from '@/server/views/takeAway';
 

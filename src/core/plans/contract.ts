@@ -1,0 +1,68 @@
+import { z } from 'zod';
+import { act, ask } from '../operation/operation';
+import { conditionsSchema } from '../views/conditions';
+import { dueFroms, maxDueDays, maxExpected, type Expectation } from './expectation';
+import { planTimings } from './namePattern';
+import { maxPlanned, type PlannedFolder } from './plan';
+
+const id = z.uuid();
+const revision = z.number().int().nonnegative();
+
+const folders = z
+  .array(
+    z.object({
+      id,
+      parentId: id.nullable(),
+      timing: z.enum(planTimings),
+      pattern: z.string().max(400, 'The name is far too long.'),
+    }),
+  )
+  .max(maxPlanned, `A plan has at most ${maxPlanned} folders.`);
+
+const expected: z.ZodType<readonly Expectation[], readonly Expectation[]> = z
+  .array(
+    z.object({
+      id,
+      timing: z.enum(planTimings),
+      name: z.string().trim().max(120, 'At most 120 characters fit.'),
+      folderId: id.nullable(),
+      conditions: conditionsSchema,
+      dueDays: z.number().int().min(-maxDueDays).max(maxDueDays),
+      dueFrom: z.enum(dueFroms),
+    }),
+  )
+  .max(maxExpected, `A plan expects at most ${maxExpected} papers.`);
+
+/** What a plan would change in one dossier, in names. */
+export interface PlanLine {
+  readonly dossier: string;
+  readonly what: 'add' | 'adopt' | 'rename' | 'move' | 'remove' | 'leave' | 'closed';
+  /** The folder as it is called now, or is to be. */
+  readonly name: string;
+  /** The new name, of one that is renamed. */
+  readonly to: string | null;
+}
+
+/** What a plan would change in all dossiers of its series: how much, and the first lines of it. */
+export interface PlanForecast {
+  readonly dossiers: number;
+  readonly counts: Readonly<Record<PlanLine['what'], number>>;
+  readonly lines: readonly PlanLine[];
+}
+
+export interface PlanOf {
+  readonly folders: readonly PlannedFolder[];
+  readonly expected: readonly Expectation[];
+  readonly revision: number;
+  readonly mayChange: boolean;
+  readonly dossiers: number;
+}
+
+export const plansContract = {
+  'plan.of': ask<PlanOf>()(z.object({ seriesId: id })),
+  'plan.forecast': ask<PlanForecast>()(z.object({ seriesId: id, folders })),
+  'plan.set': act<PlanForecast & { revision: number }>()(
+    /** Without `expected` that stays as it is. */
+    z.object({ seriesId: id, folders, expected: expected.optional(), revision }),
+  ),
+};

@@ -1,0 +1,28 @@
+import { good, type Result } from '../errors/result';
+import { checkConditions } from '../views/property';
+import type { Answer, Asker, Question } from '../views/question';
+import { countsOf } from './count';
+import { checkQuestion, groupsOf } from './group';
+import { linesOf } from './lines';
+import { passOf } from './pass';
+import { Scan } from './scan';
+import type { Tally } from './tally';
+
+/** What a view asks, for one person: only of papers in places that they may see. Fails closed, with a word. */
+export function answerFrom(tally: Tally, question: Question, asker: Asker): Result<Answer> {
+  const { columns } = tally.world;
+  const checked = checkConditions(question.conditions, columns);
+  if (!checked.ok) return checked;
+  const sound = checkQuestion(question, columns);
+  if (!sound.ok) return sound;
+  const scan = new Scan(tally, question, asker);
+  const pass = passOf(scan, question.conditions);
+  const grouped = groupsOf(scan, pass.all, question);
+  return good({
+    totals: grouped.totals,
+    groups: grouped.groups,
+    lines: grouped.lines,
+    ids: linesOf(scan, grouped, question),
+    counts: Object.fromEntries(question.counts.map((of) => [of, countsOf(scan, pass.without(of), of)])),
+  });
+}

@@ -1,0 +1,29 @@
+import type { Result } from '../errors/result';
+import type { Part } from '../views/conditions';
+import type { Answer, Asker, Question } from '../views/question';
+import { answerFrom } from './answer';
+import { holdingsFrom, type Holdings, type HoldingsQuestion } from './holdings';
+import type { Tally } from './tally';
+
+/** What a tally can be asked: what a view shows, or what lies in a series and which expected papers are there. */
+export interface TallyAsks {
+  readonly view: { readonly question: Question; readonly answer: Answer };
+  readonly holdings: { readonly question: HoldingsQuestion; readonly answer: Holdings };
+}
+export type TallyAsk = keyof TallyAsks;
+
+interface Way<K extends TallyAsk> {
+  readonly conditions: (question: TallyAsks[K]['question']) => readonly Part[];
+  /** Properties whose values are counted. */
+  readonly counts: (question: TallyAsks[K]['question']) => readonly string[];
+  readonly answer: (tally: Tally, question: TallyAsks[K]['question'], asker: Asker) => Result<TallyAsks[K]['answer']>;
+}
+
+export const tallyWays: { readonly [K in TallyAsk]: Way<K> } = {
+  view: { conditions: ({ conditions }) => conditions, counts: ({ counts }) => counts, answer: answerFrom },
+  holdings: {
+    conditions: ({ expected }) => expected.flatMap(({ conditions }) => conditions),
+    counts: () => [],
+    answer: holdingsFrom,
+  },
+};

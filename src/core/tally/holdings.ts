@@ -1,0 +1,247 @@
+import { occasionKey, slotKey } from '../expected/slots';
+import { readPlannedKey } from '../plans/plannedKey';
+import type { Expectation } from '../plans/expectation';
+import type { PlanTiming } from '../plans/namePattern';
+import { good, type Result } from '../errors/result';
+import type { Asker, Question, ViewPlace } from '../views/question';
+import { checkConditions } from '../views/property';
+import { passOf } from './pass';
+import { Scan } from './scan';
+import type { Tally } from './tally';
+
+/** Asks what lies in the dossiers of a series, or in one, and which expected papers are there. */
+export interface HoldingsQuestion {
+  /** A series or a dossier. */
+  readonly placeId: string;
+  readonly expected: readonly Pick<Expectation, 'id' | 'timing' | 'folderId' | 'conditions'>[];
+  /** Whether the papers themselves are wanted, and not only what they meet: for a large series they are many. */
+  readonly withPapers: boolean;
+}
+
+/** What lies in one year of a dossier, or beside its years; a paper that stands in several counts in each. */
+export interface Held {
+  /** `occasionKey` of the year, or of the dossier. */
+  readonly occasion: string;
+  readonly papers: number;
+  readonly pages: number;
+  readonly bytes: number;
+  readonly lastFiledMs: number;
+}
+
+export interface Holdings {
+  readonly held: readonly Held[];
+  /** On which occasions papers are there that are expected, and of which expectations: `Marks`, in two lists beside each other. */
+  readonly met: { readonly occasions: readonly string[]; readonly marks: readonly number[] };
+  /** By `slotKey` the paper last filed of those that are it; none where they were not wanted. */
+  readonly papers: readonly (readonly [slot: string, paperId: string])[];
+}
+
+const nowhere = -1;
+
+/**
+ * What is held and what is met in a series, for one person: only of papers that they may see. An expectation whose conditions
+ * speak of a column that is in use no longer is met by nothing: it must not take the rest along.
+ */
+export function holdingsFrom(tally: Tally, question: HoldingsQuestion, asker: Asker): Result<Holdings> {
+  const scan = new Scan(tally, allBelow(question.placeId), asker);
+  const spots = spotsOf(tally);
+  const inside = tally.within(question.placeId);
+  const marks = new Int32Array(spots.occasions.length);
+  const papers: (readonly [string, string])[] = [];
+  for (const [at, expected] of question.expected.entries()) {
+    if (!checkConditions(expected.conditions, tally.world.columns).ok) continue;
+    const best = metBy(scan, spots, inside, expected);
+    for (const [occasion, row] of best.entries()) {
+      if (row === nowhere) continue;
+      marks[occasion] = (marks[occasion] as number) | (1 << at);
+      if (question.withPapers)
+        papers.push([slotKey(expected.id, spots.occasions[occasion] as string), tally.ids.idOf(row)]);
+    }
+  }
+  const occasions = spots.occasions.filter((_occasion, at) => marks[at] !== 0);
+  return good({
+    held: heldIn(scan, spots, inside),
+    met: { occasions, marks: [...marks.filter((mark) => mark !== 0)] },
+    papers,
+  });
+}
+
+const allBelow = (placeId: string): Question => ({
+  placeId,
+  below: true,
+  conditions: [],
+  groupings: [],
+  sorts: [],
+  counts: [],
+  measures: [],
+  start: 0,
+  limit: 0,
+});
+
+/** Where in its lineage a dossier stands: after the library and the series. */
+const dossierDepth = 2;
+
+/** What was found of the places of a tally, for as long as they stay as they are. */
+const found = new WeakMap<Tally, { readonly version: number; readonly spots: Spots }>();
+
+function spotsOf(tally: Tally): Spots {
+  const there = found.get(tally);
+  if (there?.version === tally.placesVersion) return there.spots;
+  const spots = new Spots(tally);
+  found.set(tally, { version: tally.placesVersion, spots });
+  return spots;
+}
+
+/** For what papers in each place of a dossier can be expected, by the codes of places: numbers of `occasions`. */
+class Spots {
+  readonly occasions: string[] = [];
+  /** By timing; `nowhere` where there is no such occasion, and for what lies in no dossier. */
+  readonly at: Readonly<Record<PlanTiming, Int32Array>>;
+  /** The year, or the dossier beside its years, in which a place lies. */
+  readonly cells: Int32Array;
+  readonly #numbers = new Map<string, number>();
+  /** The place that each place stands in, as far as the dossier. */
+  readonly #above: Int32Array;
+  readonly #folders = new Map<string, Uint8Array>();
+
+  constructor(readonly tally: Tally) {
+    const { places, placeCodes } = tally;
+    const none = () => new Int32Array(places.length).fill(nowhere);
+    this.#above = none();
+    this.at = { once: none(), year: none(), meeting: none() };
+    const inDossiers: number[] = [];
+    places.forEach(({ lineage }, code) => {
+      if (lineage.length <= dossierDepth) return;
+      inDossiers.push(code);
+      if (lineage.length > dossierDepth + 1) this.#above[code] = placeCodes.get(lineage.at(-2) ?? '') ?? nowhere;
+    });
+    for (const code of inDossiers) this.#find(code);
+    this.cells = this.at.year.map((year, code) => (year === nowhere ? (this.at.once[code] as number) : year));
+  }
+
+  #find(code: number): void {
+    const { once, year, meeting } = this.at;
+    if (once[code] !== nowhere) return;
+    const { lineage, filingYear, plannedKey } = this.tally.places[code] as ViewPlace;
+    const dossierId = lineage[dossierDepth] as string;
+    const above = this.#above[code] as number;
+    if (above !== nowhere) this.#find(above);
+    once[code] = above === nowhere ? this.#numberOf(occasionKey(dossierId, null, null)) : (once[above] as number);
+    if (filingYear !== null)
+      year[code] =
+        above !== nowhere && this.tally.places[above]?.filingYear === filingYear
+          ? (year[above] as number)
+          : this.#numberOf(occasionKey(dossierId, filingYear, null));
+    const meetingId = plannedKey === null ? null : readPlannedKey(plannedKey).meetingId;
+    if (meetingId !== null) meeting[code] = this.#numberOf(meetingId);
+    else if (above !== nowhere) meeting[code] = meeting[above] as number;
+  }
+
+  #numberOf(occasion: string): number {
+    const there = this.#numbers.get(occasion);
+    if (there !== undefined) return there;
+    const number = this.occasions.push(occasion) - 1;
+    this.#numbers.set(occasion, number);
+    return number;
+  }
+
+  /** 1 for each place that is a planned folder, or lies in it. */
+  in(folderId: string): Uint8Array {
+    const there = this.#folders.get(folderId);
+    if (there) return there;
+    const { places } = this.tally;
+    const known = new Int8Array(places.length).fill(nowhere);
+    const isIn = (code: number): number => {
+      if (known[code] === nowhere) {
+        const key = places[code]?.plannedKey ?? null;
+        const above = this.#above[code] as number;
+        const isIt = key !== null && readPlannedKey(key).folderId === folderId;
+        known[code] = isIt ? 1 : above === nowhere ? 0 : isIn(above);
+      }
+      return known[code] as number;
+    };
+    const inside = Uint8Array.from(places.keys(), isIn);
+    this.#folders.set(folderId, inside);
+    return inside;
+  }
+}
+
+/** Goes through some rows, each with the places inside in which its paper stands for the asker. */
+function eachStanding(
+  { tally, standing }: Scan,
+  inside: Uint8Array,
+  rows: Int32Array,
+  visit: {
+    readonly one: (row: number, place: number) => void;
+    readonly several: (row: number, places: number[]) => void;
+  },
+): void {
+  const { homes, isApart } = tally;
+  for (let at = 0; at < rows.length; at += 1) {
+    const row = rows[at] as number;
+    const home = homes[row] as number;
+    // Nearly all papers stand in one place: for them no list is made.
+    if (isApart[row] !== 0)
+      visit.several(
+        row,
+        (standing.get(row) ?? []).filter((code) => inside[code] === 1),
+      );
+    else if (inside[home] === 1) visit.one(row, home);
+  }
+}
+
+function heldIn(scan: Scan, { occasions, cells }: Spots, inside: Uint8Array): Held[] {
+  const { pages, sizes, filedAtMs } = scan.tally;
+  const sums = () => new Float64Array(occasions.length);
+  const sum = { papers: sums(), pages: sums(), bytes: sums(), lastFiledMs: sums() };
+  const add = (row: number, cell: number): void => {
+    if (cell === nowhere) return;
+    const count = pages.numbers[row] as number;
+    sum.papers[cell] = (sum.papers[cell] as number) + 1;
+    if (!Number.isNaN(count)) sum.pages[cell] = (sum.pages[cell] as number) + count;
+    sum.bytes[cell] = (sum.bytes[cell] as number) + (sizes.numbers[row] as number);
+    sum.lastFiledMs[cell] = Math.max(sum.lastFiledMs[cell] as number, filedAtMs[row] as number);
+  };
+  eachStanding(scan, inside, scan.rows, {
+    one: (row, place) => add(row, cells[place] as number),
+    several: (row, places) => new Set(places.map((place) => cells[place] as number)).forEach((cell) => add(row, cell)),
+  });
+  const held: Held[] = [];
+  for (const [at, papers] of sum.papers.entries())
+    if (papers > 0)
+      held.push({
+        occasion: occasions[at] as string,
+        papers,
+        pages: sum.pages[at] as number,
+        bytes: sum.bytes[at] as number,
+        lastFiledMs: sum.lastFiledMs[at] as number,
+      });
+  return held;
+}
+
+/** By the number of the occasion, the row of the paper last filed of those that meet an expectation on it; else `nowhere`. */
+function metBy(
+  scan: Scan,
+  spots: Spots,
+  inside: Uint8Array,
+  { timing, folderId, conditions }: HoldingsQuestion['expected'][number],
+): Int32Array {
+  const best = new Int32Array(spots.occasions.length).fill(nowhere);
+  const occasions = spots.at[timing];
+  const within = folderId === null ? null : spots.in(folderId);
+  const one = (row: number, place: number): void => {
+    const occasion = occasions[place] as number;
+    if (occasion === nowhere || within?.[place] === 0) return;
+    const before = best[occasion] as number;
+    if (before === nowhere || isLater(scan.tally, row, before)) best[occasion] = row;
+  };
+  const several = (row: number, places: readonly number[]) => places.forEach((place) => one(row, place));
+  eachStanding(scan, inside, passOf(scan, conditions).all, { one, several });
+  return best;
+}
+
+/** Filed later; of two filed at once, the one whose id comes first, so that the answer is always the same. */
+function isLater({ filedAtMs, ids }: Tally, row: number, than: number): boolean {
+  const difference = (filedAtMs[row] as number) - (filedAtMs[than] as number);
+  return difference > 0 || (difference === 0 && ids.compare(row, than) < 0);
+}

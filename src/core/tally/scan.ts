@@ -1,0 +1,383 @@
+import type { Column } from '../columns/model';
+import { isBuiltIn, type BuiltIn } from '../views/conditions';
+import { naturalCompare } from '../text/natural';
+import type { Looking } from '../calendar/period';
+import type { Asker, Question, ViewPlace } from '../views/question';
+import type { CodedLane, Lane } from './lane';
+import { marked } from './marked';
+import { noDay, type CodedStore, type ColumnStore, type Dictionary, type SetStore } from './stores';
+import type { Tally } from './tally';
+
+/** 1 for each place that the asker may see, by the codes of places. */
+function seenBy({ keeper, scopes }: Asker, { places, placeScopes: { codes, dictionary }, isThere }: Tally): Uint8Array {
+  const opens = Uint8Array.from(dictionary.values, (id) => Number(keeper || (id !== null && scopes.has(String(id)))));
+  const seen = new Uint8Array(places.length);
+  for (let code = 0; code < seen.length; code += 1)
+    seen[code] = (isThere[code] as number) & (opens[codes[code] as number] as number);
+  return seen;
+}
+
+/**
+ * The papers that a question is about: those within its reach, in places the asker may see. Lanes are what is asked of
+ * them, by row: the tally's own arrays wherever they will do, so that nothing is copied. A column says nothing of papers
+ * in places where it is not in force.
+ */
+export class Scan {
+  /** Rows of the tally. */
+  readonly rows: Int32Array;
+  /** The codes of the places that the asker may see, by place. */
+  readonly seen: Uint8Array;
+  readonly looking: Looking;
+  /**
+   * Where papers that are set apart stand for the asker, by row, as codes of places: the home first, where it may be
+   * known, then the places they are filed in as well. Only those that the asker may see are here.
+   */
+  readonly standing = new Map<number, readonly number[]>();
+  /** Steps to papers whose own sheets let the asker in. */
+  readonly #steps = new Set<string>();
+  readonly #lanes = new Map<string, Lane>();
+  #known: ReadonlySet<string> | null = null;
+
+  constructor(
+    readonly tally: Tally,
+    readonly question: Question,
+    readonly asker: Asker,
+  ) {
+    this.looking = { today: asker.today, yearStartMonth: tally.world.yearStartMonth };
+    this.seen = seenBy(asker, tally);
+    this.#placeApart();
+    const { placeId, below } = question;
+    const inside = below ? tally.within(placeId) : marked(tally.places, ({ id }) => id === placeId);
+    this.rows = this.#rowsIn(inside);
+  }
+
+  /** Rows of papers in the places that are inside. Local names and one plain loop: it runs over the whole library. */
+  #rowsIn(inside: Uint8Array): Int32Array {
+    const { homes, isApart, rows: length } = this.tally;
+    const wanted = inside.map((within, code) => within & (this.seen[code] as number));
+    const rows = new Int32Array(length);
+    let count = 0;
+    for (let row = 0; row < length; row += 1) {
+      const home = homes[row] as number;
+      if (home < 0) continue;
+      if (isApart[row] === 0 ? wanted[home] === 1 : this.standing.get(row)?.some((code) => inside[code] === 1))
+        rows[count++] = row;
+    }
+    return rows.subarray(0, count);
+  }
+
+  /** Finds where the papers that are set apart stand: at home for those who see them by it or by their own sheets. */
+  #placeApart(): void {
+    const { tally, asker } = this;
+    const seen = [...tally.apart].filter(([row]) => this.#seesApart(row));
+    if (!asker.keeper)
+      for (const [row, { scopeId }] of seen)
+        if (scopeId !== null && !asker.byOpening.has(scopeId))
+          for (const id of this.placeOf(row)?.lineage ?? []) this.#steps.add(id);
+    for (const [row, { filings, scopeId }] of seen) {
+      const home = tally.homes[row] as number;
+      const also = filings.flatMap(({ placeId }) => {
+        const code = tally.placeCodes.get(placeId);
+        return code !== undefined && this.seen[code] === 1 ? [code] : [];
+      });
+      const told = scopeId === null ? this.seen[home] === 1 : asker.keeper || !asker.byOpening.has(scopeId);
+      this.standing.set(row, told ? [home, ...also] : also);
+    }
+  }
+  #seesApart(row: number): boolean {
+    if (this.asker.keeper) return true;
+    return scopesInto(this.tally, row).some((id) => this.asker.scopes.has(id));
+  }
+
+  /** Whether the asker may see the paper of a row. */
+  seesRow = (row: number): boolean =>
+    this.tally.isApart[row] === 1 ? this.standing.has(row) : this.seen[this.tally.homes[row] ?? -1] === 1;
+
+  /** Where a paper stands first for the asker: its home, or where they come to it. */
+  standsAt = (row: number): number => this.standing.get(row)?.[0] ?? (this.tally.homes[row] as number);
+
+  /** Whether the asker may know of a place: one they may see, or a step on the way to one. */
+  knows(placeId: string): boolean {
+    if (this.asker.keeper) return this.tally.placeCodes.has(placeId);
+    this.#known ??= new Set([
+      ...this.#steps,
+      ...this.tally.places.flatMap((place, code) => (this.seen[code] === 1 ? place.lineage : [])),
+    ]);
+    return this.#known.has(placeId);
+  }
+
+  placeOf = (row: number): ViewPlace | undefined => this.tally.places[this.tally.homes[row] ?? -1];
+
+  /** What a property says of each row; places are by a way: themselves, their dossier or their series. */
+  lane(of: string, by: 'value' | 'dossier' | 'series' = 'value'): Lane {
+    const key = `${of} ${by}`;
+    const there = this.#lanes.get(key);
+    if (there) return there;
+    const lane = isBuiltIn(of) ? this.#builtIn(of, by) : this.#column(of);
+    this.#lanes.set(key, lane);
+    return lane;
+  }
+
+  #builtIn(of: BuiltIn, by: 'value' | 'dossier' | 'series'): Lane {
+    const { tally } = this;
+    switch (of) {
+      case 'title':
+        return { kind: 'title', keys: tally.titleKeys, ranks: tally.titleRanks.settled() };
+      case 'kind':
+        return this.#coded(tally.kinds, this.#natural(tally.kinds.dictionary));
+      case 'size':
+        return { kind: 'number', numbers: tally.sizes.numbers };
+      case 'pages':
+        return { kind: 'number', numbers: tally.pages.numbers };
+      case 'words':
+        return { kind: 'number', numbers: tally.words.numbers };
+      case 'filedBy':
+        return this.#coded(tally.filedBy, this.#byName(tally.filedBy.dictionary));
+      case 'changedBy':
+        return this.#coded(tally.changedBy, this.#byName(tally.changedBy.dictionary));
+      case 'filedAt':
+        return { kind: 'day', days: tally.filedDays, instants: tally.filedAtMs };
+      case 'changedAt':
+        return { kind: 'day', days: tally.changedDays, instants: tally.changedAtMs };
+      case 'label':
+        return this.#labels();
+      case 'place':
+        return this.#places(by);
+      case 'year':
+        return this.#years();
+      case 'openTo':
+        throw new Error('Who papers are open to is asked of places, and has no lane');
+    }
+  }
+
+  #column(id: string): Lane {
+    const column = this.tally.world.columns.find((each) => each.id === id);
+    const store = this.tally.columns.get(id);
+    if (!column || !store) throw new Error(`No column ${id} is known`);
+    const mask = this.#maskFor(column);
+    switch (store.kind) {
+      case 'coded':
+        return this.#coded(store, this.#rankFor(column, store), mask, this.#hiddenFor(column, store.dictionary));
+      case 'set':
+        return this.#coded(store, this.#rankFor(column, store), mask);
+      case 'number':
+        return { kind: 'number', numbers: this.#masked(store.numbers, mask, NaN) };
+      case 'day':
+        return { kind: 'day', days: this.#masked(store.days, mask, noDay), instants: null };
+      case 'presence':
+        return { kind: 'presence', present: this.#masked(store.present, mask, 0) };
+    }
+  }
+
+  /** Where a column is in force, by place; null where it is so for all that the question is about. */
+  #maskFor(column: Column): Uint8Array | null {
+    const asked = this.tally.places[this.tally.placeCodes.get(this.question.placeId) ?? -1];
+    const { places, homes } = this.tally;
+    const inForce = (code: number): boolean => places[code]?.lineage.includes(column.placeId) === true;
+    const fromElsewhere = () => [...this.standing.keys()].some((row) => !inForce(homes[row] as number));
+    if (asked?.lineage.includes(column.placeId) && !fromElsewhere()) return null;
+    return Uint8Array.from(places, (_place, code) => Number(inForce(code)));
+  }
+
+  #masked<T extends Int32Array | Uint8Array | Float64Array>(from: T, mask: Uint8Array | null, empty: number): T {
+    if (mask === null) return from;
+    const { rows } = this;
+    const { homes } = this.tally;
+    const masked = new (from.constructor as new (length: number) => T)(this.tally.rows);
+    for (let at = 0; at < rows.length; at += 1) {
+      const row = rows[at] as number;
+      masked[row] = mask[homes[row] as number] === 1 ? (from[row] as number) : empty;
+    }
+    return masked;
+  }
+
+  /** What the place has in which each row stands first, by the codes of places. */
+  #ofHomes(codeOf: Int32Array): Int32Array {
+    const { rows } = this;
+    const { homes, isApart } = this.tally;
+    const codes = new Int32Array(this.tally.rows);
+    for (let at = 0; at < rows.length; at += 1) {
+      const row = rows[at] as number;
+      codes[row] = codeOf[isApart[row] === 1 ? this.standsAt(row) : (homes[row] as number)] as number;
+    }
+    return codes;
+  }
+
+  /** Sets of codes for papers that stand in several places; null where none does. Codes from `size` on are then those of sets. */
+  #setsOfStanding(codeOf: Int32Array, codes: Int32Array, size: number): (readonly number[])[] | null {
+    const several = [...this.standing].filter(([, places]) => places.length > 1);
+    if (several.length === 0) return null;
+    const sets: (readonly number[])[] = Array.from({ length: size }, (_, code) => (code === 0 ? [] : [code]));
+    const known = new Map<string, number>();
+    for (const [row, places] of several) {
+      const set = [...new Set(places.map((place) => codeOf[place] as number))].filter((code) => code !== 0);
+      const key = set.join();
+      const code = known.get(key) ?? sets.push(set) - 1;
+      known.set(key, code);
+      codes[row] = code;
+    }
+    return sets;
+  }
+
+  #coded(
+    store: CodedStore | SetStore,
+    rankOf: (code: number) => number,
+    mask: Uint8Array | null = null,
+    isHidden: (code: number) => boolean = never,
+  ): CodedLane {
+    const { dictionary } = store;
+    return {
+      kind: 'coded',
+      codes: this.#masked(store.codes, mask, 0),
+      sets: store.kind === 'set' ? store.sets : null,
+      size: dictionary.values.length,
+      valueOf: (code) => dictionary.values[code] ?? null,
+      find: dictionary.find,
+      rankOf,
+      isHidden,
+      keyOf: (code) => dictionary.keyOf(code),
+    };
+  }
+
+  /** Labels that are not the asker's do not exist for them: sets are cut down to those that do. */
+  #labels(): CodedLane {
+    const { labels } = this.tally;
+    const { dictionary } = labels;
+    const known = Uint8Array.from(dictionary.values, (id) =>
+      Number(typeof id === 'string' && this.asker.labels.has(id)),
+    );
+    const lane = this.#coded(labels, this.#byName(dictionary));
+    return { ...lane, sets: labels.sets.map((set) => set.filter((code) => known[code] === 1)) };
+  }
+
+  #places(by: 'value' | 'dossier' | 'series'): CodedLane {
+    const { places, placeCodes } = this.tally;
+    const ancestor = (place: ViewPlace): string | null =>
+      by === 'value' ? place.id : (place.lineage.find((id) => places[placeCodes.get(id) ?? -1]?.kind === by) ?? null);
+    const codeOf = Int32Array.from(places, (place) => {
+      const id = place.lineage.length === 0 ? null : ancestor(place);
+      return id === null ? 0 : (placeCodes.get(id) ?? -1) + 1;
+    });
+    const order = lazily(() => this.tally.treeOrder());
+    const size = places.length + 1;
+    const codes = this.#ofHomes(codeOf);
+    return {
+      kind: 'coded',
+      codes,
+      sets: this.#setsOfStanding(codeOf, codes, size),
+      size,
+      valueOf: (code) => (code === 0 ? null : (places[code - 1]?.id ?? null)),
+      find: (value) => (typeof value === 'string' ? (placeCodes.get(value) ?? -2) + 1 : value === null ? 0 : -1),
+      rankOf: (code) => order().get(places[code - 1]?.id ?? '') ?? 0,
+      isHidden: never,
+      keyOf: () => '',
+    };
+  }
+
+  #years(): CodedLane {
+    const { places } = this.tally;
+    const years = [...new Set(places.flatMap((place) => place.filingYear ?? []))].sort((a, b) => a - b);
+    const codeOf = Int32Array.from(places, (place) =>
+      place.filingYear === null ? 0 : years.indexOf(place.filingYear) + 1,
+    );
+    return {
+      kind: 'coded',
+      codes: this.#ofHomes(codeOf),
+      sets: null,
+      size: years.length + 1,
+      valueOf: (code) => years[code - 1] ?? null,
+      find: (value) => (value === null ? 0 : years.indexOf(Number(value)) + 1 || -1),
+      rankOf: (code) => code,
+      isHidden: never,
+      keyOf: () => '',
+    };
+  }
+
+  #hiddenFor(column: Column, dictionary: Dictionary): (code: number) => boolean {
+    const { tally } = this;
+    const id = (code: number) => String(dictionary.values[code]);
+    if (column.type === 'dossier') return (code) => code !== 0 && !this.knows(id(code));
+    if (column.type !== 'document') return never;
+    return (code) => {
+      if (code === 0) return false;
+      const row = tally.ids.rowOf(id(code));
+      return row === -1 || !this.seesRow(row);
+    };
+  }
+
+  #rankFor(column: Column, store: ColumnStore & { readonly dictionary: Dictionary }): (code: number) => number {
+    const { dictionary } = store;
+    const { termOrder } = this.tally.world;
+    switch (column.type) {
+      case 'choice':
+      case 'choices':
+        return (code) => termOrder.get(String(dictionary.values[code])) ?? 0;
+      case 'yesNo':
+        return (code) => Number(dictionary.values[code]);
+      case 'person':
+        return this.#byName(dictionary);
+      case 'dossier': {
+        const order = lazily(() => this.tally.treeOrder());
+        return (code) => order().get(String(dictionary.values[code])) ?? 0;
+      }
+      case 'document':
+        return this.#ranks(
+          () => this.tally.titleRanks.settled(),
+          (code) => this.tally.ids.rowOf(String(dictionary.values[code])),
+        );
+      default:
+        return this.#natural(dictionary);
+    }
+  }
+
+  #natural = (dictionary: Dictionary): ((code: number) => number) => this.#ranks(() => dictionary.naturalRanks());
+
+  #ranks(ranks: () => Float64Array, indexOf: (code: number) => number = (code) => code): (code: number) => number {
+    const settled = lazily(ranks);
+    return (code) => settled()[indexOf(code)] ?? 0;
+  }
+
+  /** People and labels are few: their names are put in order where they are asked for. */
+  #byName(dictionary: Dictionary): (code: number) => number {
+    const { names } = this.tally.world;
+    const ranks = lazily(() => {
+      const nameOf = (code: number) => names.get(String(dictionary.values[code])) ?? '';
+      const codes = Array.from(dictionary.values, (_value, code) => code).slice(1);
+      codes.sort((a, b) => naturalCompare(nameOf(a), nameOf(b)));
+      const rank = new Float64Array(dictionary.values.length);
+      codes.forEach((code, at) => {
+        const before = codes[at - 1];
+        rank[code] =
+          before === undefined ? 0 : (rank[before] ?? 0) + Number(naturalCompare(nameOf(before), nameOf(code)) !== 0);
+      });
+      return rank;
+    });
+    return (code) => ranks()[code] ?? 0;
+  }
+}
+
+/** The scopes by any of which a paper is open; none for one in a place without. */
+export function scopesInto(tally: Tally, row: number): string[] {
+  const home = tally.places[tally.homes[row] ?? -1]?.scopeId ?? null;
+  const apart = tally.apart.get(row);
+  if (apart?.scopeId) return [apart.scopeId];
+  const opened = (apart?.filings ?? []).flatMap(({ placeId, opening }) =>
+    opening ? (tally.places[tally.placeCodes.get(placeId) ?? -1]?.scopeId ?? []) : [],
+  );
+  return home === null ? opened : [home, ...opened];
+}
+
+/** The scope that decides who manages a paper: its own, or its home's. */
+export const scopeOver = (tally: Tally, row: number): string | null =>
+  tally.apart.get(row)?.scopeId ?? tally.places[tally.homes[row] ?? -1]?.scopeId ?? null;
+
+/** Whether the asker is told who else may see the papers under a scope. */
+export const tellsReaders = ({ keeper, managed }: Asker, over: string | null): boolean =>
+  keeper || (over !== null && managed.has(over));
+
+const never = (): boolean => false;
+
+function lazily<T>(make: () => T): () => T {
+  let made: { readonly it: T } | null = null;
+  return () => (made ??= { it: make() }).it;
+}

@@ -1,0 +1,236 @@
+import type { ColumnType } from '../columns/model';
+import { searchKey } from '../text/fold';
+import { naturalCompare } from '../text/natural';
+import { dayAt, offsetAt } from '../calendar/period';
+import type { ViewPaper, ViewPlace, ViewWorld } from '../views/question';
+import { marked } from './marked';
+import { treeOrder } from './placeOrder';
+import { Ranks } from './ranks';
+import { grown, RowIds } from './rowIds';
+import { CodedStore, DayStore, NumberStore, PresenceStore, SetStore, type ColumnStore } from './stores';
+
+const storeFor: Record<ColumnType, () => ColumnStore> = {
+  choice: () => new CodedStore(),
+  choices: () => new SetStore(),
+  text: () => new CodedStore(),
+  longText: () => new PresenceStore(),
+  number: () => new NumberStore(),
+  amount: () => new NumberStore(),
+  date: () => new DayStore(),
+  yesNo: () => new CodedStore(),
+  person: () => new CodedStore(),
+  dossier: () => new CodedStore(),
+  document: () => new CodedStore(),
+};
+
+/** What sets a paper apart from those that simply lie in their home. */
+type Apart = Pick<ViewPaper, 'scopeId' | 'filings'>;
+
+const nowhere = -1;
+/** Of how many places it is kept which others lie below them. */
+const mostKept = 64;
+const dayMs = 86_400_000;
+
+/**
+ * All papers of a library by column, one row a paper, so that one pass over a few arrays answers what a view asks.
+ * Pure: it is filled, changed and asked; where papers come from and who may ask is for others. Rows of papers that went
+ * are used again.
+ */
+export class Tally {
+  readonly ids = new RowIds();
+  readonly #free: number[] = [];
+  /** Rows in use lie below this. */
+  rows = 0;
+  papers = 0;
+  /** The place that each row's paper lives in, by its code; -1 for a row without a paper. */
+  homes = new Int32Array(0);
+  /** 1 for each row whose paper has a scope of its own or is filed elsewhere, too. */
+  isApart = new Uint8Array(0);
+  readonly apart = new Map<number, Apart>();
+  /** Titles and the forms in which words are looked for, by row: nearly all differ, so a dictionary would only cost. */
+  readonly titles: string[] = [];
+  readonly titleKeys: string[] = [];
+  readonly titleRanks = new Ranks((a, b) => naturalCompare(this.titles[a] ?? '', this.titles[b] ?? ''));
+  readonly kinds = new CodedStore();
+  readonly sizes = new NumberStore();
+  readonly pages = new NumberStore();
+  readonly words = new NumberStore();
+  readonly orders = new NumberStore();
+  readonly filedBy = new CodedStore();
+  readonly changedBy = new CodedStore();
+  filedAtMs = new Float64Array(0);
+  changedAtMs = new Float64Array(0);
+  filedDays = new Int32Array(0);
+  changedDays = new Int32Array(0);
+  readonly labels = new SetStore();
+  readonly columns = new Map<string, ColumnStore>();
+  readonly places: ViewPlace[] = [];
+  /** The scopes of places, and 1 for each that is still there, by their codes. */
+  readonly placeScopes = new CodedStore();
+  isThere = new Uint8Array(0);
+  /** Another one whenever a place has come, gone or changed. */
+  placesVersion = 0;
+  readonly placeCodes = new Map<string, number>();
+  #treeOrder: ReadonlyMap<string, number> | null = null;
+
+  constructor(public world: ViewWorld) {
+    this.#meetColumns();
+  }
+
+  /** Takes in what else has changed; true where all papers have to be put in again, because days or types mean something else. */
+  setWorld(world: ViewWorld): boolean {
+    const typeOf = new Map(this.world.columns.map((column) => [column.id, column.type]));
+    const again =
+      world.timeZone !== this.world.timeZone ||
+      world.columns.some((column) => (typeOf.get(column.id) ?? column.type) !== column.type);
+    this.world = world;
+    this.#meetColumns();
+    return again;
+  }
+
+  #meetColumns(): void {
+    for (const column of this.world.columns)
+      if (!this.columns.has(column.id)) {
+        const store = storeFor[column.type]();
+        for (let row = 0; row < this.rows; row += 1) store.set(row, null);
+        this.columns.set(column.id, store);
+      }
+  }
+
+  /** Places that are new or have changed. */
+  putPlaces(places: Iterable<ViewPlace>): void {
+    this.#treeOrder = null;
+    this.placesVersion += 1;
+    this.#within.clear();
+    for (const place of places) {
+      const code = this.placeCodes.get(place.id) ?? this.places.length;
+      this.placeCodes.set(place.id, code);
+      this.places[code] = place;
+      this.placeScopes.set(code, place.scopeId);
+      this.isThere = grown(this.isThere, code + 1);
+      this.isThere[code] = 1;
+    }
+  }
+
+  /** Forgets places; no paper may live in one. Their codes stay taken. */
+  removePlaces(ids: Iterable<string>): void {
+    this.#treeOrder = null;
+    this.placesVersion += 1;
+    this.#within.clear();
+    for (const id of ids) {
+      const code = this.placeCodes.get(id);
+      const place = code === undefined ? undefined : this.places[code];
+      if (code === undefined || !place) continue;
+      this.places[code] = { ...place, lineage: [], scopeId: null };
+      this.placeScopes.set(code, null);
+      this.isThere[code] = 0;
+      this.placeCodes.delete(id);
+    }
+  }
+
+  readonly #within = new Map<string, Uint8Array>();
+  /** 1 for each place that is one place, or lies below it. Kept for those asked for last: the same few are, again and again. */
+  within(placeId: string): Uint8Array {
+    const there = this.#within.get(placeId);
+    if (there) return there;
+    const inside = marked(this.places, ({ lineage }) => lineage.includes(placeId));
+    if (this.#within.size >= mostKept) this.#within.clear();
+    this.#within.set(placeId, inside);
+    return inside;
+  }
+
+  /** Where each place stands when the tree is read from the top. */
+  treeOrder(): ReadonlyMap<string, number> {
+    return (this.#treeOrder ??= treeOrder(this.places));
+  }
+
+  /** Papers that are new or have changed. Their homes have to be known. */
+  putPapers(papers: Iterable<ViewPaper>): void {
+    for (const paper of papers) this.#put(paper);
+  }
+
+  #put(paper: ViewPaper): void {
+    const home = this.placeCodes.get(paper.homeId);
+    if (home === undefined) throw new Error(`The paper ${paper.id} lives in a place that was never put in`);
+    let row = this.ids.rowOf(paper.id);
+    if (row === nowhere) {
+      row = this.#free.pop() ?? this.rows;
+      this.rows = Math.max(this.rows, row + 1);
+      this.papers += 1;
+      this.ids.set(paper.id, row);
+      this.#setTitle(row, paper.title);
+    } else if (this.titles[row] !== paper.title) {
+      this.titleRanks.remove(row);
+      this.#setTitle(row, paper.title);
+    }
+    this.#grow(row + 1);
+    this.homes[row] = home;
+    const isApart = paper.scopeId !== null || paper.filings.length > 0;
+    this.isApart[row] = Number(isApart);
+    if (isApart) this.apart.set(row, { scopeId: paper.scopeId, filings: paper.filings });
+    else this.apart.delete(row);
+    this.kinds.set(row, paper.kind);
+    this.sizes.set(row, paper.sizeBytes);
+    this.pages.set(row, paper.pageCount);
+    this.words.set(row, paper.wordCount);
+    this.orders.set(row, paper.order);
+    this.filedBy.set(row, paper.filedBy);
+    this.changedBy.set(row, paper.changedBy);
+    this.filedAtMs[row] = paper.filedAtMs;
+    this.changedAtMs[row] = paper.changedAtMs;
+    this.filedDays[row] = this.#dayAt(paper.filedAtMs);
+    this.changedDays[row] = this.#dayAt(paper.changedAtMs);
+    this.labels.set(row, paper.labels.length > 1 ? [...paper.labels].sort() : paper.labels);
+    for (const [id, store] of this.columns) store.set(row, paper.values[id] ?? null);
+  }
+
+  #setTitle(row: number, title: string): void {
+    this.titles[row] = title;
+    this.titleKeys[row] = searchKey(title);
+    this.titleRanks.add(row);
+  }
+
+  #grow(rows: number): void {
+    this.homes = grown(this.homes, rows);
+    this.isApart = grown(this.isApart, rows);
+    this.filedAtMs = grown(this.filedAtMs, rows);
+    this.changedAtMs = grown(this.changedAtMs, rows);
+    this.filedDays = grown(this.filedDays, rows);
+    this.changedDays = grown(this.changedDays, rows);
+  }
+
+  /** How far local time is ahead in milliseconds, by days of UTC; NaN for days on which that changes. */
+  readonly #ahead = new Map<number, number>();
+  #dayAt(ms: number): number {
+    const utcDay = Math.floor(ms / dayMs);
+    let ahead = this.#ahead.get(utcDay);
+    if (ahead === undefined) {
+      const { timeZone } = this.world;
+      const [opens, closes] = [offsetAt(utcDay * dayMs, timeZone), offsetAt((utcDay + 1) * dayMs, timeZone)];
+      ahead = opens === closes ? opens : NaN;
+      this.#ahead.set(utcDay, ahead);
+    }
+    return Number.isNaN(ahead) ? dayAt(ms, this.world.timeZone) : Math.floor((ms + ahead) / dayMs);
+  }
+
+  /** Papers that are in use no longer. */
+  removePapers(ids: Iterable<string>): void {
+    for (const id of ids) {
+      const row = this.ids.rowOf(id);
+      if (row === nowhere) continue;
+      this.ids.delete(id);
+      this.titleRanks.remove(row);
+      this.homes[row] = nowhere;
+      this.isApart[row] = 0;
+      this.apart.delete(row);
+      this.titles[row] = '';
+      this.#free.push(row);
+      this.papers -= 1;
+    }
+  }
+
+  /** Does now what the first question would have to wait for. */
+  settle(): void {
+    this.titleRanks.settled();
+  }
+}

@@ -1,0 +1,99 @@
+import { appendFile, readFile } from 'node:fs/promises';
+import { desc, inArray } from 'drizzle-orm';
+import { z } from 'zod';
+import { refuse } from '@/core/errors/refusal';
+import type { JournalAnchor, JournalHeld } from '@/core/journal/model';
+import type { Actor } from '../gate/actor';
+import { requireOwnSight } from '../acts/act';
+import { now } from '../base/clock';
+import { config } from '../base/config';
+import { db, type Reader } from '../db/client';
+import { journal } from '../db/schema';
+import { requireKeeper } from '../gate/keeper';
+import { journalState } from '../journal/verify';
+
+/**
+ * The chain tells when an entry was changed or taken out; it cannot tell when its end was cut off. So its head is written down
+ * outside the database from time to time: a line of JSON in a file, to be kept where the database's keeper does not reach.
+ */
+const anchorSchema = z.object({ at: z.string(), entryId: z.number().int(), hash: z.string() });
+
+/** The last anchors that are looked at; at one a day and start, those of some years. */
+const mostAnchors = 5000;
+
+async function readAnchors(): Promise<JournalAnchor[]> {
+  const file = config().EMBRIN_ANCHORS;
+  if (file === '') return [];
+  const text = await readFile(/* turbopackIgnore: true */ file, 'utf8').catch(() => '');
+  return text
+    .split('\n')
+    .filter((line) => line !== '')
+    .slice(-mostAnchors)
+    .flatMap((line) => {
+      try {
+        return anchorSchema.safeParse(JSON.parse(line)).data ?? [];
+      } catch {
+        // A line that was broken off while it was written says nothing; the next one does.
+        return [];
+      }
+    });
+}
+
+/** Writes the journal's head down; null where nobody said where, or where there is no entry yet. */
+export async function writeAnchor(): Promise<JournalAnchor | null> {
+  const file = config().EMBRIN_ANCHORS;
+  const [head] = await db()
+    .select({ entryId: journal.id, hash: journal.hash })
+    .from(journal)
+    .orderBy(desc(journal.id))
+    .limit(1);
+  if (file === '' || !head) return null;
+  const anchor = { at: now().toISOString(), ...head };
+  await appendFile(/* turbopackIgnore: true */ file, `${JSON.stringify(anchor)}\n`, { mode: 0o600 });
+  return anchor;
+}
+
+/** Anchors whose entry is gone from the journal, or has another hash. */
+export async function brokenAnchors(
+  reader: Reader,
+): Promise<{ anchors: readonly JournalAnchor[]; broken: JournalAnchor[] }> {
+  const anchors = await readAnchors();
+  if (anchors.length === 0) return { anchors, broken: [] };
+  const rows = await reader
+    .select({ id: journal.id, hash: journal.hash })
+    .from(journal)
+    .where(inArray(journal.id, [...new Set(anchors.map((each) => each.entryId))]));
+  const hashes = new Map(rows.map((row) => [row.id, row.hash]));
+  return { anchors, broken: anchors.filter((each) => hashes.get(each.entryId) !== each.hash) };
+}
+
+/** How the journal is held from outside; where `check`, whether its entries follow from one another and agree with that. */
+export async function heldJournal(actor: Actor, { check }: { readonly check: boolean }): Promise<JournalHeld> {
+  requireKeeper(actor);
+  const { anchors, broken } = await brokenAnchors(db());
+  const state = check ? await journalState(db()) : null;
+  const [first] = broken;
+  return {
+    anchors: anchors.length,
+    last: anchors.at(-1) ?? null,
+    isKept: config().EMBRIN_ANCHORS !== '',
+    checked: state && {
+      entries: state.entries,
+      brokenAt: state.brokenAt ?? first?.entryId ?? null,
+      how: state.brokenAt !== null ? 'changed' : first ? 'cutOff' : 'whole',
+    },
+  };
+}
+
+/** Writes the head down at a keeper's wish. It changes nothing in the library. */
+export async function anchorJournal(actor: Actor): Promise<JournalAnchor> {
+  requireKeeper(actor);
+  requireOwnSight(actor);
+  return (
+    (await writeAnchor()) ??
+    refuse(
+      'unavailable',
+      'No file is named in which the journal’s head could be written down. Ask who runs the machine.',
+    )
+  );
+}

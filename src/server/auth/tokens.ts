@@ -1,0 +1,101 @@
+import { randomBytes } from 'node:crypto';
+import { and, desc, eq, gt, isNull, lt, or } from 'drizzle-orm';
+import { has, listOf, setOf } from '@/core/access/capability';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { refuse } from '@/core/errors/refusal';
+import type { TokenRow } from '@/core/people/account';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
+import { now } from '../base/clock';
+import { db } from '../db/client';
+import { apiToken, person } from '../db/schema';
+import { lastDay } from '../calendar/lastDay';
+import { sha256Hex } from '../base/sha256';
+import { requireOwnSession } from './own';
+
+/** Its form, so that one found lying about can be told for what it is. */
+const mark = 'embrin_';
+
+/** Makes a way in for a program; the token is shown this once, and only its hash is kept. */
+export async function createToken(actor: Actor, input: ReadInputOf<'token.create'>): Promise<OutputOf<'token.create'>> {
+  requireOwnSession(actor);
+  const expiresAt = await lastDay(input.until);
+  const token = mark + randomBytes(32).toString('base64url');
+  const capabilities = setOf(input.capabilities);
+  return perform(actor, async (tx) => {
+    await tx
+      .insert(apiToken)
+      .values({ personId: actor.personId, name: input.name, tokenHash: sha256Hex(token), capabilities, expiresAt });
+    return {
+      entry: {
+        act: 'token.created',
+        subjects: [actor.personId],
+        detail: { name: input.name, capabilities: listOf(capabilities).join(', '), until: input.until },
+      },
+      result: { token },
+    };
+  });
+}
+
+/** Withdraws a token of one's own, at once. */
+export async function withdrawToken(actor: Actor, { tokenId }: ReadInputOf<'token.withdraw'>): Promise<null> {
+  requireOwnSession(actor);
+  return perform(actor, async (tx) => {
+    const [gone] = await tx
+      .update(apiToken)
+      .set({ withdrawnAt: now() })
+      .where(and(eq(apiToken.id, tokenId), eq(apiToken.personId, actor.personId), isNull(apiToken.withdrawnAt)))
+      .returning();
+    if (!gone) refuse('not-found');
+    return { entry: { act: 'token.withdrawn', subjects: [gone.personId], detail: { name: gone.name } }, result: null };
+  });
+}
+
+/** A person's tokens that are good, newest first. */
+export async function tokensOf(personId: string): Promise<TokenRow[]> {
+  const rows = await db()
+    .select()
+    .from(apiToken)
+    .where(and(eq(apiToken.personId, personId), isNull(apiToken.withdrawnAt), gt(apiToken.expiresAt, now())))
+    .orderBy(desc(apiToken.createdAt));
+  return rows.map((row) => ({
+    id: row.id,
+    name: row.name,
+    capabilities: listOf(row.capabilities),
+    expiresAt: row.expiresAt.toISOString(),
+    usedAt: row.usedAt?.toISOString() ?? null,
+  }));
+}
+
+/** How often the moment of its last use is written down. */
+const usedEveryMs = 60_000;
+
+/** Who a program asks for with a token; null where it is none, or withdrawn, run out, or of someone switched off. */
+export async function tokenActor(token: string): Promise<Actor | null> {
+  const at = now();
+  const [row] = await db()
+    .select({
+      tokenId: apiToken.id,
+      to: apiToken.capabilities,
+      personId: person.id,
+      name: person.name,
+      email: person.email,
+      keeper: person.keeper,
+    })
+    .from(apiToken)
+    .innerJoin(person, and(eq(person.id, apiToken.personId), eq(person.active, true)))
+    .where(and(eq(apiToken.tokenHash, sha256Hex(token)), isNull(apiToken.withdrawnAt), gt(apiToken.expiresAt, at)));
+  if (!row) return null;
+  const { tokenId, to, keeper, ...who } = row;
+  await db()
+    .update(apiToken)
+    .set({ usedAt: at })
+    .where(
+      and(
+        eq(apiToken.id, tokenId),
+        or(isNull(apiToken.usedAt), lt(apiToken.usedAt, new Date(at.getTime() - usedEveryMs))),
+      ),
+    );
+  // What only keepers do, a keeper's token does where it may manage.
+  return { ...who, keeper: keeper && has(to, 'manage'), narrowed: { to, everywhere: keeper } };
+}

@@ -1,0 +1,16 @@
+import type { YearNaming } from '@/core/calendar/filingYear';
+import type { Reader } from '../db/client';
+import { library } from '../db/schema';
+
+export interface Calendar extends YearNaming {
+  readonly timeZone: string;
+}
+
+/** How this library reckons and writes its days and filing years. */
+export async function libraryCalendar(reader: Reader): Promise<Calendar> {
+  const [row] = await reader
+    .select({ timeZone: library.timeZone, yearStartMonth: library.yearStartMonth, yearLabels: library.yearLabels })
+    .from(library);
+  if (!row) throw new Error('The library has no settings');
+  return row;
+}

@@ -1,0 +1,31 @@
+import { and, arrayContains, eq, inArray } from 'drizzle-orm';
+import type { Column } from '@/core/columns/model';
+import { refuse } from '@/core/errors/refusal';
+import { db } from '../db/client';
+import { place } from '../db/schema';
+import type { Actor } from '../gate/actor';
+import { placeIsKnown } from '../gate/visible';
+import { allColumns } from './read';
+
+/** The columns in use at a place, or at any place that the actor may know of below it. */
+export async function columnsIn(actor: Actor, placeId: string, below: boolean): Promise<Column[]> {
+  const [[known], all] = await Promise.all([
+    db()
+      .select({ lineage: place.lineage })
+      .from(place)
+      .where(and(eq(place.id, placeId), placeIsKnown(actor))),
+    allColumns(db()),
+  ]);
+  if (!known) refuse('not-found');
+  const columns = all.filter((column) => !column.retired);
+  const elsewhere = columns.map((column) => column.placeId).filter((id) => !known.lineage.includes(id));
+  const under =
+    below && elsewhere.length > 0
+      ? await db()
+          .select({ id: place.id })
+          .from(place)
+          .where(and(inArray(place.id, elsewhere), arrayContains(place.lineage, [placeId]), placeIsKnown(actor)))
+      : [];
+  const reached = new Set([...known.lineage, ...under.map((row) => row.id)]);
+  return columns.filter((column) => reached.has(column.placeId));
+}

@@ -1,0 +1,83 @@
+import { eq } from 'drizzle-orm';
+import { planDossiers, type DossierLine } from '@/core/dossiers/dossierRows';
+import { filingYearLabel, filingYearOf } from '@/core/calendar/filingYear';
+import { readPattern } from '@/core/dossiers/reference';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { orRefuse, refuse } from '@/core/errors/refusal';
+import { counted } from '@/core/text/measure';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
+import { placeFor } from '../gate/held';
+import { now } from '../base/clock';
+import { db, type Reader } from '../db/client';
+import { filingYear, place } from '../db/schema';
+import { libraryCalendar } from '../calendar/libraryCalendar';
+import { makePlaces } from '../places/make';
+import type { NewPlace } from '../tree/insert';
+import { peopleFinder } from './peopleFinder';
+import { keepToPlan } from '../plans/plans';
+import { planOfSeries } from '../plans/read';
+
+async function linesFor(reader: Reader, actor: Actor, { seriesId, text }: { seriesId: string; text: string }) {
+  const series = await placeFor(reader, actor, seriesId, 'manage');
+  if (series.kind !== 'series') refuse('invalid', 'Dossiers stand in a series.');
+  const rule = await libraryCalendar(reader);
+  const there = await reader
+    .select({ nameKey: place.nameKey, reference: place.reference })
+    .from(place)
+    .where(eq(place.parentId, series.id));
+  const pattern =
+    series.referencePattern === null ? null : orRefuse(readPattern(series.referencePattern, filingYearOf(now(), rule)));
+  const lines = planDossiers(text, {
+    nameKeys: new Set(there.map((row) => row.nameKey)),
+    references: there.flatMap((row) => row.reference ?? []),
+    pattern,
+    fields: (await planOfSeries(reader, series.id)).fields,
+    findPerson: await peopleFinder(reader),
+  });
+  return { series, rule, lines };
+}
+
+/** What a pasted list of dossiers would make, line by line. */
+export async function checkDossiers(actor: Actor, input: ReadInputOf<'dossiers.check'>): Promise<DossierLine[]> {
+  return (await linesFor(db(), actor, input)).lines;
+}
+
+/** Makes the dossiers of a pasted list, with their years and planned folders, in one act: all, or only the good lines. */
+export async function makeDossiers(
+  actor: Actor,
+  input: ReadInputOf<'dossiers.make'>,
+): Promise<OutputOf<'dossiers.make'>> {
+  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
+    const { series, rule, lines } = await linesFor(tx, actor, input);
+    const good = lines.filter((line) => line.wrong === null);
+    if (!input.onlyGood && good.length < lines.length)
+      refuse(
+        'invalid',
+        `${counted(lines.length - good.length, 'line')} cannot be made as they stand. Nothing was made.`,
+      );
+    if (good.length === 0) refuse('invalid', 'No line makes a dossier. Nothing was made.');
+    const years = await tx.select().from(filingYear).where(eq(filingYear.closed, false)).orderBy(filingYear.startYear);
+    const made = good.map((line) => ({ ...line, id: crypto.randomUUID() }));
+    const places = made.flatMap(({ id, name, reference, details }): NewPlace[] => [
+      { id, parentId: series.id, kind: 'dossier', name, reference, details, meetingDay: null, plannedKey: null },
+      ...years.map(({ startYear }) => ({
+        id: crypto.randomUUID(),
+        parentId: id,
+        kind: 'year' as const,
+        name: filingYearLabel(startYear, rule),
+        filingYear: startYear,
+        meetingDay: null,
+        plannedKey: null,
+      })),
+    ]);
+    await makePlaces(tx, actor, places);
+    const ids = made.map((each) => each.id);
+    const folders = await keepToPlan(tx, actor, series.id, ids);
+    const detail = { name: series.name, count: counted(made.length, 'dossier'), folders };
+    return {
+      entry: { act: 'dossiers.created', subjects: [series.id], detail },
+      result: { made: made.length, folders },
+    };
+  });
+}

@@ -1,0 +1,145 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { has, noCapabilities, type Capability, type CapabilitySet } from '@/core/access/capability';
+import { openingLets } from '@/core/access/resolve';
+import { moving, type Standstill } from '@/core/standstill/standstill';
+import { refuse } from '@/core/errors/refusal';
+import type { Reader } from '../db/client';
+import { document, place, scopeEntry } from '../db/schema';
+import { isActing } from '../db/transaction';
+import { everywhere, leftOf, type Actor } from './actor';
+import { waysInto } from '../scopes/scopes';
+import { paperAllows, placeAllows } from './visible';
+
+/** What the actor may do in a scope. */
+export async function capabilitiesIn(reader: Reader, actor: Actor, scopeId: string | null): Promise<CapabilitySet> {
+  const always = everywhere(actor);
+  if (always !== noCapabilities) return always;
+  if (scopeId === null) return noCapabilities;
+  if (actor.seenBy) return actor.seenBy.scopes.get(scopeId) ?? noCapabilities;
+  const [entry] = await reader
+    .select({ capabilities: scopeEntry.capabilities })
+    .from(scopeEntry)
+    .where(and(eq(scopeEntry.scopeId, scopeId), eq(scopeEntry.personId, actor.personId)));
+  return leftOf(actor, entry?.capabilities ?? noCapabilities);
+}
+
+/** What the actor may do with a paper: by its own sheet, or its home's and what cross-filings open. */
+export async function capabilitiesOn(reader: Reader, actor: Actor, documentId: string): Promise<CapabilitySet> {
+  const always = everywhere(actor);
+  if (always !== noCapabilities) return always;
+  const { home, openings } = await waysInto(reader, documentId);
+  const opened = await Promise.all(openings.map((each) => capabilitiesIn(reader, actor, each)));
+  return opened.reduce((set, each) => set | (each & openingLets), await capabilitiesIn(reader, actor, home));
+}
+
+const placeColumns = {
+  id: place.id,
+  parentId: place.parentId,
+  kind: place.kind,
+  name: place.name,
+  reference: place.reference,
+  referencePattern: place.referencePattern,
+  filingYear: place.filingYear,
+  position: place.position,
+  closed: place.closed,
+  locked: place.locked,
+  plannedKey: place.plannedKey,
+  seenIn: place.seenIn,
+  follows: place.follows,
+  scopeId: place.scopeId,
+  lineage: place.lineage,
+  revision: place.revision,
+  accessRevision: place.accessRevision,
+};
+
+/**
+ * A place the actor may see; refuses as not found, or as not allowed where they may see it. In a closed place nothing is
+ * changed, save who may open it.
+ */
+export async function placeFor(
+  reader: Reader,
+  actor: Actor,
+  placeId: string,
+  capability: Capability,
+  evenClosed: 'evenClosed' | null = null,
+) {
+  const [found] = await reader
+    .select(placeColumns)
+    .from(place)
+    .where(and(eq(place.id, placeId), placeAllows(actor, 'see')));
+  if (!found) refuse('not-found');
+  const held = await capabilitiesIn(reader, actor, found.scopeId);
+  if (!has(held, capability)) refuse('not-allowed');
+  if (changes(capability) && !evenClosed) await refuseStill(reader, found.lineage, capability);
+  return { ...found, held };
+}
+
+const changes = (capability: Capability): boolean => capability !== 'see' && capability !== 'take';
+
+/** Refuses where a place, or one above it, is closed, or is locked for what changes what is there already. */
+export async function refuseStill(reader: Reader, lineage: readonly string[], capability: Capability): Promise<void> {
+  const { closed, locked } = await standstillOf(reader, lineage);
+  if (closed) refuse('closed-place');
+  if (locked && capability !== 'add') refuse('locked');
+}
+
+/** What holds a place still, be it said there or above it. */
+export async function standstillOf(reader: Reader, lineage: readonly string[]): Promise<Standstill> {
+  const [found] = await reader
+    .select({
+      closed: sql<boolean>`coalesce(bool_or(${place.closed}), false)`,
+      locked: sql<boolean>`coalesce(bool_or(${place.locked}), false)`,
+    })
+    .from(place)
+    .where(inArray(place.id, [...lineage]));
+  return found ?? moving;
+}
+
+/** The papers of some ids, all of them, for a capability; refuses the whole act where one is not there for it. */
+export async function papersFor(
+  reader: Reader,
+  actor: Actor,
+  ids: readonly string[],
+  capability: Capability,
+  evenClosed: 'evenClosed' | null = null,
+) {
+  const unique = [...new Set(ids)];
+  const seen = await held(reader, actor, unique, capability);
+  // One that was moved in the same moment is missed by a query that waited for it, and found by the next.
+  const papers = seen.length < unique.length ? await held(reader, actor, unique, capability) : seen;
+  if (papers.length < unique.length) refuse('not-found');
+  if (!papers.every((each) => each.allowed)) refuse('not-allowed');
+  const places = [...new Set(papers.flatMap((each) => each.lineage))];
+  if (changes(capability) && !evenClosed) {
+    await refuseStill(reader, places, capability);
+    if (papers.some((each) => each.locked)) refuse('locked');
+  }
+  return papers;
+}
+
+/** Those of some papers that the actor may see, with whether they have a capability for each; held where an act asks. */
+async function held(reader: Reader, actor: Actor, ids: readonly string[], capability: Capability) {
+  const query = reader
+    .select({
+      id: document.id,
+      homeId: document.homeId,
+      title: document.title,
+      filedBy: document.filedBy,
+      revision: document.revision,
+      versionId: document.versionId,
+      follows: document.follows,
+      accessRevision: document.accessRevision,
+      sizeBytes: document.sizeBytes,
+      ownValues: document.ownValues,
+      shownValues: document.shownValues,
+      fixedValues: place.fixedValues,
+      lineage: place.lineage,
+      locked: document.locked,
+      allowed: sql<boolean>`${paperAllows(actor, capability)}`,
+    })
+    .from(document)
+    .innerJoin(place, eq(place.id, document.homeId))
+    .where(and(sql`${document.id} = any(${sql.param([...ids])}::uuid[])`, paperAllows(actor, 'see')))
+    .orderBy(document.id);
+  return isActing() ? query.for('update', { of: document }) : query;
+}

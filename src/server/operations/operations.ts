@@ -1,0 +1,259 @@
+import type { OperationName, OutputOf, ReadInputOf } from '@/core/contract';
+import type { Actor } from '../gate/actor';
+import { setAccess, undoAccess, withdrawAccess } from '../access/change';
+import { forecastAccess } from '../access/forecast';
+import { accessMatrix } from '../access/matrix';
+import { markPassed, passedByMe, passedToMe } from '../access/passed';
+import { forecastStandstill, setLock, setStandstill } from '../standstill/standstill';
+import { accessSheet, sortAddresses, subjectChoices } from '../access/sheet';
+import { whyAccess } from '../access/why';
+import { dropSecondStep, endSession, listDoor, openAccount } from '../account/open';
+import { createToken, withdrawToken } from '../auth/tokens';
+import { changeColumn, defineColumn, reorderColumn, retireColumn } from '../columns/define';
+import { forecastGiven, givenOf, setGiven } from '../columns/given';
+import {
+  addTerm,
+  changeTerm,
+  createList,
+  forecastMerge,
+  importList,
+  listsWithUses,
+  mergeTerm,
+  renameList,
+  reorderTerm,
+  retireTerm,
+} from '../columns/lists';
+import { columnsAt } from '../columns/read';
+import { forecastType, setType } from '../columns/retype';
+import { setCells, setValues, undoValues } from '../columns/setValues';
+import { suggest } from '../columns/suggest';
+import { applyTable, previewTable } from '../interchange/table';
+import { missingValues, valueChoices, valuesOf } from '../columns/values';
+import {
+  disposePapers,
+  forecastPaperMove,
+  movePapers,
+  putBackPapers,
+  putInPlaces,
+  renamePaper,
+  restoreVersion,
+  setNote,
+} from '../documents/amend';
+import { notCopiable } from '../documents/content';
+import { crossFile, forecastFiling, leavePlace } from '../documents/crossFile';
+import { docketOf } from '../documents/docket';
+import { disposedPapers, latelyChanged, papersByIds } from '../documents/ledger';
+import { reorderPapers } from '../documents/reorder';
+import { detailsOf, fieldsOf, setDetails, setFields } from '../dossiers/details';
+import { checkDossiers, makeDossiers } from '../dossiers/dossiers';
+import { gapsOf } from '../expected/gaps';
+import { changeMeeting, makeMeetings, meetingsOf, removeMeeting } from '../meetings/meetings';
+import { forecastPlan, planOf, setPlan } from '../plans/plans';
+import { openRack } from '../expected/rack';
+import { askForExpected, sayOfExpected } from '../expected/says';
+import { expectedOf } from '../expected/slots';
+import { anchorJournal, heldJournal } from '../anchors/anchor';
+import { journalOf } from '../journal/read';
+import {
+  allLabels,
+  changeLabel,
+  createLabel,
+  labelledPapers,
+  labelsOn,
+  mergeLabel,
+  putLabel,
+  removeLabel,
+} from '../labels/labels';
+import { changeSettings, librarySettings } from '../library/settings';
+import { listLinks, makeLink, withdrawLink } from '../outside/links';
+import { forecastGroup } from '../people/groupForecast';
+import {
+  changeGroup,
+  createGroup,
+  invite,
+  listPeople,
+  removeGroup,
+  setActive,
+  setKeeper,
+  setOutside,
+} from '../people/people';
+import {
+  recolourPlace,
+  removePlace,
+  renamePlace,
+  reorderPlace,
+  setMeeting,
+  setPattern,
+  setReference,
+} from '../places/amend';
+import { choosePlaces } from '../places/choose';
+import { createFolder, createSeries } from '../places/create';
+import { createDossier, proposeReference } from '../dossiers/create';
+import { forecastYearClosing, forecastYearOpening, openYear, setYearClosed } from '../years/years';
+import { forecastMove, movePlace } from '../places/move';
+import { commonOf, createCommon, forecastCommon, setCommon } from '../places/common';
+import { setSeenIn } from '../plans/seenIn';
+import { listChildren, listSeries, openPlace, seriesOf } from '../places/open';
+import { find } from '../search/find';
+import { outcomeOf } from '../uploads/settle';
+import { lookAtPlace } from '../views/look';
+import { crossTable, openView } from '../views/open';
+import { changeView, removeView, reorderView, saveView, viewsAt } from '../views/saved';
+import { cancelUpload, redirectUploads, sameNames, unfinishedUploads } from '../uploads/start';
+
+/** Each operation of the contract, by the use-case that does it. The type leaves none out. */
+export const operations: {
+  readonly [N in OperationName]: (actor: Actor, input: ReadInputOf<N>) => Promise<OutputOf<N>>;
+} = {
+  'access.addresses': sortAddresses,
+  'access.choices': subjectChoices,
+  'access.forecast': forecastAccess,
+  'access.matrix': accessMatrix,
+  'access.set': setAccess,
+  'access.sheet': accessSheet,
+  'access.undo': undoAccess,
+  'access.why': whyAccess,
+  'access.withdraw': withdrawAccess,
+  'account.open': openAccount,
+  'column.change': changeColumn,
+  'column.define': defineColumn,
+  'column.forecastType': forecastType,
+  'column.reorder': reorderColumn,
+  'column.retire': retireColumn,
+  'column.setType': setType,
+  'columns.at': columnsAt,
+  'door.list': listDoor,
+  'dossier.create': createDossier,
+  'dossier.setReference': setReference,
+  'details.fields': fieldsOf,
+  'details.of': detailsOf,
+  'details.set': setDetails,
+  'details.setFields': setFields,
+  'dossiers.check': checkDossiers,
+  'dossiers.make': makeDossiers,
+  'expected.ask': askForExpected,
+  'expected.of': expectedOf,
+  'expected.say': sayOfExpected,
+  'gaps.of': gapsOf,
+  find,
+  'folder.create': (actor, input) => (input.common ? createCommon(actor, input) : createFolder(actor, input)),
+  'common.set': setCommon,
+  'common.seenIn': setSeenIn,
+  'folder.setMeeting': setMeeting,
+  'given.forecast': forecastGiven,
+  'given.of': givenOf,
+  'given.set': setGiven,
+  'group.change': changeGroup,
+  'group.create': createGroup,
+  'group.forecast': forecastGroup,
+  'group.remove': removeGroup,
+  'journal.anchor': (actor) => anchorJournal(actor),
+  'journal.held': heldJournal,
+  'journal.of': journalOf,
+  'label.change': changeLabel,
+  'label.create': createLabel,
+  'label.merge': mergeLabel,
+  'label.papers': labelledPapers,
+  'label.put': putLabel,
+  'label.remove': removeLabel,
+  'labels.all': allLabels,
+  'labels.on': labelsOn,
+  'library.change': changeSettings,
+  'library.settings': librarySettings,
+  'link.make': makeLink,
+  'link.withdraw': withdrawLink,
+  'links.list': listLinks,
+  'list.create': createList,
+  'list.import': importList,
+  'list.rename': renameList,
+  'lists.all': listsWithUses,
+  'meeting.change': changeMeeting,
+  'meeting.remove': removeMeeting,
+  'meetings.make': makeMeetings,
+  'meetings.of': meetingsOf,
+  'paper.docket': docketOf,
+  'paper.leave': leavePlace,
+  'paper.rename': renamePaper,
+  'paper.restoreVersion': restoreVersion,
+  'paper.setNote': setNote,
+  'papers.crossFile': crossFile,
+  'papers.dispose': disposePapers,
+  'papers.disposed': disposedPapers,
+  'papers.forecastFiling': forecastFiling,
+  'papers.lately': latelyChanged,
+  'papers.move': movePapers,
+  'papers.moveForecast': forecastPaperMove,
+  'papers.notCopiable': notCopiable,
+  'papers.putBack': putBackPapers,
+  'papers.putInPlaces': putInPlaces,
+  'papers.reorder': reorderPapers,
+  'papers.rows': papersByIds,
+  'papers.setCells': setCells,
+  'papers.setLock': setLock,
+  'papers.setValues': setValues,
+  'papers.values': valuesOf,
+  'passed.byMe': passedByMe,
+  'passed.mark': markPassed,
+  'passed.toMe': passedToMe,
+  'people.list': listPeople,
+  'person.dropSecondStep': dropSecondStep,
+  'person.invite': invite,
+  'person.setActive': setActive,
+  'person.setKeeper': setKeeper,
+  'person.setOutside': setOutside,
+  'common.of': commonOf,
+  'common.forecast': forecastCommon,
+  'place.children': listChildren,
+  'place.look': lookAtPlace,
+  'place.move': movePlace,
+  'place.moveForecast': forecastMove,
+  'place.nextReference': proposeReference,
+  'place.open': openPlace,
+  'place.seriesOf': seriesOf,
+  'place.recolour': recolourPlace,
+  'place.remove': removePlace,
+  'place.rename': renamePlace,
+  'place.reorder': reorderPlace,
+  'place.setStandstill': setStandstill,
+  'places.choose': choosePlaces,
+  'places.series': listSeries,
+  'session.end': endSession,
+  'plan.forecast': forecastPlan,
+  'plan.of': planOf,
+  'plan.set': setPlan,
+  'rack.open': openRack,
+  'series.create': createSeries,
+  'series.setPattern': setPattern,
+  'standstill.forecast': forecastStandstill,
+  'table.apply': applyTable,
+  'table.preview': previewTable,
+  'term.add': addTerm,
+  'term.change': changeTerm,
+  'term.merge': mergeTerm,
+  'term.mergeForecast': forecastMerge,
+  'term.reorder': reorderTerm,
+  'term.retire': retireTerm,
+  'token.create': createToken,
+  'token.withdraw': withdrawToken,
+  'upload.answer': (actor, { uploadId, ...answers }) => outcomeOf(actor, uploadId, answers),
+  'upload.cancel': cancelUpload,
+  'upload.outcome': (actor, { uploadId }) => outcomeOf(actor, uploadId),
+  'upload.redirect': redirectUploads,
+  'uploads.sameNames': sameNames,
+  'uploads.unfinished': unfinishedUploads,
+  'values.choices': valueChoices,
+  'values.missing': missingValues,
+  'values.suggest': suggest,
+  'values.undo': undoValues,
+  'view.change': changeView,
+  'view.crossTable': crossTable,
+  'view.open': openView,
+  'view.remove': removeView,
+  'view.reorder': reorderView,
+  'view.save': saveView,
+  'views.at': viewsAt,
+  'year.closeForecast': forecastYearClosing,
+  'year.open': openYear,
+  'year.openForecast': forecastYearOpening,
+  'year.setClosed': setYearClosed,
+};

@@ -1,0 +1,130 @@
+import { and, eq, notInArray, sql } from 'drizzle-orm';
+import { has } from '@/core/access/capability';
+import type { PlanForecast, PlanLine, PlanOf } from '@/core/plans/contract';
+import { checkExpected, type Expectation } from '@/core/plans/expectation';
+import { checkPlan } from '@/core/plans/plan';
+import { orRefuse, refuse } from '@/core/errors/refusal';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
+import { placeFor } from '../gate/held';
+import { placeIsKnown } from '../gate/visible';
+import { db, type Reader, type Tx } from '../db/client';
+import { expectedSay, filingPlan, place } from '../db/schema';
+import { columnsIn } from '../columns/inForce';
+import { applyPlan } from './apply';
+import { arrange, planOfSeries, type Arranged } from './read';
+
+/** The most lines of a forecast that are told one by one. */
+const mostLines = 200;
+
+const dossiersOf = (seriesId: string) => sql`${place.parentId} = ${seriesId}::uuid`;
+
+/** The plan of a series, for whoever may see the series. */
+export async function planOf(actor: Actor, { seriesId }: ReadInputOf<'plan.of'>): Promise<PlanOf> {
+  const series = await seriesFor(db(), actor, seriesId, 'see');
+  const { folders, expected, revision } = await planOfSeries(db(), seriesId);
+  const dossiers = await db().$count(place, and(eq(place.kind, 'dossier'), dossiersOf(seriesId), placeIsKnown(actor)));
+  return { folders, expected, revision, mayChange: has(series.held, 'manage'), dossiers };
+}
+
+/** A series, for a capability of the actor's. */
+export async function seriesFor(reader: Reader, actor: Actor, seriesId: string, capability: 'see' | 'manage') {
+  const found = await placeFor(reader, actor, seriesId, capability);
+  if (found.kind !== 'series') refuse('invalid', 'A filing plan belongs to a series.');
+  return found;
+}
+
+/** What a plan would change in all dossiers of its series, were it saved. */
+export async function forecastPlan(actor: Actor, input: ReadInputOf<'plan.forecast'>): Promise<PlanForecast> {
+  await seriesFor(db(), actor, input.seriesId, 'manage');
+  const plan = orRefuse(checkPlan(input));
+  return told(await arrange(db(), actor, 'manage', plan, dossiersOf(input.seriesId)));
+}
+
+/** Saves the plan of a series, and makes all its dossiers what it says, in one act. */
+export async function setPlan(actor: Actor, input: ReadInputOf<'plan.set'>): Promise<OutputOf<'plan.set'>> {
+  const plan = orRefuse(checkPlan(input));
+  return perform<OutputOf<'plan.set'>>(actor, ['tree', 'access', 'given'], async (tx) => {
+    const series = await seriesFor(tx, actor, input.seriesId, 'manage');
+    const before = await planOfSeries(tx, series.id);
+    if (before.revision !== input.revision) refuse('conflict');
+    const columns = await columnsIn(actor, series.id, true);
+    const expected = orRefuse(checkExpected(input.expected ?? before.expected, plan.folders, columns));
+    const next = { folders: plan.folders, expected, revision: before.revision + 1 };
+    await tx
+      .insert(filingPlan)
+      .values({ seriesId: series.id, ...next })
+      .onConflictDoUpdate({ target: filingPlan.seriesId, set: next });
+    await forgetSays(tx, series.id, expected);
+    const arranged = await arrange(tx, actor, 'manage', plan, dossiersOf(series.id));
+    await applyPlan(tx, actor, series.id, arranged);
+    const forecast = told(arranged);
+    // How much was made is not told: some of it may lie where readers of the series may not look.
+    const detail = { name: series.name };
+    return {
+      entry: { act: 'plan.set', subjects: [series.id], detail },
+      result: { ...forecast, revision: next.revision },
+    };
+  });
+}
+
+/** What was said of papers that the plan expects no more goes with them. */
+async function forgetSays(tx: Tx, seriesId: string, expected: readonly Expectation[]): Promise<void> {
+  await tx.delete(expectedSay).where(
+    and(
+      sql`${expectedSay.dossierId} in (select ${place.id} from ${place} where ${dossiersOf(seriesId)})`,
+      notInArray(
+        expectedSay.expectationId,
+        expected.map((each) => each.id),
+      ),
+    ),
+  );
+}
+
+/** Brings some dossiers, or all of a series, into step with the plan as it stands: a new dossier, a new year, a new meeting. */
+export async function keepToPlan(
+  tx: Tx,
+  actor: Actor,
+  seriesId: string,
+  dossierIds: readonly string[] | null,
+  capability: 'amend' | 'manage' = 'manage',
+): Promise<number> {
+  const arranged = await arrange(
+    tx,
+    actor,
+    capability,
+    await planOfSeries(tx, seriesId),
+    dossierIds === null ? dossiersOf(seriesId) : sql`${place.id} = any(${sql.param([...dossierIds])}::uuid[])`,
+  );
+  const [only, ...others] = dossierIds ?? [];
+  await applyPlan(tx, actor, only !== undefined && others.length === 0 ? only : seriesId, arranged);
+  return arranged.reduce((sum, { difference }) => sum + difference.add.length, 0);
+}
+
+function told(arranged: readonly Arranged[]): PlanForecast {
+  const counts: Record<PlanLine['what'], number> = {
+    add: 0,
+    adopt: 0,
+    rename: 0,
+    move: 0,
+    remove: 0,
+    leave: 0,
+    closed: 0,
+  };
+  const lines: PlanLine[] = [];
+  const say = (dossier: string, what: PlanLine['what'], name: string, to: string | null = null) => {
+    counts[what] += 1;
+    if (lines.length < mostLines) lines.push({ dossier, what, name, to });
+  };
+  for (const { name: dossier, difference } of arranged) {
+    for (const each of difference.leave) say(dossier, 'leave', each.name);
+    for (const each of difference.remove) say(dossier, 'remove', each.name);
+    for (const each of difference.rename) say(dossier, 'rename', each.from, each.wanted.name);
+    for (const each of difference.move) say(dossier, 'move', each.name);
+    for (const each of difference.adopt) say(dossier, 'adopt', each.wanted.name);
+    for (const each of difference.add) say(dossier, 'add', each.name);
+    for (const each of difference.closed) say(dossier, 'closed', each.name);
+  }
+  return { dossiers: arranged.length, counts, lines };
+}

@@ -1,0 +1,207 @@
+import { and, eq, sql } from 'drizzle-orm';
+import type { DetailField } from '@/core/dossiers/details';
+import { expandPlan, type PlannedDossier, type WantedFolder } from '@/core/plans/expand';
+import type { Expectation } from '@/core/plans/expectation';
+import { filingYearLabel, lastCalendarYear } from '@/core/calendar/filingYear';
+import type { FilingPlan } from '@/core/plans/plan';
+import { planDifference, type PlanDifference, type RealFolder } from '@/core/plans/planDifference';
+import { remembered } from '@/core/collections/remembered';
+import { isoDay } from '@/core/calendar/period';
+import type { Actor } from '../gate/actor';
+import { placeAllows } from '../gate/visible';
+import type { Reader } from '../db/client';
+import {
+  accessGrant,
+  columnDef,
+  document,
+  filing,
+  filingPlan,
+  filingYear,
+  givenValue,
+  outsideLink,
+  place,
+  upload,
+  view,
+} from '../db/schema';
+import { libraryCalendar } from '../calendar/libraryCalendar';
+import { meetingDays } from './meetingDays';
+
+/** A dossier, what its plan wants in it, what is there, and what makes the one the other. */
+export interface Arranged {
+  readonly id: string;
+  readonly name: string;
+  readonly yearPlaces: ReadonlyMap<number, string>;
+  readonly wanted: readonly WantedFolder[];
+  readonly difference: PlanDifference;
+}
+
+/** All that is laid down for a series, and its revision; nothing where nobody has said anything. */
+export async function planOfSeries(
+  reader: Reader,
+  seriesId: string,
+): Promise<
+  FilingPlan & {
+    readonly expected: readonly Expectation[];
+    readonly fields: readonly DetailField[];
+    readonly revision: number;
+  }
+> {
+  const [row] = await reader.select().from(filingPlan).where(eq(filingPlan.seriesId, seriesId));
+  return row ?? { folders: [], expected: [], fields: [], revision: 0 };
+}
+
+/**
+ * Some dossiers of a series as a plan would have them: those in which the actor has a capability. `which` speaks of `place`,
+ * the dossiers. Folders in which they have it not stand still, as closed ones do, and nothing is told of them.
+ */
+export async function arrange(
+  reader: Reader,
+  actor: Actor,
+  capability: 'amend' | 'manage',
+  plan: FilingPlan,
+  which: ReturnType<typeof sql>,
+): Promise<Arranged[]> {
+  const dossiers = await reader
+    .select({ id: place.id, name: place.name, reference: place.reference, still: sql<boolean>`(select ${stillHere})` })
+    .from(place)
+    .where(and(eq(place.kind, 'dossier'), which, placeAllows(actor, capability)))
+    .orderBy(place.position, place.id);
+  if (dossiers.length === 0) return [];
+  const ids = dossiers.map((each) => each.id);
+  const rule = await libraryCalendar(reader);
+  const kept = (await reader.select().from(filingYear).orderBy(filingYear.startYear)).map((row) => row.startYear);
+  const [folders, meetings] = await Promise.all([
+    foldersOf(reader, ids, placeAllows(actor, capability)),
+    meetingDays(reader, sql`${place.id} = any(${sql.param(ids)}::uuid[])`, rule),
+  ]);
+  const expand = expandPlan(plan);
+  const isoOf = remembered(isoDay);
+  return dossiers.map(({ id, name, reference, still }) => {
+    const mine = folders.get(id) ?? {
+      years: new Map<number, { id: string; still: boolean }>(),
+      real: [],
+      barred: new Set<string>(),
+    };
+    const dossier: PlannedDossier = {
+      name,
+      reference,
+      years: kept
+        .filter((startYear) => mine.years.get(startYear)?.still === false)
+        .map((startYear) => ({
+          startYear,
+          lastYear: lastCalendarYear(startYear, rule.yearStartMonth),
+          label: filingYearLabel(startYear, rule),
+        })),
+      meetings: (meetings.get(id) ?? []).map((each) => ({ ...each, day: isoOf(each.day) })),
+    };
+    const wanted = still ? [] : expand(dossier);
+    return {
+      id,
+      name,
+      yearPlaces: new Map([...mine.years].map(([startYear, year]) => [startYear, year.id])),
+      wanted,
+      difference: untold(planDifference(wanted, still ? [] : mine.real), mine.barred),
+    };
+  });
+}
+
+/** A difference that says nothing of folders that are kept from the actor, nor of what would stand in them. */
+function untold(difference: PlanDifference, barred: ReadonlySet<string>): PlanDifference {
+  const kept = new Set(barred);
+  const closed = difference.closed.filter((each) => {
+    if (each.parentKey !== null && kept.has(each.parentKey)) kept.add(each.key);
+    return !kept.has(each.key);
+  });
+  return { ...difference, closed };
+}
+
+/** Whether a place, or one above it, is closed or locked. */
+const stillHere = sql<boolean>`exists (select from ${place} as above
+  where above.id = any(${place.lineage}) and (above.closed or above.locked))`;
+
+interface Held {
+  readonly years: Map<number, { id: string; still: boolean }>;
+  readonly real: RealFolder[];
+  /** Keys of the plan's folders that are kept from the actor. */
+  readonly barred: Set<string>;
+}
+
+/**
+ * What goes with a place when it goes: papers that it lists or that are on their way to it, its own sheets, views, columns
+ * and links. A folder with any of it is not an empty one.
+ */
+const saidOfPlaces = [filing, upload, accessGrant, givenValue, view, columnDef, outsideLink];
+
+/** What stands between two fields, and between two rows, of what is read as one text: no name has either in it. */
+const [unit, record] = ['\u001f', '\u001e'];
+
+/**
+ * Year places and folders of some dossiers, by dossier. One text a dossier: a series has a hundred thousand folders, and a row
+ * for each takes longer than all the rest.
+ */
+async function foldersOf(
+  reader: Reader,
+  dossierIds: readonly string[],
+  allowed: ReturnType<typeof sql>,
+): Promise<Map<string, Held>> {
+  const inside = sql`${place.lineage}[3] = any(${sql.param(dossierIds)}::uuid[])`;
+  const { rows } = await reader.execute<{ dossier: string; all: string }>(sql`
+    with full_places as materialized (
+      ${sql.join(
+        [
+          sql`select home_id as id from ${document} join ${place} on ${place.id} = home_id where ${inside}`,
+          ...saidOfPlaces.map(
+            (table) => sql`select place_id from ${table} join ${place} on ${place.id} = place_id where ${inside}`,
+          ),
+        ],
+        sql` union `,
+      )}
+    )
+    select ${place.lineage}[3]::text as dossier, string_agg(concat_ws(${unit}::text,
+      ${place.id}, ${place.parentId}, array_length(${place.lineage}, 1), coalesce(${place.filingYear}::text, ''), ${place.kind} = 'year',
+      ${place.name}, coalesce(${place.plannedKey}, ''), coalesce(${place.plannedName}, ''), full_places.id is not null,
+      ${place.lineage} && array(select id from ${place} as stopped where closed or locked), not ${allowed}), ${record}::text) as all
+    from ${place} left join full_places on full_places.id = ${place.id}
+    where ${inside} and ${place.kind} in ('year', 'folder') group by 1`);
+  const all = new Map(rows.map((row) => [row.dossier, row.all]));
+  return new Map(dossierIds.map((id) => [id, heldIn(all.get(id))]));
+}
+
+function heldIn(all: string | undefined): Held {
+  const held: Held = { years: new Map(), real: [], barred: new Set() };
+  const isTrue = (field: string | undefined) => field === 't';
+  const rows = (all?.split(record) ?? []).map((row) => row.split(unit));
+  const folderIds = new Set(rows.flatMap(([id = '', , , , isYear]) => (isTrue(isYear) ? [] : [id])));
+  for (const row of rows.sort((a, b) => Number(a[2]) - Number(b[2]))) {
+    const [id = '', parentId = '', , year = '', isYear, name = '', key = '', plannedName = '', holds, stopped, barred] =
+      row;
+    const still = isTrue(stopped) || isTrue(barred);
+    if (isTrue(barred) && key !== '') held.barred.add(key);
+    if (isTrue(isYear)) held.years.set(Number(year), { id, still });
+    else
+      held.real.push({
+        id,
+        parentId: folderIds.has(parentId) ? parentId : null,
+        startYear: year === '' ? null : Number(year),
+        name,
+        key: key === '' ? null : key,
+        plannedName: plannedName === '' ? null : plannedName,
+        empty: !isTrue(holds),
+        still,
+      });
+  }
+  fillUp(held.real);
+  return held;
+}
+
+/** A folder that holds another of a person's own, or a full one, is not empty. */
+function fillUp(real: RealFolder[]): void {
+  const at = new Map(real.map((folder, index) => [folder.id, index]));
+  for (const folder of [...real].reverse()) {
+    const index = folder.parentId === null ? undefined : at.get(folder.parentId);
+    const parent = index === undefined ? undefined : real[index];
+    const now = real[at.get(folder.id) ?? -1];
+    if (index !== undefined && parent && now && (folder.key === null || !now.empty))
+      real[index] = { ...parent, empty: false };
+  }
+}

@@ -1,0 +1,117 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { difference } from '@/core/access/impact';
+import { resolveLibrary } from '@/core/access/library';
+import { atStandstill, stoppedBy, type Standstill, type Standstills } from '@/core/standstill/standstill';
+import type { ImpactLine } from '@/core/access/impactWords';
+import type { CapabilitySet } from '@/core/access/capability';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { invalidField } from '@/core/errors/issue';
+import { refuse, Refusal } from '@/core/errors/refusal';
+import { counted } from '@/core/text/measure';
+import { perform } from '../acts/act';
+import type { Reader } from '../db/client';
+import { document, place } from '../db/schema';
+import { snapshot } from '../db/transaction';
+import { catchUpYears } from '../years/years';
+import type { Actor } from '../gate/actor';
+import { linesOf } from '../access/forecast';
+import { papersFor, placeFor, standstillOf } from '../gate/held';
+import { partBelow, partOfPapers, standings, type Part } from '../scopes/scopes';
+
+/** Locks papers, or unlocks them: those that are so already stay as they are. Needs `manage`. */
+export async function setLock(actor: Actor, input: ReadInputOf<'papers.setLock'>): Promise<OutputOf<'papers.setLock'>> {
+  return perform<OutputOf<'papers.setLock'>>(actor, async (tx) => {
+    const papers = await papersFor(tx, actor, input.documentIds, 'manage', 'evenClosed');
+    const turned = papers.filter((paper) => paper.locked !== input.locked).map((paper) => paper.id);
+    if (turned.length === 0) return { entry: null, result: { turned } };
+    await tx.update(document).set({ locked: input.locked }).where(inArray(document.id, turned));
+    const act = input.locked ? 'papers.locked' : 'papers.unlocked';
+    return { entry: { act, subjects: turned, detail: { count: counted(turned.length, 'paper') } }, result: { turned } };
+  });
+}
+
+/**
+ * Closes or locks a place, or lets it go on. Needs `manage`; and a reason, which the journal keeps, where something that was
+ * stopped goes on again.
+ */
+export async function setStandstill(
+  actor: Actor,
+  input: ReadInputOf<'place.setStandstill'>,
+): Promise<OutputOf<'place.setStandstill'>> {
+  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
+    const found = await placeFor(tx, actor, input.placeId, 'manage', 'evenClosed');
+    if (found.parentId === null) refuse('not-allowed', 'The library itself is neither closed nor locked.');
+    if (found.revision !== input.revision) refuse('conflict');
+    const before: Standstill = found;
+    const { locked, closed } = input;
+    const result = { revision: found.revision };
+    if (before.locked === locked && before.closed === closed) return { entry: null, result };
+    const loosens = (before.locked && !locked) || (before.closed && !closed);
+    if (loosens && input.reason === '')
+      throw new Refusal(invalidField('reason', 'A reason is needed: the journal keeps it.'));
+    const changed = await tx
+      .update(place)
+      .set({ locked, closed, revision: found.revision + 1 })
+      .where(and(eq(place.id, found.id), eq(place.revision, found.revision)))
+      .returning({ id: place.id });
+    if (changed.length === 0) refuse('conflict');
+    if (before.closed && !closed) await catchUpYears(tx, actor, found.id);
+    const act =
+      before.closed !== closed
+        ? closed
+          ? 'place.closed'
+          : 'place.reopened'
+        : locked
+          ? 'place.locked'
+          : 'place.unlocked';
+    const reason = input.reason === '' ? 'no reason given' : input.reason;
+    return {
+      entry: { act, subjects: [found.id], detail: { name: found.name, reason, locked, closed } },
+      result: { revision: found.revision + 1 },
+    };
+  });
+}
+
+/** Who could do less, or more, if a place or paper were held still, or were so no longer. */
+export async function forecastStandstill(
+  actor: Actor,
+  { on, locked, closed }: ReadInputOf<'standstill.forecast'>,
+): Promise<readonly ImpactLine[]> {
+  return snapshot(async (tx) => {
+    if (on.kind === 'place') await placeFor(tx, actor, on.id, 'manage', 'evenClosed');
+    else await papersFor(tx, actor, [on.id], 'manage', 'evenClosed');
+    const part = on.kind === 'place' ? await partBelow(tx, on.id) : await partOfPapers(tx, [on.id]);
+    const own = await ownStandstills(tx, part);
+    const above = await stoppedAround(tx, part);
+    const resolved = resolveLibrary(part.library, await standings(tx), part.known);
+    const before = atStandstill(part.library, resolved, own, above);
+    const after = atStandstill(part.library, resolved, new Map([...own, [on.id, { locked, closed }]]), above);
+    return linesOf(tx, actor, part, difference(before, after));
+  });
+}
+
+/** What each place and listed paper of a part says of standing still itself. */
+async function ownStandstills(reader: Reader, { library }: Part): Promise<Standstills> {
+  const places = await reader
+    .select({ id: place.id, locked: place.locked, closed: place.closed })
+    .from(place)
+    .where(sql`${place.id} = any(${sql.param(library.places.map((each) => each.id))}::uuid[])`);
+  const papers = await reader
+    .select({ id: document.id, locked: document.locked })
+    .from(document)
+    .where(sql`${document.id} = any(${sql.param(library.papers.map((each) => each.id))}::uuid[])`);
+  return new Map<string, Standstill>([
+    ...places.map(({ id, ...standstill }) => [id, standstill] as const),
+    ...papers.map(({ id, locked }) => [id, { locked, closed: false }] as const),
+  ]);
+}
+
+/** What is stopped in the places that a part stands in. */
+async function stoppedAround(reader: Reader, { known }: Part): Promise<ReadonlyMap<string, CapabilitySet>> {
+  const stopped = new Map<string, CapabilitySet>();
+  for (const id of known.keys()) {
+    const [found] = await reader.select({ lineage: place.lineage }).from(place).where(eq(place.id, id));
+    if (found) stopped.set(id, stoppedBy(await standstillOf(reader, found.lineage)));
+  }
+  return stopped;
+}

@@ -1,0 +1,200 @@
+import { Client } from 'pg';
+import type { Result } from '@/core/errors/result';
+import { searchKey } from '@/core/text/fold';
+import { conditionsIn } from '@/core/views/conditions';
+import { dayAt } from '@/core/calendar/period';
+import { longTextKey, type Asker } from '@/core/views/question';
+import { tallyWays, type TallyAsk, type TallyAsks } from '@/core/tally/ask';
+import { Tally } from '@/core/tally/tally';
+import { allPapers, longTextsOf, newsSince, openings, papersOf, placesOf, worldOf, type News } from './read';
+
+/** Whose question it is, and when it is asked. */
+export interface Questioner {
+  readonly personId: string;
+  readonly keeper: boolean;
+  readonly nowMs: number;
+  /** False for those who look as another would, and for tokens that do not manage. */
+  readonly manages: boolean;
+  /** The scopes that are shown to who looks as this person would, and nothing private with them; null for the person. */
+  readonly shown: { readonly scopes: readonly string[]; readonly byOpening: readonly string[] } | null;
+}
+
+/** Nobody's id (RFC 9562, section 5.9). */
+const nilId = '00000000-0000-0000-0000-000000000000';
+
+/** After this long without a look at the changes some may have been swept: then all is read again. */
+const freshForMs = 30 * 60_000;
+
+/**
+ * A tally that is filled from the database and catches up before each answer, so that no answer is older than the last
+ * commit when it was asked. It holds a connection of its own and answers one question at a time. When the connection
+ * breaks it fails what is asked, and the next question reads everything again.
+ */
+export class FollowedTally {
+  #tally: Tally | null = null;
+  #client: Client | null = null;
+  #snapshot = '';
+  #lookedMs = 0;
+  #turn: Promise<unknown> = Promise.resolve();
+
+  constructor(private readonly connectionString: string) {}
+
+  /** Reads the library, where that has not been done. */
+  load(): Promise<void> {
+    return this.#inTurn(async () => void (await this.#ready()));
+  }
+
+  ask<K extends TallyAsk>(
+    kind: K,
+    question: TallyAsks[K]['question'],
+    who: Questioner,
+  ): Promise<Result<TallyAsks[K]['answer']>> {
+    const way = tallyWays[kind];
+    const conditions = conditionsIn(way.conditions(question));
+    return this.#inTurn(async () => {
+      try {
+        const { client, tally } = await this.#ready();
+        let news = await newsSince(client, this.#snapshot, who, question.placeId);
+        const openTo =
+          way.counts(question).includes('openTo') || conditions.some((condition) => condition.of === 'openTo');
+        const longTexts = conditions.filter(
+          (each) =>
+            'text' in each && tally.world.columns.some((column) => column.id === each.of && column.type === 'longText'),
+        );
+        let asker = askerFrom(news, who, tally);
+        if (news.papers.length > 0 || news.places.length > 0 || news.world || openTo || longTexts.length > 0) {
+          // More than one statement has to see one moment.
+          await client.query('begin isolation level repeatable read read only');
+          news = await newsSince(client, this.#snapshot, who, question.placeId);
+          const again = await this.#catchUp(client, tally, news);
+          asker = askerFrom(news, who, tally);
+          if (openTo) asker = { ...asker, openTo: await openings(client) };
+          if (longTexts.length > 0) asker = { ...asker, found: await found(client, longTexts) };
+          await client.query('commit');
+          if (again) this.#tally = null;
+        }
+        this.#snapshot = news.snapshot;
+        this.#lookedMs = who.nowMs;
+        if (this.#tally === null) return way.answer((await this.#ready()).tally, question, asker);
+        return way.answer(tally, question, asker);
+      } catch (error) {
+        await this.#drop();
+        throw error;
+      }
+    });
+  }
+
+  /**
+   * Looks at the changes without a question, so that a library which nobody asks anything of for an hour is still followed: what
+   * is swept meanwhile has been seen. One that was lost is read again, before somebody waits for it.
+   */
+  keepUp(): Promise<void> {
+    return this.#inTurn(async () => {
+      try {
+        const { client, tally } = await this.#ready();
+        await client.query('begin isolation level repeatable read read only');
+        const nobody = { personId: nilId, shown: null };
+        const news = await newsSince(client, this.#snapshot, nobody, nilId);
+        const again = await this.#catchUp(client, tally, news);
+        await client.query('commit');
+        this.#snapshot = news.snapshot;
+        this.#lookedMs = Date.now();
+        if (again) this.#tally = null;
+        if (again) await this.#ready();
+      } catch (error) {
+        await this.#drop();
+        throw error;
+      }
+    });
+  }
+
+  /** Lets go of the connection; safe to call more than once. */
+  close(): Promise<void> {
+    return this.#inTurn(() => this.#drop());
+  }
+
+  #inTurn<T>(work: () => Promise<T>): Promise<T> {
+    const turn = this.#turn.then(work, work);
+    this.#turn = turn.catch(() => undefined);
+    return turn;
+  }
+
+  async #drop(): Promise<void> {
+    const client = this.#client;
+    this.#client = null;
+    this.#tally = null;
+    await client?.end().catch(() => undefined);
+  }
+
+  async #ready(): Promise<{ client: Client; tally: Tally }> {
+    if (this.#client && this.#tally && Date.now() - this.#lookedMs < freshForMs)
+      return { client: this.#client, tally: this.#tally };
+    await this.#drop();
+    const client = new Client({ connectionString: this.connectionString });
+    // A broken connection is found out by the next question; without a listener it would end the process.
+    client.on('error', () => undefined);
+    await client.connect();
+    await client.query('begin isolation level repeatable read read only');
+    const { rows } = await client.query<{ snapshot: string }>('select pg_current_snapshot()::text as snapshot');
+    const tally = new Tally(await worldOf(client));
+    tally.putPlaces(await placesOf(client, null));
+    for await (const piece of allPapers(client)) tally.putPapers(piece);
+    await client.query('commit');
+    tally.settle();
+    this.#client = client;
+    this.#tally = tally;
+    this.#snapshot = rows[0]?.snapshot ?? '';
+    this.#lookedMs = Date.now();
+    return { client, tally };
+  }
+
+  /** True where what has changed makes everything mean something else. */
+  async #catchUp(client: Client, tally: Tally, news: News): Promise<boolean> {
+    if (news.world && tally.setWorld(await worldOf(client))) return true;
+    if (news.places.length > 0) {
+      const places = await placesOf(client, news.places);
+      tally.putPlaces(places);
+      const there = new Set(places.map((place) => place.id));
+      tally.removePlaces(news.places.filter((id) => !there.has(id)));
+    }
+    if (news.papers.length > 0) {
+      const papers = await papersOf(client, news.papers);
+      const there = new Set(papers.map((paper) => paper.id));
+      tally.removePapers(news.papers.filter((id) => !there.has(id)));
+      tally.putPapers(papers);
+    }
+    return false;
+  }
+}
+
+const askerFrom = (news: News, who: Questioner, tally: Tally): Asker => ({
+  personId: who.personId,
+  keeper: who.keeper,
+  scopes: new Set(who.shown?.scopes ?? news.scopes),
+  byOpening: new Set(who.shown?.byOpening ?? news.byOpening),
+  managed: new Set(who.manages ? news.managed : []),
+  groupMates: new Set([who.personId, ...news.groupMates]),
+  labels: new Set(news.labels),
+  today: dayAt(who.nowMs, tally.world.timeZone),
+  lookedAtMs: news.lookedAtMs,
+  openTo: new Map(),
+  found: new Map(),
+});
+
+async function found(
+  client: Client,
+  conditions: ReturnType<typeof conditionsIn>,
+): Promise<ReadonlyMap<string, ReadonlySet<string>>> {
+  const sets = new Map<string, ReadonlySet<string>>();
+  for (const condition of conditions) {
+    if (!('text' in condition)) continue;
+    const words = searchKey(condition.words);
+    const texts = await longTextsOf(client, condition.of);
+    const ids = texts.filter(([, text]) => {
+      const key = searchKey(text);
+      return condition.text === 'starts' ? key.startsWith(words) : key.includes(words);
+    });
+    sets.set(longTextKey(condition.of, condition.text, condition.words), new Set(ids.map(([id]) => id)));
+  }
+  return sets;
+}

@@ -1,0 +1,121 @@
+import { join } from 'node:path';
+import { Worker } from 'node:worker_threads';
+import { issue } from '@/core/errors/issue';
+import { Refusal } from '@/core/errors/refusal';
+import type { Result } from '@/core/errors/result';
+import type { TallyAsk, TallyAsks } from '@/core/tally/ask';
+import { config } from '../base/config';
+import { FollowedTally, type Questioner } from './followed';
+
+/** Null while the library is still being read. */
+type Ask = <K extends TallyAsk>(
+  kind: K,
+  question: TallyAsks[K]['question'],
+  who: Questioner,
+) => Promise<Result<TallyAsks[K]['answer']> | null>;
+type AnyAnswer = Result<TallyAsks[TallyAsk]['answer']>;
+
+/** What answers questions about what is in the library in this process. */
+interface Host {
+  ask: Ask;
+  close(): Promise<void>;
+}
+
+/** What goes to the thread and comes back; a message without a number says that the library has been read. */
+export interface Asked {
+  readonly number: number;
+  readonly kind: TallyAsk;
+  readonly question: TallyAsks[TallyAsk]['question'];
+  readonly who: Questioner;
+}
+export type Told =
+  | { readonly read: true }
+  | { readonly number: number; readonly answer: AnyAnswer }
+  | { readonly number: number; readonly failed: string };
+
+const held = globalThis as typeof globalThis & { embrinTally?: Host };
+
+/** Starts filling the tally; asking does it too. */
+export function startTally(): void {
+  host();
+}
+
+/** What the tally answers; null while that is still being filled. */
+export const askTally: Ask = (kind, question, who) => host().ask(kind, question, who);
+
+/** Lets go of the tally, so that a script's process can end. */
+export async function stopTally(): Promise<void> {
+  const running = held.embrinTally;
+  delete held.embrinTally;
+  await running?.close();
+}
+
+function host(): Host {
+  held.embrinTally ??= config().EMBRIN_TALLY === 'thread' ? new ThreadHost() : hostHere();
+  return held.embrinTally;
+}
+
+/** In the same thread: for scripts and tests, which wait for it. */
+function hostHere(): Host {
+  const tally = new FollowedTally(config().DATABASE_URL);
+  return { ask: (kind, question, who) => tally.ask(kind, question, who), close: () => tally.close() };
+}
+
+/** On a thread of its own: a pass over a large library must not keep other requests waiting. */
+class ThreadHost implements Host {
+  #thread: Worker | null = null;
+  #read = false;
+  #number = 0;
+  readonly #waiting = new Map<number, { done: (answer: AnyAnswer) => void; failed: (error: unknown) => void }>();
+
+  constructor() {
+    this.#start();
+  }
+
+  #start(): Worker {
+    this.#read = false;
+    // The thread's own source, by the loader that the worker process runs with: a bundler would not find its way there.
+    const thread = new Worker(join(process.cwd(), 'worker', 'tally.ts'), { execArgv: ['--import', 'tsx'] });
+    thread.unref();
+    thread.on('message', (told: Told) => this.#hear(told));
+    const ended = () => {
+      if (this.#thread === thread) this.#thread = null;
+      for (const each of this.#waiting.values()) each.failed(new Refusal(issue('unavailable')));
+      this.#waiting.clear();
+    };
+    thread.on('error', ended);
+    thread.on('exit', ended);
+    this.#thread = thread;
+    return thread;
+  }
+
+  #hear(told: Told): void {
+    if ('read' in told) {
+      this.#read = true;
+      return;
+    }
+    const waiting = this.#waiting.get(told.number);
+    this.#waiting.delete(told.number);
+    if ('answer' in told) waiting?.done(told.answer);
+    else waiting?.failed(new Refusal(issue('unavailable')));
+  }
+
+  ask<K extends TallyAsk>(
+    kind: K,
+    question: TallyAsks[K]['question'],
+    who: Questioner,
+  ): Promise<Result<TallyAsks[K]['answer']> | null> {
+    const thread = this.#thread ?? this.#start();
+    if (!this.#read) return Promise.resolve(null);
+    return new Promise((done, failed) => {
+      const number = (this.#number += 1);
+      // The thread answers each number with what was asked under it.
+      this.#waiting.set(number, { done: done as (answer: AnyAnswer) => void, failed });
+      thread.postMessage({ number, kind, question, who } satisfies Asked);
+    });
+  }
+
+  async close(): Promise<void> {
+    await this.#thread?.terminate();
+  }
+}

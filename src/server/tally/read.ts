@@ -1,0 +1,253 @@
+import type { PoolClient, QueryArrayResult } from 'pg';
+import { z } from 'zod';
+import type { Column } from '@/core/columns/model';
+import type { PlaceKind } from '@/core/tree/placeKind';
+import type { ViewFiling, ViewPaper, ViewPlace, ViewWorld } from '@/core/views/question';
+
+/**
+ * What the tally is filled from. The statements are plain SQL over one connection of its own: they read the library
+ * past the gate, because what they fill answers for everyone; whose question it is comes in with each question.
+ */
+export type Connection = Pick<PoolClient, 'query'>;
+
+const paperFields = `
+  document.id::text, home_id::text, title, stamp, size_bytes::float8, page_count, word_count, filed_by::text,
+  extract(epoch from filed_at)::float8 * 1000, changed_by::text, extract(epoch from changed_at)::float8 * 1000,
+  position, shown_values::text, scope_id::text`;
+
+type PaperFields = [
+  string,
+  string,
+  string,
+  string,
+  number,
+  number | null,
+  number | null,
+  string,
+  number,
+  string,
+  number,
+  number | null,
+  string,
+  string | null,
+];
+
+/** What stands in tables of its own, by paper. */
+interface Beside {
+  readonly labels: ReadonlyMap<string, string[]>;
+  readonly filings: ReadonlyMap<string, readonly ViewFiling[]>;
+}
+
+function asPaper(row: PaperFields, { labels, filings }: Beside): ViewPaper {
+  const [id, homeId, title, kind, sizeBytes, pageCount, wordCount, filedBy, filedAtMs, changedBy, changedAtMs] = row;
+  return {
+    id,
+    homeId,
+    scopeId: row[13],
+    filings: filings.get(id) ?? noFilings,
+    title,
+    kind,
+    sizeBytes,
+    pageCount,
+    wordCount,
+    filedBy,
+    // Microseconds are kept, so that what is sorted here stands as the database would sort it.
+    filedAtMs,
+    changedBy,
+    changedAtMs,
+    order: row[11],
+    values: row[12] === '{}' ? none : (JSON.parse(row[12]) as ViewPaper['values']),
+    labels: labels.get(id) ?? noLabels,
+  };
+}
+const none = {};
+const noLabels: readonly string[] = [];
+const noFilings: readonly ViewFiling[] = [];
+
+/** The labels on all papers that have any, or on those of some, and where they are filed besides their homes. */
+async function besides(connection: Connection, ids: readonly string[] | null): Promise<Beside> {
+  const filed = await rowsOf<[string, string, boolean]>(
+    connection,
+    `select document_id::text, place_id::text, kind = 'opening' from filing
+     where $1::uuid[] is null or document_id = any($1::uuid[]) order by made_at, id`,
+    [ids],
+  );
+  const filings = new Map<string, ViewFiling[]>();
+  for (const [id, placeId, opening] of filed) filings.set(id, [...(filings.get(id) ?? []), { placeId, opening }]);
+  const rows = await rowsOf<[string, string[]]>(
+    connection,
+    `select document_id::text, array_agg(label_id::text) from document_label
+     where $1::uuid[] is null or document_id = any($1::uuid[]) group by 1`,
+    [ids],
+  );
+  return { labels: new Map(rows), filings };
+}
+
+/** Papers in use, in pieces, in the order of their titles: what comes sorted need not be sorted again. */
+export async function* allPapers(connection: Connection): AsyncGenerator<ViewPaper[]> {
+  const beside = await besides(connection, null);
+  await connection.query(`
+    declare papers no scroll cursor for
+    select ${paperFields} from document where disposed_at is null order by title, document.id`);
+  for (;;) {
+    const piece = await rowsOf<PaperFields>(connection, 'fetch 10000 from papers', []);
+    if (piece.length === 0) return;
+    yield piece.map((row) => asPaper(row, beside));
+  }
+}
+
+/** Those of some papers that are in use. */
+export async function papersOf(connection: Connection, ids: readonly string[]): Promise<ViewPaper[]> {
+  const found = await rowsOf<PaperFields>(
+    connection,
+    `select ${paperFields} from document where id = any($1::uuid[]) and disposed_at is null`,
+    [ids],
+  );
+  const beside = await besides(connection, ids);
+  return found.map((row) => asPaper(row, beside));
+}
+
+/** All places, or those of some that are there. */
+export async function placesOf(connection: Connection, ids: readonly string[] | null): Promise<ViewPlace[]> {
+  const found = await rowsOf<
+    [string, string[], PlaceKind, string, number, string | null, number | null, string | null]
+  >(
+    connection,
+    `select id::text, lineage::text[], kind, name, position, scope_id::text, filing_year, planned_key
+     from place where $1::uuid[] is null or id = any($1::uuid[])`,
+    [ids],
+  );
+  return found.map(([id, lineage, kind, name, position, scopeId, filingYear, plannedKey]) => ({
+    id,
+    lineage,
+    kind,
+    name,
+    position,
+    scopeId,
+    filingYear,
+    plannedKey,
+  }));
+}
+
+/** Columns, names and settings: small, so they are read whole. */
+export async function worldOf(connection: Connection): Promise<ViewWorld> {
+  const [settings] = await rowsOf<[string, number]>(connection, 'select time_zone, year_start_month from library', []);
+  const columns = await rowsOf<[Column]>(
+    connection,
+    `select json_build_object('id', id, 'placeId', place_id, 'name', name, 'help', help, 'type', type, 'listId', list_id,
+       'open', open, 'unit', unit, 'decimals', decimals, 'currency', currency, 'required', required,
+       'defaultValue', default_value, 'position', position, 'retired', retired, 'revision', revision)
+     from column_def order by position, id`,
+    [],
+  );
+  const named = await rowsOf<[string, string]>(
+    connection,
+    'select id::text, name from person union all select id::text, name from term union all select id::text, name from label',
+    [],
+  );
+  const terms = await rowsOf<[string]>(connection, 'select id::text from term order by position, id', []);
+  return {
+    columns: columns.map(([column]) => column),
+    names: new Map(named),
+    termOrder: new Map(terms.map(([id], at) => [id, at])),
+    timeZone: settings?.[0] ?? 'UTC',
+    yearStartMonth: settings?.[1] ?? 1,
+  };
+}
+
+/** What is new since a snapshot, and what one person may see, all of one moment. */
+const newsSchema = z.tuple([
+  z.string(),
+  z.array(z.string()),
+  z.array(z.string()),
+  z.boolean(),
+  z.array(z.string()),
+  z.array(z.string()),
+  z.array(z.string()),
+  z.number().nullable(),
+  z.array(z.string()),
+  z.array(z.string()),
+]);
+
+export interface News {
+  /** The snapshot to go on from. */
+  readonly snapshot: string;
+  readonly papers: readonly string[];
+  readonly places: readonly string[];
+  readonly world: boolean;
+  readonly scopes: readonly string[];
+  readonly groupMates: readonly string[];
+  readonly labels: readonly string[];
+  readonly lookedAtMs: number | null;
+  /** The scopes in which they see only by the place of a cross-filing. */
+  readonly byOpening: readonly string[];
+  /** The scopes that they manage. */
+  readonly managed: readonly string[];
+}
+
+/** Changes are found by what an earlier snapshot could not see: an order by number would pass over what committed late. */
+const newChanges = `
+  select subject, subject_id from tally_change
+  where xid >= pg_snapshot_xmin($1::pg_snapshot) and not pg_visible_in_snapshot(xid, $1::pg_snapshot)`;
+
+export async function newsSince(
+  connection: Connection,
+  snapshot: string,
+  { personId, shown }: { readonly personId: string; readonly shown: object | null },
+  placeId: string,
+): Promise<News> {
+  const [row] = await rowsOf<unknown[]>(
+    connection,
+    `with fresh as materialized (${newChanges})
+     select pg_current_snapshot()::text,
+       array(select distinct subject_id::text from fresh where subject = 'paper'),
+       array(select distinct subject_id::text from fresh where subject = 'place'),
+       exists (select from fresh where subject = 'world'),
+       array(select scope_id::text from scope_entry where person_id = $2::uuid and capabilities & 1 <> 0),
+       array(select distinct mate.person_id::text from membership as mine
+             join membership as mate on mate.group_id = mine.group_id where mine.person_id = $2::uuid),
+       array(select id::text from label where owner_id is null or owner_id = $4::uuid),
+       (select extract(epoch from before)::float8 * 1000 from look where person_id = $2::uuid and place_id = $3::uuid),
+       array(select scope_id::text from scope_entry where person_id = $2::uuid and by_opening),
+       array(select scope_id::text from scope_entry where person_id = $2::uuid and capabilities & 16 <> 0)`,
+    [snapshot, personId, placeId, shown === null ? personId : null],
+  );
+  const [seen, papers, places, world, scopes, groupMates, labels, lookedAtMs, byOpening, managed] =
+    newsSchema.parse(row);
+  return { snapshot: seen, papers, places, world, scopes, groupMates, labels, lookedAtMs, byOpening, managed };
+}
+
+/** For every active person, the scopes in which they may see; keepers see in all, and in places without one. */
+export async function openings(connection: Connection): Promise<ReadonlyMap<string, ReadonlySet<string>>> {
+  const keepers = await rowsOf<[string]>(connection, 'select id::text from person where active and keeper', []);
+  const scopes = await rowsOf<[string]>(connection, 'select id::text from scope', []);
+  const entries = await rowsOf<[string, string[]]>(
+    connection,
+    `select person_id::text, array_agg(scope_id::text) from scope_entry
+     join person on person.id = person_id and person.active and not person.keeper
+     where capabilities & 1 <> 0 group by 1`,
+    [],
+  );
+  const everywhere = new Set(['', ...scopes.map(([id]) => id)]);
+  return new Map([
+    ...keepers.map(([id]) => [id, everywhere] as const),
+    ...entries.map(([id, in_]) => [id, new Set(in_)] as const),
+  ]);
+}
+
+/** The long texts of a column, by paper. */
+export const longTextsOf = (connection: Connection, columnId: string): Promise<[string, string][]> =>
+  rowsOf<[string, string]>(
+    connection,
+    'select id::text, shown_values ->> $1::text from document where disposed_at is null and shown_values ? $1::text',
+    [columnId],
+  );
+
+async function rowsOf<Row extends readonly unknown[]>(
+  connection: Connection,
+  text: string,
+  values: readonly unknown[],
+): Promise<Row[]> {
+  const result: QueryArrayResult = await connection.query({ text, values: [...values], rowMode: 'array' });
+  return result.rows as unknown as Row[];
+}

@@ -1,0 +1,203 @@
+import { and, eq, sql, TransactionRollbackError, type SQL } from 'drizzle-orm';
+import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { invalidField, issue } from '@/core/errors/issue';
+import { refuse, Refusal } from '@/core/errors/refusal';
+import { filingYearLabel } from '@/core/calendar/filingYear';
+import { perform } from '../acts/act';
+import type { Actor } from '../gate/actor';
+import { paperAllows } from '../gate/visible';
+import { allColumns } from '../columns/read';
+import { db, type Reader, type Tx } from '../db/client';
+import { document, filingYear, place, upload } from '../db/schema';
+import { transaction } from '../db/transaction';
+import { libraryCalendar } from '../calendar/libraryCalendar';
+import { requireKeeper } from '../gate/keeper';
+import { makePlaces } from '../places/make';
+import type { NewPlace } from '../tree/insert';
+import { gapsOf } from '../expected/gaps';
+import { keepToPlan } from '../plans/plans';
+
+const labelOf = async (reader: Reader, startYear: number): Promise<string> =>
+  filingYearLabel(startYear, await libraryCalendar(reader));
+
+/**
+ * Makes the places that open dossiers lack for some filing years, with the folders that the plans have for those. Dossiers
+ * that are closed, or stand in a closed series, stay as they are. `which` speaks of `place`, the dossiers; left out for all.
+ */
+async function addMissingYears(
+  tx: Tx,
+  actor: Actor,
+  startYears: readonly number[],
+  which?: SQL,
+): Promise<{ dossiers: number; folders: number }> {
+  const dossiers = await tx
+    .select({ id: place.id, seriesId: place.parentId })
+    .from(place)
+    .where(
+      and(
+        eq(place.kind, 'dossier'),
+        which,
+        sql`not exists (select from ${place} as above where above.id = any(${place.lineage}) and above.closed)`,
+      ),
+    );
+  const there = await tx
+    .select({ dossierId: place.parentId, startYear: place.filingYear })
+    .from(place)
+    .where(and(eq(place.kind, 'year'), sql`${place.filingYear} = any(${sql.param([...startYears])}::integer[])`));
+  const held = new Set(there.map((year) => `${year.dossierId} ${year.startYear}`));
+  const made: NewPlace[] = [];
+  for (const startYear of startYears) {
+    const name = await labelOf(tx, startYear);
+    for (const { id } of dossiers)
+      if (!held.has(`${id} ${startYear}`))
+        made.push({
+          id: crypto.randomUUID(),
+          parentId: id,
+          kind: 'year',
+          name,
+          filingYear: startYear,
+          meetingDay: null,
+          plannedKey: null,
+        });
+  }
+  const lacking = new Set(made.map((year) => year.parentId));
+  if (lacking.size === 0) return { dossiers: 0, folders: 0 };
+  await makePlaces(tx, actor, made);
+  const caughtUp = dossiers.filter((dossier) => lacking.has(dossier.id));
+  let folders = 0;
+  for (const seriesId of new Set(caughtUp.flatMap((dossier) => dossier.seriesId ?? []))) {
+    const ids = caughtUp.filter((dossier) => dossier.seriesId === seriesId).map((dossier) => dossier.id);
+    folders += await keepToPlan(tx, actor, seriesId, ids);
+  }
+  return { dossiers: lacking.size, folders };
+}
+
+/** What a place that goes on again has missed: its dossiers get the open filing years that came meanwhile. */
+export async function catchUpYears(tx: Tx, actor: Actor, placeId: string): Promise<void> {
+  const open = await tx.select().from(filingYear).where(eq(filingYear.closed, false));
+  const startYears = open.map((year) => year.startYear);
+  await addMissingYears(tx, actor, startYears, sql`${place.lineage} @> array[${placeId}::uuid]`);
+}
+
+async function makeYear(tx: Tx, actor: Actor, startYear: number): Promise<{ dossiers: number; folders: number }> {
+  const added = await tx.insert(filingYear).values({ startYear }).onConflictDoNothing().returning();
+  if (added.length === 0) throw new Refusal(issue('name-taken', 'That filing year is kept already.'));
+  return addMissingYears(tx, actor, [startYear]);
+}
+
+/** Makes a filing year: its place in every open dossier, and the folders that the plans have for one. */
+export async function openYear(actor: Actor, { startYear }: ReadInputOf<'year.open'>): Promise<OutputOf<'year.open'>> {
+  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
+    if (!actor.keeper) refuse('not-allowed', 'Only a keeper opens filing years.');
+    const made = await makeYear(tx, actor, startYear);
+    const detail = { label: await labelOf(tx, startYear), dossiers: made.dossiers };
+    return {
+      entry: { act: 'year.opened', subjects: [], detail },
+      result: { made: made.dossiers, folders: made.folders },
+    };
+  });
+}
+
+/** What opening a filing year would make: it is done, counted and undone. */
+export async function forecastYearOpening(
+  actor: Actor,
+  { startYear }: ReadInputOf<'year.openForecast'>,
+): Promise<OutputOf<'year.openForecast'>> {
+  requireKeeper(actor);
+  const [{ kept } = { kept: 0 }] = await db()
+    .select({ kept: sql<number>`count(*)::integer` })
+    .from(place)
+    .where(eq(place.kind, 'dossier'));
+  let made = { dossiers: 0, folders: 0 };
+  await transaction(['tree', 'access', 'given'], async (tx) => {
+    made = await makeYear(tx, actor, startYear);
+    tx.rollback();
+  }).catch((error: unknown) => {
+    if (!(error instanceof TransactionRollbackError)) throw error;
+  });
+  return { ...made, closedDossiers: kept - made.dossiers };
+}
+
+/** What is unfinished in a filing year that is to be closed. */
+export async function forecastYearClosing(
+  actor: Actor,
+  { startYear }: ReadInputOf<'year.closeForecast'>,
+): Promise<OutputOf<'year.closeForecast'>> {
+  requireKeeper(actor);
+  await keptYear(db(), startYear);
+  const inYear = sql`(select ${place.id} from ${place} where ${place.filingYear} = ${startYear})`;
+  const required = (await allColumns(db())).filter((column) => column.required && !column.retired);
+  const lacks = required.map(
+    (column) =>
+      sql`(${place.lineage} @> array[${column.placeId}::uuid] and not ${document.shownValues} ? ${column.id})`,
+  );
+  const [{ gaps, state }, [open], [uploads], [papers]] = await Promise.all([
+    gapsOf(actor, { placeId: null }),
+    db()
+      .select({ places: sql<number>`count(*)::integer` })
+      .from(place)
+      .where(and(eq(place.kind, 'year'), eq(place.filingYear, startYear), eq(place.closed, false))),
+    db()
+      .select({ count: sql<number>`count(*)::integer` })
+      .from(upload)
+      .where(and(sql`${upload.placeId} in ${inYear}`, sql`${upload.outcome} is null`)),
+    db()
+      .select({ count: sql<number>`count(*)::integer` })
+      .from(document)
+      .innerJoin(place, eq(place.id, document.homeId))
+      .where(
+        and(
+          eq(place.filingYear, startYear),
+          paperAllows(actor, 'see'),
+          lacks.length === 0 ? sql`false` : sql`(${sql.join(lacks, sql` or `)})`,
+        ),
+      ),
+  ]);
+  const missing = gaps.filter((gap) => gap.startYear === startYear);
+  const bySeries = new Map<string, number>();
+  for (const gap of missing) bySeries.set(gap.series, (bySeries.get(gap.series) ?? 0) + 1);
+  return {
+    state,
+    places: open?.places ?? 0,
+    gaps: missing.length,
+    gapsBySeries: [...bySeries].map(([name, count]) => ({ name, count })),
+    undescribed: papers?.count ?? 0,
+    uploads: uploads?.count ?? 0,
+  };
+}
+
+async function keptYear(reader: Reader, startYear: number) {
+  const [year] = await reader.select().from(filingYear).where(eq(filingYear.startYear, startYear));
+  return year ?? refuse('not-found', 'That filing year is not kept.');
+}
+
+/** Closes a filing year in all dossiers, or opens it again, for which the journal keeps a reason. */
+export async function setYearClosed(
+  actor: Actor,
+  { startYear, closed, reason }: ReadInputOf<'year.setClosed'>,
+): Promise<OutputOf<'year.setClosed'>> {
+  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
+    if (!actor.keeper) refuse('not-allowed', 'Only a keeper closes filing years.');
+    const year = await keptYear(tx, startYear);
+    if (!closed && year.closed && reason === '')
+      throw new Refusal(invalidField('reason', 'A reason is needed: the journal keeps it.'));
+    await tx.update(filingYear).set({ closed }).where(eq(filingYear.startYear, startYear));
+    const turned = await tx
+      .update(place)
+      .set({ closed, revision: sql`${place.revision} + 1` })
+      .where(and(eq(place.kind, 'year'), eq(place.filingYear, startYear), eq(place.closed, !closed)))
+      .returning({ id: place.id });
+    // Dossiers that were made meanwhile have no place for it.
+    if (!closed) await addMissingYears(tx, actor, [startYear]);
+    if (year.closed === closed && turned.length === 0) return { entry: null, result: { places: 0 } };
+    const detail = {
+      label: await labelOf(tx, startYear),
+      places: turned.length,
+      reason: reason === '' ? 'no reason given' : reason,
+    };
+    return {
+      entry: { act: closed ? 'year.closed' : 'year.reopened', subjects: turned.map((row) => row.id), detail },
+      result: { places: turned.length },
+    };
+  });
+}

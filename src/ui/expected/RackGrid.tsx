@@ -1,0 +1,146 @@
+'use client';
+
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import type { Rack, RackDossier } from '@/core/expected/contract';
+import type { RackShow } from '@/core/expected/rackOrder';
+import { firstWidth, rackColumns, rowHeight, RackRow, yearWidth, type RackSpot } from './RackRow';
+
+const headHeight = 38;
+
+interface Props {
+  readonly rack: Rack;
+  readonly rows: readonly RackDossier[];
+  readonly show: RackShow;
+  readonly spot: RackSpot | null;
+  readonly onSpot: (spot: RackSpot) => void;
+  /** Opens the papers of a cell: the dossier, or one of its years. */
+  readonly onOpen: (placeId: string) => void;
+  readonly label: string;
+}
+
+/** Dossiers down, filing years across: a grid for mouse and keys (WAI-ARIA grid pattern), of which only the rows in sight are drawn. */
+export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Props) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const heights = useMemo(() => rows.map((row) => rowHeight(row, show)), [rows, show]);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (at) => heights[at] ?? 0,
+    overscan: 8,
+    paddingStart: headHeight,
+    scrollPaddingStart: headHeight,
+    getItemKey: (at) => rows[at]?.dossierId ?? at,
+  });
+  useEffect(() => virtual.measure(), [virtual, heights]);
+  const currentAt = rack.years.findIndex((year) => year.current);
+  useEffect(() => {
+    // What is at hand is this year's: it is in sight from the start, with those before it.
+    const box = scroller.current;
+    if (box && currentAt >= 0) box.scrollLeft = firstWidth + (currentAt + 1) * yearWidth - box.clientWidth;
+  }, [currentAt]);
+  const columns = rack.years.length + 1;
+  const rowAt = spot === null ? -1 : rows.findIndex((row) => row.dossierId === spot.dossierId);
+  const at = { row: rowAt, column: spot?.column ?? 0 };
+
+  function go(row: number, column: number): void {
+    const dossier = rows[Math.max(0, Math.min(rows.length - 1, row))];
+    if (!dossier) return;
+    onSpot({ dossierId: dossier.dossierId, column: Math.max(0, Math.min(columns - 1, column)) });
+    virtual.scrollToIndex(rows.indexOf(dossier));
+    // The cell may only be drawn by the scrolling.
+    requestAnimationFrame(() =>
+      scroller.current
+        ?.querySelector<HTMLElement>('[role=gridcell][tabindex="0"], [role=rowheader][tabindex="0"]')
+        ?.focus(),
+    );
+  }
+
+  function keyed(event: KeyboardEvent): void {
+    const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 400) / 90));
+    const { row, column } = { row: Math.max(0, at.row), column: at.column };
+    const steps: Record<string, () => void> = {
+      ArrowDown: () => go(row + 1, column),
+      ArrowUp: () => go(row - 1, column),
+      ArrowRight: () => go(row, column + 1),
+      ArrowLeft: () => go(row, column - 1),
+      PageDown: () => go(row + page, column),
+      PageUp: () => go(row - page, column),
+      Home: () => go(event.ctrlKey ? 0 : row, 0),
+      End: () => go(event.ctrlKey ? rows.length - 1 : row, columns - 1),
+      Enter: () => open(rows[row], column),
+    };
+    const step = steps[event.key];
+    if (!step) return;
+    event.preventDefault();
+    step();
+  }
+
+  function open(row: RackDossier | undefined, column: number): void {
+    const placeId = column === 0 ? row?.dossierId : row?.places[column - 1]?.id;
+    if (placeId !== undefined) onOpen(placeId);
+  }
+
+  return (
+    <div
+      ref={scroller}
+      role="grid"
+      aria-label={label}
+      aria-rowcount={rows.length + 1}
+      aria-colcount={columns}
+      onKeyDown={keyed}
+      className="min-h-0 flex-1 overflow-auto bg-sheet"
+    >
+      <div
+        className="relative"
+        style={{ height: virtual.getTotalSize(), minWidth: firstWidth + rack.years.length * yearWidth }}
+      >
+        <div
+          role="row"
+          aria-rowindex={1}
+          className="sticky top-0 z-20 grid bg-sheet"
+          style={{ gridTemplateColumns: rackColumns(rack.years.length), height: headHeight }}
+        >
+          <span
+            role="columnheader"
+            className="sticky left-0 z-10 flex items-center border-r border-b border-line bg-sheet px-3 font-condensed"
+          >
+            Dossier
+          </span>
+          {rack.years.map((year) => (
+            <span
+              key={year.startYear}
+              role="columnheader"
+              aria-current={year.current ? 'date' : undefined}
+              className={`flex flex-col items-center justify-center border-r border-b border-line font-condensed leading-tight ${year.current ? 'bg-brine-wash' : ''}`}
+            >
+              {year.label}
+              {year.current && <span className="text-xs font-normal text-soft">this year</span>}
+            </span>
+          ))}
+        </div>
+        {virtual.getVirtualItems().map((item) => {
+          const row = rows[item.index];
+          if (!row) return null;
+          const chosen = at.row === item.index ? at.column : -1;
+          return (
+            <RackRow
+              key={item.key}
+              row={row}
+              years={rack.years}
+              show={show}
+              counting={rack.state === 'counting'}
+              index={item.index}
+              top={item.start}
+              height={item.size}
+              chosen={chosen}
+              tabbed={at.row < 0 && item.index === 0 ? 0 : chosen}
+              onSpot={onSpot}
+              onOpen={onOpen}
+            />
+          );
+        })}
+      </div>
+    </div>
+  );
+}

@@ -1,9 +1,0 @@
-import type { SlotName, SlotRow } from '@/core/filing/contract';
-
-/** Names an expected paper to the server. */
-export const slotName = ({ expectationId, dossierId, startYear, meetingId }: SlotRow): SlotName => ({
-  expectationId,
-  dossierId,
-  startYear,
-  meetingId,
-});

@@ -1,0 +1,68 @@
+'use client';
+
+import { useState } from 'react';
+import { counted, sizeInWords } from '@/core/text/measure';
+import { Button } from '../kit/button';
+import { CrossFileDialog } from '../documents/CrossFileDialog';
+import { usePaperActs } from '../documents/usePaperActs';
+import { MovePapersDialog } from '../documents/MovePapersDialog';
+import { LabelPanel } from '../labels/LabelPanel';
+import { useHand, useLabelPanel } from '../hand/HandProvider';
+
+/** The tray along the bottom: what is in hand, and what can be done with it. */
+export function HandTray() {
+  const { held, putAllDown, putDown } = useHand();
+  const { dispose } = usePaperActs();
+  const [moving, setMoving] = useState(false);
+  const [filing, setFiling] = useState(false);
+  const { open: labelling, setOpen: setLabelling } = useLabelPanel();
+  const papers = [...held.values()];
+  if (papers.length === 0) {
+    return (
+      <footer
+        aria-label="In hand"
+        className="no-print flex h-[44px] shrink-0 items-center border-t border-line bg-fog px-4 text-sm text-soft"
+      >
+        <span className="mr-auto">Nothing in hand. Tick papers anywhere to carry them here.</span>
+        <Button look="quiet" aria-expanded={labelling} onClick={() => setLabelling(!labelling)}>
+          Labels
+        </Button>
+        {labelling && <LabelPanel papers={[]} onClose={() => setLabelling(false)} />}
+      </footer>
+    );
+  }
+  const ids = papers.map((paper) => paper.id);
+  const places = new Set(papers.map((paper) => paper.homeId)).size;
+  const pages = papers.reduce((sum, paper) => sum + (paper.pageCount ?? 0), 0);
+  const bytes = papers.reduce((sum, paper) => sum + paper.sizeBytes, 0);
+  return (
+    <footer
+      aria-label="In hand"
+      className="no-print flex min-h-[44px] shrink-0 flex-wrap items-center gap-x-2 gap-y-1 border-t border-straw-edge bg-straw px-4 py-1 text-straw-ink"
+    >
+      <strong className="figures">{counted(papers.length, 'paper')} in hand</strong>
+      <span className="figures mr-auto text-sm">
+        {pages > 0 && `${counted(pages, 'page')} · `}
+        {sizeInWords(bytes)} · from {counted(places, 'place')}
+      </span>
+      <Button look="straw" aria-expanded={labelling} onClick={() => setLabelling(!labelling)}>
+        Label
+      </Button>
+      <Button look="straw" onClick={() => setMoving(true)}>
+        Move…
+      </Button>
+      <Button look="straw" onClick={() => setFiling(true)}>
+        File elsewhere as well…
+      </Button>
+      <Button look="straw" onClick={() => void dispose(papers).then((done) => done && putDown(ids))}>
+        Dispose of
+      </Button>
+      <Button look="quiet" className="!text-straw-ink" onClick={putAllDown}>
+        Put down
+      </Button>
+      {filing && <CrossFileDialog papers={papers} mayOpen onClose={() => setFiling(false)} />}
+      {labelling && <LabelPanel papers={papers} onClose={() => setLabelling(false)} />}
+      <MovePapersDialog papers={papers} open={moving} onClose={() => setMoving(false)} onMoved={() => putDown(ids)} />
+    </footer>
+  );
+}
