@@ -63,6 +63,17 @@ export class Browser {
     return driver.sendAndGetDevToolsCommand(command, parameters);
   }
 
+  /** Lets every answer come later by so many milliseconds; 0: as fast as it comes. */
+  async slowNetwork(latency: number): Promise<void> {
+    await this.cdp('Network.enable', {});
+    await this.cdp('Network.emulateNetworkConditions', {
+      offline: false,
+      latency,
+      downloadThroughput: -1,
+      uploadThroughput: -1,
+    });
+  }
+
   async close(): Promise<void> {
     await this.driver.quit();
     await rm(this.#profile, { recursive: true, force: true });

@@ -3,6 +3,7 @@
 import { Command } from 'cmdk';
 import { useDeferredValue, useState } from 'react';
 import type { PlaceChoice } from '@/core/places/contract';
+import { useWaitingEnter } from '../kit/useWaitingEnter';
 import { useAsk } from '../server/useCall';
 
 /** Finds a place by words that stand anywhere on the way to it. */
@@ -17,10 +18,17 @@ export function PlaceChooser({
 }) {
   const [words, setWords] = useState('');
   const asked = useDeferredValue(words);
-  const { data, isPending } = useAsk('places.choose', { words: asked, capability }, { keepPrevious: true });
+  const { data, isPending, isPlaceholderData } = useAsk(
+    'places.choose',
+    { words: asked, capability },
+    { keepPrevious: true },
+  );
   const [marked, setMarked] = useState('');
   // Held here: what was marked may be gone with the next answer, and Enter must always speak to a line in sight.
   const inSight = data?.find((place) => place.id === marked) ?? data?.[0];
+  const onKeyDown = useWaitingEnter(data !== undefined && words === asked && !isPlaceholderData, () => {
+    if (inSight) onChoose(inSight);
+  });
   return (
     <Command
       shouldFilter={false}
@@ -33,6 +41,7 @@ export function PlaceChooser({
         autoFocus
         value={words}
         onValueChange={setWords}
+        onKeyDown={onKeyDown}
         placeholder="Words of the place or of the way to it: finance 26 sep"
         className="h-[36px] w-full rounded-t-sm border-b border-line bg-sheet px-3 text-base placeholder:text-soft"
       />

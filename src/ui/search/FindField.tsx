@@ -6,6 +6,7 @@ import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import type { Found } from '@/core/search/contract';
 import { Marked } from '../kit/marked';
 import { Stamp } from '../kit/stamp';
+import { useWaitingEnter } from '../kit/useWaitingEnter';
 import { useAsk } from '../server/useCall';
 
 const groups: readonly (readonly [heading: string, holds: (found: Found) => boolean])[] = [
@@ -21,7 +22,7 @@ export function FindField() {
   const [words, setWords] = useState('');
   const [open, setOpen] = useState(false);
   const asked = useDeferredValue(words);
-  const { data, isFetching, isError } = useAsk(
+  const { data, isFetching, isError, isPlaceholderData } = useAsk(
     'find',
     { words: asked.slice(0, 200) },
     { enabled: asked.trim() !== '', keepPrevious: true },
@@ -47,6 +48,11 @@ export function FindField() {
     else if (found.kind !== 'person') router.push(`/place/${found.id}`);
   }
 
+  const onEnter = useWaitingEnter(data !== undefined && words === asked && !isPlaceholderData, () => {
+    const first = groups.flatMap(([, holds]) => data?.filter(holds) ?? []).find(({ kind }) => kind !== 'person');
+    if (first) go(first);
+  });
+
   const shown = open && words.trim() !== '';
   return (
     <Command
@@ -68,6 +74,7 @@ export function FindField() {
           setWords(value);
           setOpen(true);
         }}
+        onKeyDown={onEnter}
         placeholder="Find a paper, place or person"
         className="h-[32px] w-full rounded-sm border border-[#3f6b70] bg-[#114f55] px-3 pr-9 text-base text-on-brine placeholder:text-on-brine-soft focus:bg-sheet focus:text-ink focus:placeholder:text-soft"
       />
