@@ -9,12 +9,12 @@ export const allCapabilities: CapabilitySet = 31;
 
 export const bitOf = (capability: Capability): CapabilitySet => 1 << capabilities.indexOf(capability);
 
-/** The set of some capabilities, closed: any of them brings `see`, `manage` brings all. */
+/** The set of some capabilities with those they imply: any implies `see`, `manage` implies all. */
 export function setOf(some: readonly Capability[]): CapabilitySet {
   return closed(some.reduce((set, each) => set | bitOf(each), noCapabilities));
 }
 
-/** Makes a set whole: `manage` has all; anything has `see`. */
+/** Adds implied capabilities to a set: `manage` implies all; any implies `see`. */
 export function closed(set: CapabilitySet): CapabilitySet {
   if (set & bitOf('manage')) return allCapabilities;
   return set === 0 ? 0 : set | bitOf('see');
@@ -24,7 +24,7 @@ export const has = (set: CapabilitySet, capability: Capability): boolean => (set
 
 export const listOf = (set: CapabilitySet): Capability[] => capabilities.filter((each) => has(set, each));
 
-/** The ready-made sets, by the word a sheet offers for each. */
+/** The predefined sets, by the name a sheet shows for each. */
 export const readySets = {
   reader: setOf(['see', 'take']),
   contributor: setOf(['see', 'take', 'add']),

@@ -37,11 +37,11 @@ export interface SheetLine {
   readonly outside: boolean;
   readonly gives: readonly Capability[];
   readonly withholds: readonly Capability[];
-  /** The place above that gives it; null where it is said here. */
+  /** The place above that gives it; null if it is set here. */
   readonly fromName: string | null;
 }
 
-/** Someone who can see it, by whatever way, and all they may do. */
+/** A person who can see it, and everything they may do. */
 export interface SheetPerson {
   readonly id: string;
   readonly name: string;
@@ -53,24 +53,24 @@ export interface SheetPerson {
 /** Who may open a place or a paper, and what its sheet says. */
 export interface AccessSheet {
   readonly name: string;
-  /** What it would follow; null where there is nothing above but the library. */
+  /** The place it would inherit from; null if only the library is above. */
   readonly parentName: string | null;
   readonly follows: boolean;
   readonly revision: number;
-  /** What is said above, from the last place that stands alone, and here. */
+  /** The grants in force: those set here, and inherited ones from the last place that does not inherit. */
   readonly lines: readonly SheetLine[];
-  /** Of a paper: the places whose readers a cross-filing lets in; null for one that the asker may not know of. */
+  /** For a paper: the places whose readers an opening admits; null for one that the caller may not know of. */
   readonly openings: readonly (string | null)[];
-  /** Everyone who can see it, keepers among them, in natural order of their names. */
+  /** Everyone who can see it, including keepers, in natural order of their names. */
   readonly people: readonly SheetPerson[];
-  /** Papers here and below that the asker may see; one for a paper. */
+  /** Papers here and below that the caller may see; 1 for a paper. */
   readonly paperCount: number;
-  /** Places below that the asker may know of, and how many of them stand alone. */
+  /** Places below that the caller may know of, and how many of them do not inherit. */
   readonly placesBelow: number;
   readonly aloneBelow: number;
 }
 
-/** A person, a group or everyone, as someone to give access to. */
+/** A person, a group or everyone, as a candidate for access. */
 export interface SubjectChoice {
   readonly subject: SheetLine['subject'];
   readonly name: string;
@@ -78,10 +78,10 @@ export interface SubjectChoice {
   readonly about: string;
 }
 
-/** Why someone may or may not do something, in words, link by link. */
+/** Why someone may or may not do something, as one sentence per step. */
 export interface Reasons {
   readonly name: string;
-  /** What it comes to: "Idris Quaye may see and take copies". */
+  /** The conclusion: "Idris Quaye may see and take copies". */
   readonly comesTo: string;
   readonly maySee: boolean;
   readonly links: readonly string[];
@@ -89,7 +89,7 @@ export interface Reasons {
 
 /** Who may do what, over many places at once. */
 export interface AccessMatrix {
-  /** The place it begins at. */
+  /** The topmost place. */
   readonly name: string;
   readonly subjects: readonly MatrixSubject[];
   readonly rows: readonly (MatrixRow & {
@@ -106,7 +106,7 @@ export const accessContract = {
     z.object({
       placeId: id,
       who: z.enum(['people', 'groups', 'outside']),
-      /** One person, and all that they may see. */
+      /** For one person: everything they may see. */
       personId: id.nullable(),
       show: z.enum(matrixViews),
     }),
@@ -119,12 +119,12 @@ export const accessContract = {
     wrong: readonly string[];
   }>()(z.object({ on, text: z.string().max(20_000) })),
   'access.forecast': ask<readonly ImpactLine[]>()(z.object(sheet)),
-  /** `untold`: names of those to whom the message could not be sent. */
+  /** `untold`: names of people to whom the message could not be sent. */
   'access.set': act<{ entryId: number | null; revision: number; untold: readonly string[] }>()(
     z.object({
       ...sheet,
       revision: z.number().int().nonnegative(),
-      /** Goes to those who are newly named; null tells nobody. */
+      /** Sent to newly named people; null sends nothing. */
       message: z.string().trim().max(2000).nullable(),
     }),
   ),
@@ -138,7 +138,7 @@ export const accessContract = {
       placeId: id,
       locked: z.boolean(),
       closed: z.boolean(),
-      /** Needed where something goes on again. */
+      /** Required for unlocking and reopening. */
       reason: z.string().trim().max(400, 'A reason of at most 400 characters fits.'),
       revision: z.number().int().nonnegative(),
     }),

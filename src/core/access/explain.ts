@@ -1,24 +1,24 @@
 import { closed, noCapabilities, type CapabilitySet } from './capability';
 import { openingLets, speaksTo, without, type Standing, type Step, type Subject } from './resolve';
 
-/** A step on the way from the library down, with the place or paper it belongs to. */
+/** The access sheet of one place or paper on the path from the library down. */
 export interface NamedStep {
   readonly at: string;
   readonly step: Step;
 }
 
 /**
- * One link of the chain that says why someone may or may not do something. Links are in the order in which they take
- * effect: at each step first whether it stands alone, then what it gives, then what it withholds.
+ * One link of the chain that explains someone's access. Links are in the order in which they take effect: for each step
+ * first whether it inherits, then what it gives, then what it withholds.
  */
 export type Link =
   | { readonly kind: 'standsAlone'; readonly at: string }
   | { readonly kind: 'gives'; readonly at: string; readonly subject: Subject; readonly set: CapabilitySet }
   | { readonly kind: 'withholds'; readonly at: string; readonly subject: Subject; readonly set: CapabilitySet }
-  /** A cross-filing lets the readers of a place in: with what its own chain comes to, and not more than seeing and copies. */
+  /** An opening admits the readers of a place, with the result of that place's own chain, limited to seeing and taking copies. */
   | { readonly kind: 'opening'; readonly at: string; readonly chain: readonly Link[] };
 
-/** Why an actor may do what they may at the end of a path. Steps that say nothing to them give no link. */
+/** Explains a person's access at the end of a path. Steps that do not concern them give no link. */
 export function explain(path: readonly NamedStep[], actor: Standing): Link[] {
   return path.flatMap(({ at, step }) => [
     ...(step.follows ? [] : [{ kind: 'standsAlone', at } as const]),
@@ -26,7 +26,7 @@ export function explain(path: readonly NamedStep[], actor: Standing): Link[] {
   ]);
 }
 
-/** The same of a paper: its home's path, the paths of the places whose readers are let in, and the paper's own step. */
+/** The same for a paper: its home's path, the paths of its openings, and its own step. */
 export function explainPaper(
   home: readonly NamedStep[],
   openings: readonly (readonly NamedStep[])[],
@@ -53,7 +53,7 @@ function spokenLinks(at: string, step: Step, actor: Standing): Link[] {
   ];
 }
 
-/** What a chain comes to: always what resolving gives for the same path and actor. */
+/** The result of a chain: always equal to `resolve` for the same path and person. */
 export function comesTo(chain: readonly Link[]): CapabilitySet {
   return chain.reduce(afterLink, noCapabilities);
 }

@@ -1,13 +1,13 @@
 import { noCapabilities, type CapabilitySet } from './capability';
 import { nobody, type Resolved, type Sight } from './library';
 
-/** What a change does to one person: where each of the two sets is not the same. */
+/** A person's access before and after a change. */
 export interface Shift {
   readonly before: CapabilitySet;
   readonly after: CapabilitySet;
 }
 
-/** For one person, all places and listed papers at which a change makes a difference to them. */
+/** All places and listed papers at which a change affects one person. */
 export interface PersonImpact {
   readonly personId: string;
   readonly places: ReadonlyMap<string, Shift>;
@@ -15,8 +15,8 @@ export interface PersonImpact {
 }
 
 /**
- * What a change does, as the difference of before and after: everyone to whom it makes a difference, and where. A place
- * speaks for the papers in it that are not listed. What is only on one side starts from, or ends in, nothing.
+ * The difference between before and after a change: everyone it affects, and where. A place stands for the papers in it
+ * that are not listed. Something present on one side only has no access on the other.
  */
 export function difference(before: Resolved, after: Resolved): PersonImpact[] {
   const places = shifts(before.places, after.places);
@@ -33,7 +33,7 @@ function shifts(
   after: ReadonlyMap<string, Sight>,
 ): Map<string, Map<string, Shift>> {
   const found = new Map<string, Map<string, Shift>>();
-  // Places that share a sight before and after need to be compared once.
+  // Compares places that share their access objects only once.
   const compared = new Map<Sight, Map<Sight, readonly (readonly [string, Shift])[]>>();
   for (const id of new Set([...before.keys(), ...after.keys()])) {
     const from = before.get(id) ?? nobody;

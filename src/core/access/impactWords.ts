@@ -3,23 +3,23 @@ import { bitOf, has, listOf, noCapabilities, type CapabilitySet } from './capabi
 import { capabilityWords, listInWords } from './words';
 import type { Shift } from './impact';
 
-/** What a change does to some people alike. */
+/** An effect of a change on some people, the same for all of them. */
 export interface ImpactLine {
   readonly names: readonly string[];
-  /** Gains or loses sight of something; or may do more, or less, with what they see anyway. */
+  /** Whether they gain or lose access, or may do more or less with what they see anyway. */
   readonly kind: 'gains' | 'loses' | 'more' | 'less';
-  /** Of papers; where none is concerned, places are counted. */
+  /** Papers affected; if none are, `places` counts. */
   readonly papers: number;
   readonly places: number;
-  /** What they may do after a gain, or what they may do more or less by. */
+  /** After a gain, what they may do; else the capabilities added or removed. */
   readonly set: CapabilitySet;
   /** Titles of a few of the papers. */
   readonly examples: readonly string[];
-  /** After it they see nothing in the whole library. */
+  /** Whether they see nothing in the library afterwards. */
   readonly lastWay: boolean;
 }
 
-/** The sorts of difference that a shift makes: gaining or losing sight is that alone, all else is more or less. */
+/** The kinds of effect of a shift: gaining or losing access, or else more, less, or both. */
 export function kindsOf({ before, after }: Shift): readonly { kind: ImpactLine['kind']; set: CapabilitySet }[] {
   if (before === noCapabilities) return [{ kind: 'gains', set: after }];
   if (after === noCapabilities) return [{ kind: 'loses', set: before }];
@@ -29,7 +29,7 @@ export function kindsOf({ before, after }: Shift): readonly { kind: ImpactLine['
   ];
 }
 
-/** Losses first, since they are what is regretted; then by how many papers. */
+/** Sorts losses first, then by number of papers. */
 export function inOrder(lines: readonly ImpactLine[]): ImpactLine[] {
   const rank = { loses: 0, less: 1, gains: 2, more: 3 };
   return [...lines].sort(
@@ -37,7 +37,7 @@ export function inOrder(lines: readonly ImpactLine[]): ImpactLine[] {
   );
 }
 
-/** The line after the names: "will see 46 papers, without taking copies". */
+/** The sentence after the names: "will see 46 papers, without taking copies". */
 export function impactInWords(line: ImpactLine): string {
   const what =
     line.papers > 0 ? counted(line.papers, 'paper') : `${counted(line.places, 'place')} with no papers so far`;

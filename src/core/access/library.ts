@@ -8,39 +8,39 @@ export interface AccessPlace {
   readonly step: Step;
 }
 
-/** A paper with a say of its own, or that some cross-filing opens. All others have exactly their home's access. */
+/** A paper with access of its own or with openings. All others have exactly their home's access. */
 export interface AccessPaper {
   readonly id: string;
   readonly homeId: string;
   readonly step: Step;
-  /** The places whose readers are let in by a cross-filing. */
+  /** The places whose readers an opening admits. */
   readonly openings: readonly string[];
 }
 
-/** All that the access of a library depends on, besides people. Each place comes after the one it stands in. */
+/** Everything that access depends on, except people. Each place comes after its parent. */
 export interface AccessLibrary {
   readonly places: readonly AccessPlace[];
   readonly papers: readonly AccessPaper[];
 }
 
 /**
- * Who may do what somewhere. Nobody without `see` has an entry, and keepers have one only where something is granted to
- * them. Places that add nothing to the one above share its very object.
+ * Capabilities by person at a place or paper. Only people with `see` have an entry; keepers only if something is granted
+ * to them. Places that add nothing share the same object with the place above.
  */
 export type Sight = ReadonlyMap<string, CapabilitySet>;
 export const nobody: Sight = new Map();
 
-/** Who may do what in each place and with each paper that is listed. */
+/** Access in each place, and to each listed paper. */
 export interface Resolved {
   readonly places: ReadonlyMap<string, Sight>;
   readonly papers: ReadonlyMap<string, Sight>;
 }
 
 /**
- * Resolves a library, or the part below some place.
+ * Computes the access of a library, or of the part below some place.
  *
- * @param known who may do what in places that papers or topmost places refer to and that are not listed themselves.
- * @throws where a place or paper refers to one that is neither listed before it nor known.
+ * @param known access in places that are referred to but not listed
+ * @throws if a place or paper refers to a place that is neither listed before it nor known
  */
 export function resolveLibrary(
   library: AccessLibrary,
@@ -84,8 +84,7 @@ export function resolveLibrary(
 }
 
 /**
- * By paper, those who see it only because a place that lists it lets its readers in: without its openings they would not.
- * They are told nothing of its home.
+ * By paper, the people who see it only through its openings. They are not told its home.
  */
 export function byOpeningOnly(
   library: AccessLibrary,
@@ -116,16 +115,16 @@ function sightOf(people: readonly Standing[], held: (who: Standing) => Capabilit
   return sight;
 }
 
-/** A change that someone may make to who can open what. */
+/** A change that affects access. */
 export type AccessChange =
   | { readonly kind: 'placeStep'; readonly placeId: string; readonly step: Step }
   | { readonly kind: 'paperStep'; readonly paperId: string; readonly step: Step }
   | { readonly kind: 'placeMove'; readonly placeId: string; readonly toId: string }
   | { readonly kind: 'paperMove'; readonly paperIds: ReadonlySet<string>; readonly toId: string }
-  /** All listed papers come to be opened by a place, or are so no longer. */
+  /** A place's opening of all listed papers is added or removed. */
   | { readonly kind: 'openings'; readonly placeId: string; readonly opens: boolean };
 
-/** The library as it would be after a change. A paper or place that a change is about has to be listed. */
+/** The library after a change. The papers or places concerned have to be listed. */
 export function changed(library: AccessLibrary, change: AccessChange): AccessLibrary {
   const { places, papers } = library;
   switch (change.kind) {
@@ -160,7 +159,7 @@ function one<T extends { readonly id: string }>(all: readonly T[], id: string, m
   return all.map((each) => (each.id === id ? make(each) : each));
 }
 
-/** The same library read from the top: each place is followed by all below it, places beside each other as they were listed. */
+/** The same library in depth-first order; siblings keep their order. */
 export function topDown(library: AccessLibrary): AccessLibrary {
   const listed = new Set(library.places.map((place) => place.id));
   const below = new Map<string | null, AccessPlace[]>();

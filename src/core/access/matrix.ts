@@ -3,7 +3,7 @@ import type { AccessLibrary, AccessPaper, Resolved } from './library';
 import { addsNothing } from './resolve';
 import { readySetOf } from './words';
 
-/** Someone whose access a matrix shows in a column of its own. */
+/** A person or group with a column in the matrix. */
 export interface MatrixSubject {
   readonly id: string;
   readonly name: string;
@@ -11,7 +11,7 @@ export interface MatrixSubject {
   readonly outside: boolean;
 }
 
-/** What is remarkable in what a place itself says. */
+/** Remarkable features of a place's own sheet. */
 export const remarks = ['alone', 'withholds', 'everyone', 'outside', 'manager'] as const;
 export type Remark = (typeof remarks)[number];
 
@@ -23,29 +23,29 @@ export const remarkWords: Record<Remark, string> = {
   manager: 'names a manager',
 };
 
-/** A place in a matrix: what each subject may do in it, in the order of the subjects. */
+/** A row of the matrix: what each subject may do in a place, in the order of the subjects. */
 export interface MatrixRow {
   readonly id: string;
   readonly depth: number;
   readonly sets: readonly CapabilitySet[];
-  /** Whether it says anything itself, so that someone may have other access here than above. */
+  /** Whether it has a sheet of its own, so that access may differ from the place above. */
   readonly says: boolean;
   readonly remarks: readonly Remark[];
-  /** Papers in it with sheets of their own, or that a cross-filing opens; of those that are listed. */
+  /** Listed papers in it with sheets or openings of their own. */
   readonly papersApart: number;
 }
 
-/** Who may do what in all places of a part of the library, top down; each place stands beneath the one it is in. */
+/** Access in all places of a part of the library, in depth-first order. */
 export function matrixOf(
   library: AccessLibrary,
   resolved: Resolved,
   subjects: readonly MatrixSubject[],
-  /** People who do not belong to the organisation, with a column or without. */
+  /** People outside the organisation, whether or not they have a column. */
   outside: ReadonlySet<string>,
 ): MatrixRow[] {
   const depths = new Map<string, number>();
   const apart = new Map<string, number>();
-  // Listed for another reason (a lock), a paper has no access of its own.
+  // Papers can also be listed because of a lock; those have no access of their own.
   for (const { homeId } of library.papers.filter(hasOwnSay)) apart.set(homeId, (apart.get(homeId) ?? 0) + 1);
   return library.places.map(({ id, parentId, step }) => {
     const depth = parentId === null ? 0 : (depths.get(parentId) ?? -1) + 1;
@@ -75,7 +75,7 @@ const hasOwnSay = ({ step, openings }: AccessPaper): boolean => !addsNothing(ste
 export const matrixViews = ['differences', 'alone', 'unusual', 'all'] as const;
 export type MatrixView = (typeof matrixViews)[number];
 
-/** Which rows a view keeps, of those that `also` holds of; those on the way to them stay, so that it is plain where each stands. */
+/** The rows a view keeps, among those that satisfy `also`, and the rows above them, which show where each one is. */
 export function rowsFor(
   rows: readonly MatrixRow[],
   view: MatrixView,
@@ -103,7 +103,7 @@ export function rowsFor(
   return [...kept];
 }
 
-/** A set in a cell: the ready set's word where it is one, else what it can do in short. */
+/** A set in a cell: the name of a predefined set, or else abbreviations. */
 export function setInShort(set: CapabilitySet): string {
   if (set === noCapabilities) return '';
   const ready = readySetOf(set);

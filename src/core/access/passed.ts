@@ -3,18 +3,18 @@ import { differenceInCalendarDays } from 'date-fns';
 import type { CapabilitySet } from './capability';
 import type { Subject } from './resolve';
 
-/** A place or paper that was opened to someone directly, by name. */
+/** A place or paper that was shared with someone by name. */
 interface Passed {
   readonly on: { readonly kind: 'place' | 'paper'; readonly id: string };
   readonly name: string;
-  /** The place it is in; null where that is not to be known. */
+  /** The place it is in; null if the caller may not know it. */
   readonly where: { readonly id: string; readonly name: string } | null;
   readonly at: string;
   readonly set: CapabilitySet;
 }
 
 export interface PassedToMe extends Passed {
-  /** Who opened it; null where that is not kept. */
+  /** Who shared it; null if unknown. */
   readonly by: string | null;
   readonly seen: boolean;
 }
@@ -22,14 +22,14 @@ export interface PassedToMe extends Passed {
 export interface PassedByMe extends Passed {
   readonly subject: Subject;
   readonly to: string;
-  /** Whether the asker still manages it, and so can take it back. */
+  /** Whether the caller still manages it and can withdraw it. */
   readonly mayWithdraw: boolean;
 }
 
 export const agoNames = ['Today', 'In the last week', 'In the last month', 'Earlier'] as const;
 export type Ago = (typeof agoNames)[number];
 
-/** How long ago something was, in days of the library's time zone; what lies ahead is of today. */
+/** How long ago something happened, in days of the library's time zone; the future counts as today. */
 export function agoOf(at: string, now: string, timeZone: string): Ago {
   const days = differenceInCalendarDays(new TZDate(now, timeZone), new TZDate(at, timeZone));
   if (days < 1) return 'Today';
@@ -37,7 +37,7 @@ export function agoOf(at: string, now: string, timeZone: string): Ago {
   return days < 30 ? 'In the last month' : 'Earlier';
 }
 
-/** Rows under how long ago they are; each in the order in which it came, groups with nothing in them left out. */
+/** Groups rows by how long ago they are, keeping their order; leaves out empty groups. */
 export function byAgo<T extends { readonly at: string }>(
   rows: readonly T[],
   now: string,

@@ -1,32 +1,32 @@
 import { bitOf, closed, noCapabilities, setOf, type CapabilitySet } from './capability';
 
-/** To whom a grant speaks. */
+/** The subject of a grant. */
 export type Subject =
   | { readonly kind: 'person'; readonly id: string }
   | { readonly kind: 'group'; readonly id: string }
   | { readonly kind: 'everyone' };
 
-/** One line of an access sheet: what it gives to a subject there, and what it withholds. */
+/** A line of an access sheet: what it gives to a subject, and what it withholds. */
 export interface Grant {
   readonly subject: Subject;
   readonly gives: CapabilitySet;
   readonly withholds: CapabilitySet;
 }
 
-/** What a place or a paper itself says of access. */
+/** The access sheet of a place or paper. */
 export interface Step {
-  /** False: stands alone, starting from nothing. */
+  /** False: does not inherit; starts from nothing. */
   readonly follows: boolean;
   readonly grants: readonly Grant[];
 }
 
-/** Who an actor is, for grants: themselves and all groups they belong to, also by way of other groups. */
+/** A person with all groups they belong to, directly or through nested groups. */
 export interface Standing {
   readonly personId: string;
   readonly groupIds: ReadonlySet<string>;
 }
 
-/** A subject as a key: no person and no group has the id `everyone`. */
+/** A subject's key. No person or group has the id `everyone`. */
 export const subjectKey = (subject: Subject): string => (subject.kind === 'everyone' ? subject.kind : subject.id);
 
 export function speaksTo(subject: Subject, actor: Standing): boolean {
@@ -40,25 +40,25 @@ export function speaksTo(subject: Subject, actor: Standing): boolean {
   }
 }
 
-/** Whether a step leaves what comes from above as it is. */
+/** Whether a step changes nothing of what it inherits. */
 export const addsNothing = (step: Step): boolean => step.follows && step.grants.length === 0;
 
-/** A set after something was withheld: without `see` nothing is left. */
+/** A set less what is withheld; without `see` nothing is left. */
 export function without(set: CapabilitySet, withheld: CapabilitySet): CapabilitySet {
   const left = set & ~withheld;
   return left & bitOf('see') ? left : noCapabilities;
 }
 
 /**
- * What an actor may do at one step, given what they may do above it:
+ * A person's access at one step, given their access above it:
  * (start ∪ all that is granted here to the actor or any of their groups) − all that is withheld here from
- * them. Withholding `see` withholds all; a set without `see` is empty. Keepers are not asked here: they manage all.
+ * them. Withholding `see` withholds all; a set without `see` is empty. Does not apply to keepers, who may do everything.
  */
 export function resolveStep(above: CapabilitySet, step: Step, actor: Standing): CapabilitySet {
   return spoken(step.follows ? above : noCapabilities, step, actor);
 }
 
-/** What a step makes of what it starts from. */
+/** The result of a step from its starting set. */
 function spoken(start: CapabilitySet, step: Step, actor: Standing): CapabilitySet {
   const mine = step.grants.filter((grant) => speaksTo(grant.subject, actor));
   const given = mine.reduce((set, grant) => set | closed(grant.gives), start);
@@ -66,13 +66,13 @@ function spoken(start: CapabilitySet, step: Step, actor: Standing): CapabilitySe
   return without(given, withheld);
 }
 
-/** What a cross-filing can let in for at the most. */
+/** The most that an opening can give. */
 export const openingLets: CapabilitySet = setOf(['see', 'take']);
 
 /**
- * What an actor may do with a paper, given what they may do at its home and at the places that let their readers in.
- * Those bring `see` and `take` at the most, also where the paper stands alone: each was opened on purpose. What the
- * paper itself withholds holds against every way in.
+ * A person's access to a paper, given their access at its home and at the places of its openings. Openings give at most
+ * `see` and `take`, even if the paper does not inherit, since each was made on purpose. What the paper's own sheet
+ * withholds is withheld in every case.
  */
 export function resolvePaper(
   home: CapabilitySet,
@@ -84,7 +84,7 @@ export function resolvePaper(
   return spoken(start, step, actor);
 }
 
-/** What an actor may do at the end of a path, from the library down. */
+/** A person's access at the end of a path from the library down. */
 export function resolve(path: readonly Step[], actor: Standing): CapabilitySet {
   return path.reduce((above, step) => resolveStep(above, step, actor), noCapabilities);
 }

@@ -1,6 +1,6 @@
 import { bitOf, closed, noCapabilities, type Capability, type CapabilitySet } from './capability';
 
-/** What a line of a sheet says to its subject. */
+/** What a line of a sheet gives and withholds. */
 export interface Said {
   readonly gives: CapabilitySet;
   readonly withholds: CapabilitySet;
@@ -8,16 +8,15 @@ export interface Said {
 
 export type Saying = 'given' | 'withheld' | 'unsaid';
 
-/** What a line says of one capability. With `see` withheld, everything is. */
+/** A line's setting for one capability. If `see` is withheld, everything is. */
 export function sayingOf({ gives, withholds }: Said, capability: Capability): Saying {
   if ((withholds & (bitOf(capability) | bitOf('see'))) !== 0) return 'withheld';
   return (gives & bitOf(capability)) !== 0 ? 'given' : 'unsaid';
 }
 
 /**
- * A line after one capability was pressed: from unsaid to given, from given to withheld, from withheld to unsaid. Giving
- * brings what belongs to it and takes back that it was withheld; what is withheld is no longer given, and with it goes
- * whatever cannot be without it.
+ * A line after a click on one capability: unset becomes given, given becomes withheld, withheld becomes unset. Giving
+ * also gives what it implies and ends its withholding; withholding also removes what depends on it.
  */
 export function pressed(said: Said, capability: Capability): Said {
   const bit = bitOf(capability);

@@ -12,7 +12,7 @@ export const capabilityWords: Record<Capability, string> = {
   manage: 'manage',
 };
 
-/** A set as words, just as it is: "may see and take copies", "may do everything". */
+/** A set in words: "may see and take copies", "may do everything". */
 export function setInWords(set: CapabilitySet): string {
   if (set === 0) return 'may do nothing';
   if (set === readySets.manager) return 'may do everything';
@@ -20,8 +20,8 @@ export function setInWords(set: CapabilitySet): string {
 }
 
 /**
- * Who a place or paper is open to, as one sentence part: "Open to 9 people" for those who manage it; what oneself may do for
- * everyone else, whom it is not told (`people` is null): "You may see and take copies".
+ * For managers, how many people can open a place or paper: "Open to 9 people". For others (`people` is null), what they
+ * may do: "You may see and take copies".
  */
 export function opennessInWords(people: number | null, own: readonly Capability[]): string {
   if (people !== null) return openToWords(people);
@@ -30,27 +30,27 @@ export function opennessInWords(people: number | null, own: readonly Capability[
   return `You ${setInWords(set)}${without}`;
 }
 
-/** Who a place is open to, as one sentence part: "Open to 9 people". */
+/** How many people can open a place: "Open to 9 people". */
 export const openToWords = (people: number): string =>
   people === 0 ? 'Open to nobody yet' : `Open to ${counted(people, 'person', 'people')}`;
 
-/** The ready set's word where a set is one of them exactly, else null. */
+/** The name of the predefined set that equals a set; null if none. */
 export function readySetOf(set: CapabilitySet): keyof typeof readySets | null {
   const found = Object.entries(readySets).find(([, each]) => each === set)?.[0];
   return found === 'reader' || found === 'contributor' || found === 'officer' || found === 'manager' ? found : null;
 }
 
-/** How many capabilities there are: for headings that must keep step with the list. */
+/** The number of capabilities, for headings. */
 export const capabilityCount = capabilities.length;
 
-/** The names that a chain needs: of places and papers by id, of subjects by their key. */
+/** Names for a chain: of places and papers by id, of subjects by key. */
 export interface ChainNames {
-  /** Null for a place that who asks may not know of: it is not named, and nothing is told of what is said there. */
+  /** Null for a place that the caller may not know of; its sheet is not mentioned either. */
   readonly at: (id: string) => string | null;
   readonly subject: (key: string) => string;
 }
 
-/** A chain as sentences, one a link, each saying what it comes to so far where that is not plain. */
+/** A chain as one sentence per link, with the result so far where that is not obvious. */
 export function chainInWords(chain: readonly Link[], names: ChainNames): string[] {
   const said: string[] = [];
   let set: CapabilitySet = 0;
@@ -94,7 +94,7 @@ function linkInWords(link: Link, before: CapabilitySet, after: CapabilitySet, na
   }
 }
 
-/** A sheet as sentences: who may do what, those who may do the same named together. */
+/** A sheet as sentences; people who may do the same are named together. */
 export function sheetInWords(
   lines: readonly { readonly name: string; readonly gives: CapabilitySet; readonly withholds: CapabilitySet }[],
 ): string {

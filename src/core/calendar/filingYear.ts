@@ -12,7 +12,7 @@ export function filingYearOf(instant: Date, rule: FilingYearRule): number {
   return local.getMonth() + 1 >= rule.yearStartMonth ? local.getFullYear() : local.getFullYear() - 1;
 }
 
-/** How years that span two calendar years are written: by both, by the one they start in, by the one they end in. */
+/** How filing years that span two calendar years are written: with both, with the first, or with the last. */
 export const yearLabelStyles = ['both', 'first', 'last'] as const;
 export type YearLabelStyle = (typeof yearLabelStyles)[number];
 

@@ -19,14 +19,14 @@ import {
 import { z } from 'zod';
 import { filingYearLabel, type YearNaming } from './filingYear';
 
-/** A day as the number of days since 1 January 1970 in the proleptic Gregorian calendar; no time zone in it. */
+/** A day as the number of days since 1 January 1970 in the proleptic Gregorian calendar, without a time zone. */
 export type DayNumber = number;
 
 const dayMs = 86_400_000;
 const civil = (day: DayNumber): TZDate => new TZDate(day * dayMs, 'UTC');
 const numberOf = (date: Date): DayNumber => Math.floor(date.getTime() / dayMs);
 
-/** The number of an ISO 8601 day, or null for what is no day. */
+/** The number of an ISO 8601 day; null for anything else. */
 export function dayNumber(iso: string): DayNumber | null {
   const ms = /^\d{4}-\d{2}-\d{2}$/u.test(iso) ? Date.parse(`${iso}T00:00:00Z`) : NaN;
   return Number.isNaN(ms) || isoDay(ms / dayMs) !== iso ? null : ms / dayMs;
@@ -60,7 +60,7 @@ export const namedSpans = [
   'since-look',
 ] as const;
 
-/** A stretch of days, by the calendar or relative to the moment of looking; ends are inclusive. */
+/** A range of days, absolute or relative to now; both ends are included. */
 export const spanSchema = z.union([
   z.strictObject({ from: day, to: day }),
   z.strictObject({ next: count, unit: z.enum(spanUnits) }),
@@ -69,14 +69,14 @@ export const spanSchema = z.union([
 ]);
 export type Span = z.output<typeof spanSchema>;
 
-/** What relative spans are reckoned from. */
+/** The reference point of relative spans. */
 export interface Looking {
   readonly today: DayNumber;
   /** The month in which filing years start, 1 to 12. */
   readonly yearStartMonth: number;
 }
 
-/** The first and last day of a stretch; null for no limit. */
+/** The first and last day of a range; null for no limit. */
 export interface Days {
   readonly from: DayNumber | null;
   readonly to: DayNumber | null;
@@ -101,7 +101,7 @@ export function filingYearSpanDays(startYear: number, yearStartMonth: number): {
 const filingYearDays = (startYear: number, { yearStartMonth }: Pick<Looking, 'yearStartMonth'>): Days =>
   filingYearSpanDays(startYear, yearStartMonth);
 
-/** The days of a span at the moment of looking; null for `since-look`, which is an instant and no day. */
+/** The days of a span as of now; null for `since-look`, which starts at an instant and not on a day. */
 export function spanDays(span: Span, looking: Looking): Days | null {
   const { today } = looking;
   if ('next' in span) return { from: today, to: later(today, span.next, span.unit) };
@@ -137,7 +137,7 @@ export function spanDays(span: Span, looking: Looking): Days | null {
   }
 }
 
-/** How days are gathered into groups. Weeks are those of ISO 8601; quarters those of the calendar year. */
+/** Units for grouping days. Weeks are ISO 8601 weeks; quarters are of the calendar year. */
 export const periodUnits = ['day', 'week', 'month', 'quarter', 'year', 'filingYear', 'ago'] as const;
 export type PeriodUnit = (typeof periodUnits)[number];
 
@@ -177,7 +177,7 @@ function agoOf(day: DayNumber, today: DayNumber): string {
 const periodForm =
   /^(?:(?<year>\d{4})(?:-(?:(?<month>\d{2})(?:-(?<day>\d{2}))?|Q(?<quarter>[1-4])|W(?<week>\d{2})))?|filing-(?<filing>\d{4}))$/u;
 
-/** The days of a period by its key; null for what is no key of one. */
+/** The days of a period by its key; null for an unknown key. */
 export function periodDays(key: string, looking: Pick<Looking, 'yearStartMonth'>): Days | null {
   const parts = periodForm.exec(key)?.groups;
   if (!parts) return null;

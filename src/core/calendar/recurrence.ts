@@ -1,6 +1,6 @@
 import { RRule } from 'rrule';
 
-/** "Every second month on the third Tuesday": how meetings come round. Days are ISO 8601, both ends included. */
+/** A monthly recurrence: "every second month on the third Tuesday". Days are ISO 8601; both ends are included. */
 export interface Recurrence {
   readonly everyMonths: number;
   /** 1 to 4; -1 is the last. */
@@ -14,14 +14,14 @@ export interface Recurrence {
 const weekdays = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const;
 export const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const;
 
-/** The rule as RFC 5545 writes it (section 3.3.10). */
+/** The rule in the notation of RFC 5545, section 3.3.10. */
 export const ruleOf = ({ everyMonths, week, weekday, until }: Recurrence): string =>
   `FREQ=MONTHLY;INTERVAL=${everyMonths};BYDAY=${week}${weekdays[weekday] ?? 'MO'};UNTIL=${until.replaceAll('-', '')}`;
 
 /**
- * The days on which a rule falls, from its first day on, at most as many as asked for. Days of the calendar, in no time zone.
+ * The days of a rule from its first day on, at most as many as asked for. Calendar dates, without a time zone.
  * @param rule a recurrence rule by RFC 5545, without the beginning
- * @throws where the rule cannot be read
+ * @throws if the rule cannot be read
  */
 export function daysOfRule(rule: string, from: string, most: number): string[] {
   const start = new Date(`${from}T00:00:00Z`);

@@ -4,8 +4,8 @@ import { invalidField } from '../errors/issue';
 import { bad, good, type Result } from '../errors/result';
 
 /**
- * Ways in which a day is written, day first (common practice in Britain, and CLDR's en-GB short and medium forms); the
- * first is ISO 8601-1, 5.2.2.1. Two-digit years are those of this century up to 69, as POSIX has it (`%y` of strptime).
+ * Accepted forms of a day, day before month (common practice in Britain, and CLDR's en-GB short and medium forms); the
+ * first is ISO 8601-1, 5.2.2.1. Two-digit years up to 69 are of this century, as in POSIX (`%y` of strptime).
  */
 const forms = [
   'yyyy-MM-dd',
@@ -25,10 +25,10 @@ const forms = [
   'yyyy/M/d',
 ] as const;
 
-/** Any year in 1900 decides the century of two-digit years together with `pivot`. */
+/** The reference date that date-fns needs for two-digit years, together with `pivot`. */
 const reference = new Date(2000, 0, 1);
 
-/** Reads a day in any common form into ISO 8601 (`2026-07-14`). A day that no calendar has is refused by name. */
+/** Reads a day in any common form into ISO 8601 (`2026-07-14`). Refuses days that do not exist. */
 export function readDay(raw: string): Result<string> {
   const text = raw
     .trim()

@@ -1,4 +1,4 @@
-/** Things by what they have in common, each group in the order in which its things came. */
+/** Groups items by a key; each group keeps the items' order. */
 export function grouped<K, T>(things: readonly T[], keyOf: (thing: T) => K): Map<K, T[]> {
   const groups = new Map<K, T[]>();
   for (const thing of things) {

@@ -1,4 +1,4 @@
-/** A function of few distinct inputs, that works each out once. For as long as the work at hand: it forgets nothing. */
+/** Memoises a function of few distinct inputs. Never forgets, so use it for the duration of one task. */
 export function remembered<K extends string | number, T>(work: (input: K) => T): (input: K) => T {
   const known = new Map<K, T>();
   return (input) => {

@@ -11,7 +11,7 @@ const id = z.uuid();
 const revision = z.number().int().nonnegative();
 const many = z.array(id).min(1).max(5000);
 
-/** The shape of any kept value; whether it is one of its column's is for `checkValue` to say. */
+/** The shape of any stored value; `checkValue` checks it against its column. */
 export const valueSchema = z.union([
   z.string().max(40_000),
   z.number(),
@@ -19,7 +19,7 @@ export const valueSchema = z.union([
   z.array(z.string().max(100)).max(maxChoices),
 ]);
 
-/** What a keeper fills in for a column. What does not belong to its type is left at its empty value. */
+/** The fields of a column. Those that do not apply to its type stay empty. */
 export const columnFields = z.object({
   name: nameSchema,
   help: z.string().trim().max(400, 'A help text of at most 400 characters fits.'),
@@ -41,7 +41,7 @@ export const columnFields = z.object({
 });
 export type ColumnFields = z.output<typeof columnFields>;
 
-/** What a column has besides its name and type where nothing is said. */
+/** Default fields of a column, besides name and type. */
 export const plainFields: Omit<ColumnFields, 'name' | 'type'> = {
   help: '',
   listId: null,
@@ -53,9 +53,9 @@ export const plainFields: Omit<ColumnFields, 'name' | 'type'> = {
   defaultValue: null,
 };
 
-/** The columns in force at a place, with what is needed to show and set their values. */
+/** The columns in force at a place, with everything needed to show and set their values. */
 export interface ColumnsAt {
-  /** In order: the library's first, then those of the places below it; retired ones last, for those who manage here. */
+  /** In order: the library's, then those of the places below it; retired ones last, for managers only. */
   readonly columns: readonly (Column & { readonly placeName: string; readonly mayChange: boolean })[];
   readonly lists: readonly ControlledList[];
   readonly mayDefine: boolean;
@@ -64,41 +64,41 @@ export interface ColumnsAt {
 /** A value as the docket shows it for one paper or many. */
 export interface SharedValue {
   readonly columnId: string;
-  /** `same` for all, `several` where they differ. */
+  /** `same` if all papers agree, `several` if they differ. */
   readonly state: 'same' | 'several';
   readonly value: Value | null;
   /** How many of the papers have any value here. */
   readonly filled: number;
-  /** How many of them have it fixed by their home; those are not set. */
+  /** How many of them have it fixed by their home; those cannot be set. */
   readonly fixed: number;
-  /** The place that fixes it, where it is one and the same for all. */
+  /** The place that fixes it, if it is the same for all. */
   readonly fromName: string | null;
 }
 
 export interface PaperValues {
   readonly papers: number;
   readonly values: readonly SharedValue[];
-  /** The columns that at least one of the papers' homes has. */
+  /** The columns in force at any of the papers' homes. */
   readonly columns: readonly Column[];
-  /** Names for the ids in the values, of what the asker may know of. */
+  /** Names for ids in the values, as far as the caller may know of them. */
   readonly names: Readonly<Record<string, string>>;
   readonly mayAmend: boolean;
 }
 
-/** What became of one cell that was typed or pasted. */
+/** The outcome for one typed or pasted cell. */
 export type CellOutcome =
   | { readonly state: 'saved'; readonly value: Value | null }
   | { readonly state: 'refused'; readonly says: string }
-  /** Someone else wrote it meanwhile: theirs stands, and is here to be seen. */
+  /** Someone else changed it meanwhile: their value stays, and is given here. */
   | { readonly state: 'changed'; readonly value: Value | null };
 
-/** What setting a place's given values would change of papers' shown values. */
+/** What changing a place's given values would change in papers' shown values. */
 export interface GivenForecast {
   readonly papers: number;
   readonly columns: readonly { readonly name: string; readonly papers: number; readonly overwritten: number }[];
 }
 
-/** What an act on values answers; `entryId` undoes it. Null where nothing changed. */
+/** The result of an act on values; `entryId` undoes it, and is null if nothing changed. */
 export interface ValuesSet {
   readonly changed: number;
   readonly fixed: number;
@@ -173,7 +173,7 @@ export const columnsContract = {
     z.object({
       documentIds: many,
       values: z.record(id, valueSchema.nullable()),
-      /** For one paper: what the person saw before; where that has changed meanwhile, nothing is written. */
+      /** For one paper: the values the person saw; if one has changed meanwhile, nothing is written. */
       was: z.record(id, valueSchema.nullable()).optional(),
     }),
   ),
@@ -188,7 +188,7 @@ export const columnsContract = {
           z.object({
             documentId: id,
             columnId: id,
-            /** What was typed; or the value itself, where it was picked or filled down. */
+            /** Typed text; or `value`, if the value was picked or filled down. */
             text: z.string().max(40_000).optional(),
             value: valueSchema.nullable().optional(),
             was: valueSchema.nullable().optional(),

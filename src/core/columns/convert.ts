@@ -2,18 +2,18 @@ import { asText, type Names } from './format';
 import type { Column, Value } from './model';
 import { readText, type Vocabulary } from './read';
 
-/** How a column's values fare in another type. */
+/** The effect of changing a column's type. */
 export interface Conversion {
-  /** What a value becomes, and how many papers have it. */
+  /** Each value's new form, and how many papers have it. */
   readonly converts: readonly { readonly from: Value; readonly value: Value; readonly papers: number }[];
   readonly lost: readonly { readonly text: string; readonly says: string; readonly papers: number }[];
-  /** Words that a closed list lacks: they can be put on it. */
+  /** Words that a closed list lacks and that can be added to it. */
   readonly newTerms: readonly string[];
 }
 
 /**
- * What becomes of values when their column takes another type: each is written as text by the old type and read by the
- * new one. What the new type cannot read would be lost, and is listed with the reason. Nothing is written here.
+ * Converts values to another type: writes each as text by the old type and reads that by the new one. Values that cannot
+ * be read would be lost, and are listed with the reason.
  */
 export function convertValues(
   before: Column,

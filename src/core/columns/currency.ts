@@ -1,12 +1,12 @@
 import { code as lookUp } from 'currency-codes';
 
 /**
- * How many digits an amount of a currency has after its point, by its ISO 4217 code: the standard's minor unit. Null for
- * a code that is none. (Intl cannot be asked: CLDR gives the digits in use, for some currencies fewer than the standard's.)
+ * Decimal digits of a currency, by its ISO 4217 code: the standard's minor unit. Null for an unknown code. (Not from
+ * Intl: CLDR has the digits in use, for some currencies fewer than the standard.)
  */
 export const currencyDecimals = (code: string): number | null => lookUp(code)?.digits ?? null;
 
-/** The currency's sign as Britain writes it: `£`, `US$`; the code itself where it has none. */
+/** The currency's symbol in British usage: `£`, `US$`; the code if it has none. */
 export const currencySign = (currency: string): string =>
   currency === ''
     ? ''

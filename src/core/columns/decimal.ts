@@ -3,16 +3,16 @@ import { bad, good, type Result } from '../errors/result';
 
 const wrong = (says: string): Result<never> => bad(invalidField('value', says));
 
-/** Digits that a double keeps whole (IEEE 754 binary64: 15 significant decimal digits always survive). */
+/** Digits that a double represents exactly (IEEE 754 binary64: 15 significant decimal digits always survive). */
 const mostDigits = 15;
 
 const british = /^(?<sign>[-−–+]?)(?<whole>\d{1,3}(?:,\d{3})+|\d+)?(?:\.(?<part>\d+))?$/u;
 const continental = /^[-−–+]?\d{1,3}(?:[.\u00a0 ’']\d{3})*,\d+$|^[-−–+]?\d{1,3}(?:\.\d{3}){2,}$/u;
 
 /**
- * Reads a number as it is written in Britain (CLDR en-GB: comma between thousands, point before the decimals), with
- * thin, narrow and plain blanks between thousands too (ISO 80000-1, 7.3.1). Brackets around an amount make it negative,
- * common practice of accounts, no source. Never rounds: more decimals than fit are refused.
+ * Reads a number in British notation (CLDR en-GB: comma between thousands, point before decimals); also accepts thin,
+ * narrow and plain spaces between thousands (ISO 80000-1, 7.3.1). Brackets make an amount negative (common practice in
+ * accounting, no source). Never rounds: refuses more decimals than fit.
  */
 export function readDecimal(raw: string, decimals: number | null): Result<number> {
   const bracketed = /^\((?<inner>[^()]+)\)$/u.exec(raw.trim())?.groups?.['inner'];
@@ -51,7 +51,7 @@ function asBritish(text: string): string {
   return comma === -1 ? grouped : `${grouped}.${text.slice(comma + 1)}`;
 }
 
-/** A number for people: en-GB, with `decimals` digits after the point where they are set. */
+/** Formats a number (en-GB), with `decimals` digits after the point if given. */
 export function writeDecimal(value: number, decimals: number | null): string {
   return new Intl.NumberFormat('en-GB', {
     minimumFractionDigits: decimals ?? 0,

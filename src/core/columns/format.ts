@@ -5,13 +5,13 @@ import { writeDecimal } from './decimal';
 import type { Column, Value } from './model';
 import { choiceSign } from './read';
 
-/** Names for the ids that values hold; undefined for what the reader may not know of. */
+/** Names for ids in values; undefined for those the reader may not know of. */
 export interface Names {
   readonly terms: (listId: string) => Lexicon | undefined;
   readonly named: (id: string) => string | undefined;
 }
 
-/** What stands where a value names something that is not open to the reader. */
+/** Shown in place of a value that refers to something hidden from the reader. */
 export const hiddenWords = 'not open to you';
 
 const choiceNames = (column: Column, ids: readonly string[], names: Names): string[] => {
@@ -19,7 +19,7 @@ const choiceNames = (column: Column, ids: readonly string[], names: Names): stri
   return ids.flatMap((id) => lexicon?.term(id)?.name ?? []);
 };
 
-/** A value in words for people: `£1,234.50`, `14 Jul 2026`, `Finance, Audit`. */
+/** A value for display: `£1,234.50`, `14 Jul 2026`, `Finance, Audit`. */
 export function inWords(column: Column, value: Value | null | undefined, names: Names): string {
   if (value === null || value === undefined) return '';
   switch (column.type) {
@@ -51,8 +51,8 @@ export function inWords(column: Column, value: Value | null | undefined, names: 
 }
 
 /**
- * A value as text that reads back to the same value, for cells being typed over, CSV and conversion: choices with
- * their way from the top where the name alone leads elsewhere, days by ISO 8601, numbers bare.
+ * A value as text that reads back to the same value, for editing cells, CSV and conversion: choices with their full path
+ * where the name alone is ambiguous, days in ISO 8601, plain numbers.
  */
 export function asText(column: Column, value: Value | null | undefined, names: Names): string {
   if (value === null || value === undefined) return '';
@@ -79,7 +79,7 @@ function leadingWords(column: Column, id: string, names: Names): string {
   return lexicon.idOf(term.name) === id ? term.name : lexicon.wayTo(id);
 }
 
-/** The shortest decimals that read back to the same double, never with an exponent (`1e21` is no number to a reader). */
+/** The shortest decimal notation that reads back to the same double, never with an exponent (people do not read `1e21`). */
 const plainNumber = (value: number): string =>
   String(value).includes('e')
     ? new Intl.NumberFormat('en-GB', { useGrouping: false, maximumFractionDigits: 20 }).format(value)

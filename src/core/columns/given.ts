@@ -2,11 +2,11 @@ import type { PlaceKind } from '../tree/placeKind';
 import { sameValue, type Column, type ColumnType, type Value, type Values } from './model';
 
 export const givenModes = ['fixed', 'offered'] as const;
-/** `fixed`: always what the place says. `offered`: filled in on arrival, then the paper's own. */
+/** `fixed`: always the place's value. `offered`: filled in when a paper arrives, then the paper's own. */
 export type GivenMode = (typeof givenModes)[number];
 
 export const bindings = ['dossier', 'filingYear', 'meetingDay'] as const;
-/** What of a paper's home a column can be bound to, in place of one value for all. */
+/** Facts about a paper's home that a column can be bound to, instead of one value for all. */
 export type Binding = (typeof bindings)[number];
 export const bindingWords: Record<Binding, string> = {
   dossier: 'the dossier',
@@ -14,14 +14,14 @@ export const bindingWords: Record<Binding, string> = {
   meetingDay: 'the day of the meeting',
 };
 
-/** The types of column that each binding can fill. A filing year is its label in a text, its first year in a number. */
+/** The column types that each binding can fill. A filing year gives its label to a text, its first year to a number. */
 export const bindingTypes: Record<Binding, readonly ColumnType[]> = {
   dossier: ['dossier', 'text'],
   filingYear: ['text', 'number'],
   meetingDay: ['date', 'text'],
 };
 
-/** One line of what a place gives: a value, or a binding to what the place is. Exactly one of the two is there. */
+/** One line of a place's given values: exactly one of a value and a binding. */
 export interface Given {
   readonly columnId: string;
   readonly mode: GivenMode;
@@ -29,19 +29,19 @@ export interface Given {
   readonly binding: Binding | null;
 }
 
-/** A place on the way from the library to a home, with what of it a column can be bound to. */
+/** A place on the path to a home, with the facts a column can be bound to. */
 export interface GivingPlace {
   readonly id: string;
   readonly name: string;
   readonly kind: PlaceKind;
-  /** The label of the filing year that it stands in, and that year's first calendar year. */
+  /** The filing year it belongs to: its label and first calendar year. */
   readonly filingYear: { readonly label: string; readonly startYear: number } | null;
   /** The day of the meeting whose folder it is, ISO 8601. */
   readonly meetingDay: string | null;
   readonly given: readonly Given[];
 }
 
-/** What a home gives in one column, and the place that says so. */
+/** What a home gives in one column, and the place it comes from. */
 export interface Resolved {
   readonly mode: GivenMode;
   readonly value: Value;
@@ -50,9 +50,9 @@ export interface Resolved {
 }
 
 /**
- * What a home gives to the papers filed in it, by column: the nearest place on the way up that says anything wins,
- * column by column. A binding speaks of the home itself; where it has nothing to say (no meeting, no dossier), the
- * next place up is asked. `path` runs from the library down to the home.
+ * What a home gives to papers filed in it, by column: the nearest place upwards with a line for the column wins. A
+ * binding refers to the home itself; if the home has no such fact (no meeting, no dossier), the next place upwards is
+ * used. `path` runs from the library down to the home.
  */
 export function resolveGiven(
   path: readonly GivingPlace[],
@@ -71,7 +71,7 @@ export function resolveGiven(
   return resolved;
 }
 
-/** What a binding comes to at the end of a path; null where there is nothing of the kind on it. */
+/** The value of a binding at the end of a path; null if the path has no such fact. */
 export function bound(binding: Binding, type: ColumnType, path: readonly GivingPlace[]): Value | null {
   if (!bindingTypes[binding].includes(type)) return null;
   switch (binding) {
@@ -88,18 +88,18 @@ export function bound(binding: Binding, type: ColumnType, path: readonly GivingP
   }
 }
 
-/** The values of one mode out of what a home gives. */
+/** The values of one mode among those a home gives. */
 export const givenAs = (mode: GivenMode, resolved: ReadonlyMap<string, Resolved>): Values =>
   Object.fromEntries(
     [...resolved].filter(([, each]) => each.mode === mode).map(([columnId, each]) => [columnId, each.value]),
   );
 
-/** The values a paper shows: its own, under what its home fixes. */
+/** The values a paper shows: those its home fixes, and its own for the rest. */
 export const shownValues = (own: Values, fixed: Values): Values => ({ ...own, ...fixed });
 
 /**
- * A paper's own values once it has arrived in a home: what the home offers, and then the columns' defaults, are filled
- * in where it has none.
+ * A paper's own values after arriving in a home: where it has none, the home's offers are filled in, then the columns'
+ * defaults.
  */
 export const arrivedValues = (own: Values, offered: Values, defaults: Values = {}): Values => ({
   ...defaults,
@@ -107,21 +107,21 @@ export const arrivedValues = (own: Values, offered: Values, defaults: Values = {
   ...own,
 });
 
-/** One column of one paper that a change would alter. */
+/** A change of one column of one paper. */
 export interface ValueChange {
   readonly columnId: string;
   readonly before: Value | null;
   readonly after: Value | null;
 }
 
-/** What of the shown values differs, column by column. */
+/** The differences between shown values, by column. */
 export function differences(before: Values, after: Values): ValueChange[] {
   return [...new Set([...Object.keys(before), ...Object.keys(after)])]
     .filter((columnId) => !sameValue(before[columnId], after[columnId]))
     .map((columnId) => ({ columnId, before: before[columnId] ?? null, after: after[columnId] ?? null }));
 }
 
-/** The columns that may be set on a paper at the end of a path, in order: those of the places on it, not retired. */
+/** The columns in force at the end of a path, in order: those of the places on it that are not retired. */
 export const columnsAlong = (columns: readonly Column[], lineage: readonly string[]): Column[] =>
   columns
     .filter((column) => !column.retired && lineage.includes(column.placeId))

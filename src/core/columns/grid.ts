@@ -1,10 +1,10 @@
-/** A cell of the ledger while it is an editor: by row and column index, both from 0. */
+/** A cell of the value editor: row and column index, both from 0. */
 export interface Cell {
   readonly row: number;
   readonly column: number;
 }
 
-/** What is chosen: from `anchor` to `focus`, both among it; the keys move `focus`. */
+/** The selection: from `anchor` to `focus`, both included; keys move `focus`. */
 export interface Selection {
   readonly anchor: Cell;
   readonly focus: Cell;
@@ -29,7 +29,7 @@ export const contains = (block: Block, { row, column }: Cell): boolean =>
 
 const within = (value: number, most: number): number => Math.max(0, Math.min(most, value));
 
-/** The selection after a step; `extend` keeps the anchor. Nothing leaves the grid. */
+/** The selection after a step, within the grid; `extend` keeps the anchor. */
 export function stepped(
   selection: Selection,
   rows: number,
@@ -44,7 +44,7 @@ export function stepped(
   return { anchor: extend ? selection.anchor : focus, focus };
 }
 
-/** The next cell by Tab: along the row, then on to the next one; `back` the other way. Null at the grid's end. */
+/** The next cell by Tab: along the row, then in the next row; backwards with `back`. Null at the end of the grid. */
 export function tabbed({ focus }: Selection, size: { rows: number; columns: number }, back: boolean): Selection | null {
   const at = focus.row * size.columns + focus.column + (back ? -1 : 1);
   if (at < 0 || at >= size.rows * size.columns) return null;
@@ -52,7 +52,7 @@ export function tabbed({ focus }: Selection, size: { rows: number; columns: numb
   return { anchor: cell, focus: cell };
 }
 
-/** Where each cell of a pasted block goes: a single one fills the whole selection, a larger one starts at its corner. */
+/** Where each cell of a pasted block goes: a single cell fills the selection, a larger block starts at its corner. */
 export function pastePlan(
   block: readonly (readonly string[])[],
   selection: Selection,
@@ -76,7 +76,7 @@ export function pastePlan(
   return placed;
 }
 
-/** From which cell each cell of a selection is filled: down from its first row, or across from its first column. */
+/** The source of each cell when filling a selection: its first row, or its first column. */
 export function fillPlan(selection: Selection, way: 'down' | 'across'): { readonly cell: Cell; readonly from: Cell }[] {
   const block = blockOf(selection);
   const plan: { cell: Cell; from: Cell }[] = [];

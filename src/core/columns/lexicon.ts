@@ -2,8 +2,8 @@ import { searchKey } from '../text/fold';
 import type { Term } from './model';
 
 /**
- * What people may type for a term: its name, its way from the top (`Finance > Audit`) and its other names, compared
- * without regard to case, accents, blanks around them or between. A preferred name goes before another's other name.
+ * Finds terms by what people type: name, full path (`Finance > Audit`) or other names, ignoring case, accents and
+ * spacing. A name takes precedence over another term's other name.
  */
 export class Lexicon {
   readonly #byId: ReadonlyMap<string, Term>;
@@ -11,7 +11,7 @@ export class Lexicon {
 
   constructor(readonly terms: readonly Term[]) {
     this.#byId = new Map(terms.map((term) => [term.id, term]));
-    // The first to take a key keeps it, so what leads most surely goes first.
+    // The first entry for a key wins, so the most specific go first.
     for (const term of terms) this.#lead(this.wayTo(term.id), term.id);
     for (const term of terms) this.#lead(term.name, term.id);
     for (const term of terms) for (const other of term.otherNames) this.#lead(other, term.id);
@@ -24,10 +24,10 @@ export class Lexicon {
 
   term = (id: string): Term | undefined => this.#byId.get(id);
 
-  /** The id of the term that some words lead to, or null. */
+  /** The id of the term with a name; null if none. */
   idOf = (words: string): string | null => this.#byKey.get(termKey(words)) ?? null;
 
-  /** The term's name after those it stands under: `Finance > Audit`; empty for an id that is none of its. */
+  /** A term's full path: `Finance > Audit`; empty for an unknown id. */
   wayTo(id: string): string {
     const names: string[] = [];
     const seen = new Set<string>();
@@ -42,7 +42,7 @@ export class Lexicon {
     return names.join(waySign);
   }
 
-  /** The term and every one it stands under, itself first. */
+  /** The term and its ancestors, itself first. */
   ancestry(id: string): string[] {
     const ids: string[] = [];
     for (
@@ -54,7 +54,7 @@ export class Lexicon {
     return ids;
   }
 
-  /** Terms in the list's own order, each after the one it stands under; `depth` counts from 0. */
+  /** Terms in the list's order, each after its parent; `depth` counts from 0. */
   inOrder(): { readonly term: Term; readonly depth: number }[] {
     const below = new Map<string | null, Term[]>();
     for (const term of this.terms) {
@@ -77,7 +77,7 @@ export class Lexicon {
 
 const waySign = ' > ';
 
-/** The form in which names of terms are compared: as names are searched, with the levels' sign made plain. */
+/** The key by which terms' names are compared: the search key, with a uniform level separator. */
 export const termKey = (words: string): string =>
   words
     .split('>')

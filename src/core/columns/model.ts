@@ -14,7 +14,7 @@ export const columnTypes = [
 ] as const;
 export type ColumnType = (typeof columnTypes)[number];
 
-/** The types in words, as the column page offers them. */
+/** The types in words. */
 export const columnTypeWords: Record<ColumnType, string> = {
   choice: 'Choice',
   choices: 'Several choices',
@@ -30,37 +30,37 @@ export const columnTypeWords: Record<ColumnType, string> = {
 };
 
 /**
- * A value as it is kept: an id for choice (of a term), person, dossier and document; ids in their list's order for
- * choices; text; a number (amounts in whole units of their currency with its decimals, 12.5 for £12.50); an ISO 8601
- * day for a date; true or false for yes or no. Nothing kept is null, never an empty text or list.
+ * A stored value: an id for choice (of a term), person, dossier and document; ids in list order for choices; text; a
+ * number (amounts in their currency's main unit, 12.5 for £12.50); an ISO 8601 day for a date; true or false for yes or
+ * no. No value is null, never an empty text or list.
  */
 export type Value = string | number | boolean | readonly string[];
 /** Values by the id of their column. */
 export type Values = Readonly<Record<string, Value>>;
 
-/** A column as it was defined: for the library, a series or one place, and for all below. */
+/** A column, defined at a place for it and everything below. */
 export interface Column {
   readonly id: string;
-  /** The place that it was defined at; the library's own place for a column of the whole library. */
+  /** The place it is defined at; the library's root for a column of the whole library. */
   readonly placeId: string;
   readonly name: string;
   readonly help: string;
   readonly type: ColumnType;
   /** The controlled list of a choice or several choices; null for every other type. */
   readonly listId: string | null;
-  /** For choices: people who may amend may add to the list while they describe. */
+  /** For choices: people who may change papers may add to the list. */
   readonly open: boolean;
   /** Written after a number: `m`, `berths`. */
   readonly unit: string;
-  /** Digits kept after the point of a number, 0 to 6; null: as many as are typed. */
+  /** Decimal digits of a number, 0 to 6; null: as many as are typed. */
   readonly decimals: number | null;
   /** ISO 4217 code of an amount; empty for other types. */
   readonly currency: string;
   readonly required: boolean;
-  /** What a newly filed paper gets where nothing else says; null for nothing. */
+  /** The default for newly filed papers; null for none. */
   readonly defaultValue: Value | null;
   readonly position: number;
-  /** Hidden and not offered; the values stay. */
+  /** Hidden and not offered; its values are kept. */
   readonly retired: boolean;
   readonly revision: number;
 }
@@ -69,12 +69,12 @@ export interface Column {
 export interface Term {
   readonly id: string;
   readonly listId: string;
-  /** The broader term it stands under; null at the top. */
+  /** The broader term; null at the top. */
   readonly parentId: string | null;
   readonly name: string;
   readonly otherNames: readonly string[];
   readonly position: number;
-  /** Kept where it is used, no longer offered. */
+  /** Kept on papers that have it, no longer offered. */
   readonly retired: boolean;
 }
 
@@ -90,7 +90,7 @@ export const maxChoices = 100;
 export const shortTextLength = 400;
 export const longTextLength = 20_000;
 
-/** Which types hold an id that names someone or something else, shown only to those who may know of it. */
+/** Types whose values are ids of people, dossiers or papers, named only to those who may know of them. */
 export const isReferring = (type: ColumnType): boolean =>
   type === 'person' || type === 'dossier' || type === 'document';
 export const isListed = (type: ColumnType): boolean => type === 'choice' || type === 'choices';
@@ -104,7 +104,6 @@ export function sameValue(a: Value | null | undefined, b: Value | null | undefin
 }
 
 /**
- * What stands in place of a value that names something which is not open to who reads it: the nil UUID (RFC 9562, section
- * 5.9), which is nobody's id.
+ * Replaces a value that refers to something hidden from the reader: the nil UUID (RFC 9562, section 5.9).
  */
 export const hiddenReference = '00000000-0000-0000-0000-000000000000';

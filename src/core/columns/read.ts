@@ -7,7 +7,7 @@ import type { Lexicon } from './lexicon';
 import { longTextLength, maxChoices, shortTextLength, type Column, type Value } from './model';
 import { readDecimal } from './decimal';
 
-/** What typed words can lead to, besides numbers, dates and texts. Each answers an id or null, or says that several go by the words. */
+/** Looks up typed words: terms, people, dossiers and papers. Each function returns an id, null, or that several match. */
 export interface Vocabulary {
   readonly terms: (listId: string) => Lexicon | undefined;
   readonly person: (words: string) => NamedId;
@@ -16,7 +16,7 @@ export interface Vocabulary {
 }
 export type NamedId = string | 'several' | null;
 
-/** What typed text comes to: a value, nothing (null), or, in an open list, words that are to become a new term. */
+/** Typed text as a value, no value (null), or, for an open list, words for a new term. */
 export type Reading =
   | { readonly kind: 'value'; readonly value: Value | null }
   | { readonly kind: 'new-terms'; readonly ids: readonly string[]; readonly names: readonly string[] };
@@ -27,12 +27,12 @@ const wrong = (says: string): Result<never> => bad(invalidField('value', says));
 const yes = new Set(['yes', 'y', 'true', '1', 'x', '✓']);
 const no = new Set(['no', 'n', 'false', '0']);
 
-/** Several choices in one cell are parted by semicolons, so that names may hold commas. */
+/** Separates several choices in a cell; a semicolon, since names may contain commas. */
 export const choiceSign = ';';
 
 /**
- * Reads what someone typed or pasted into a column: blanks around it do not count, nothing is null, and what cannot be
- * read is refused with the reason and the form that can.
+ * Reads text typed or pasted into a column: ignores surrounding spaces, reads empty text as null, and refuses what cannot
+ * be read with the reason and an accepted form.
  */
 export function readText(column: Column, raw: string, vocabulary: Vocabulary): Result<Reading> {
   const text = raw.normalize('NFC').trim();
@@ -90,7 +90,7 @@ function readTerms(column: Column, parts: readonly string[], vocabulary: Vocabul
   return valued(column.type === 'choice' ? (ids[0] ?? null) : asChoices(ids, lexicon));
 }
 
-/** Ids of choices as they are kept: each once, in the list's order; none is null. */
+/** Ids of choices as stored: each once, in list order; null for none. */
 export function asChoices(ids: readonly string[], lexicon: Lexicon): Value | null {
   const place = new Map(lexicon.inOrder().map(({ term }, index) => [term.id, index]));
   const unique = [...new Set(ids)].sort((a, b) => (place.get(a) ?? Infinity) - (place.get(b) ?? Infinity));
@@ -104,7 +104,7 @@ function readNumber(column: Column, text: string): Result<Reading> {
   return read.ok ? valued(read.value) : read;
 }
 
-/** The number without the currency or unit that may stand beside it. */
+/** The number without its currency or unit. */
 function withoutSign(column: Column, text: string): string {
   const signs = column.type === 'amount' ? [column.currency, currencySign(column.currency)] : [column.unit];
   const found = signs
@@ -120,7 +120,7 @@ function readNamed(found: NamedId, text: string, noun: string, how: string): Res
 
 const id = z.uuid();
 
-/** The shape of a value for a column, for what comes from outside as a value and not as text; null is nothing. */
+/** Checks a value from outside against its column; null is no value. */
 export function checkValue(
   column: Column,
   value: unknown,

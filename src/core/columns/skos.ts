@@ -3,9 +3,9 @@ import { invalidField } from '../errors/issue';
 import { bad, good, type Result } from '../errors/result';
 import { termKey } from './lexicon';
 
-/** A term as it goes out and comes in: levels by the way from the top. */
+/** A term for export and import, with its path from the top. */
 export interface PlainTerm {
-  /** Its own and the names above it, the top first. */
+  /** Names from the top level to its own. */
   readonly way: readonly string[];
   readonly otherNames: readonly string[];
   readonly retired: boolean;
@@ -22,9 +22,9 @@ const context = {
 } as const;
 
 /**
- * A list as a SKOS concept scheme in JSON-LD 1.1 (W3C). Every concept has one preferred label in English (SKOS
- * Reference, S14), no other label that equals it (S13), and no circle of broader concepts (the reference's section
- * 8.6.8 allows one, our lists do not).
+ * A list as a SKOS concept scheme in JSON-LD 1.1 (W3C). Every concept has one preferred label in English (SKOS Reference,
+ * S14), no other label equal to it (S13), and no cycle of broader concepts (section 8.6.8 allows cycles, our lists do
+ * not).
  */
 export function writeSkos(listName: string, terms: readonly PlainTerm[]): object {
   const idOf = (way: readonly string[]): string =>
@@ -72,7 +72,7 @@ const document = z.union([
 const english = (labels: Record<string, string[]> | undefined): string[] =>
   labels ? (labels['en'] ?? labels['en-GB'] ?? Object.values(labels)[0] ?? []) : [];
 
-/** Reads concepts out of SKOS in JSON-LD with the usual prefixes; other shapes of JSON-LD are refused, not guessed at. */
+/** Reads concepts from SKOS in JSON-LD with the usual prefixes; refuses other forms of JSON-LD. */
 export function readSkos(text: string): Result<PlainTerm[]> {
   const wrong = (says: string): Result<never> => bad(invalidField('text', says));
   let parsed: unknown;

@@ -5,7 +5,7 @@ import { writeDay } from '../calendar/typedDay';
 import type { Lexicon } from './lexicon';
 import type { Column, Value, Values } from './model';
 
-/** A value that is proposed, with the reason; it is never written unasked. */
+/** A proposed value with its reason; never written automatically. */
 export interface Suggestion {
   readonly columnId: string;
   readonly value: Value;
@@ -13,7 +13,7 @@ export interface Suggestion {
   readonly because: string;
 }
 
-/** A paper described before, from which is learned. */
+/** An earlier paper with values, to learn from. */
 export interface Described {
   readonly title: string;
   readonly shown: Values;
@@ -22,19 +22,19 @@ export interface Described {
 export interface Surroundings {
   readonly columns: readonly Column[];
   readonly terms: (listId: string) => Lexicon | undefined;
-  /** Dossiers that the person may know of, by their reference in upper case. */
+  /** Dossiers that the caller may know of, by reference in upper case. */
   readonly dossierByReference: (reference: string) => { readonly id: string; readonly name: string } | undefined;
-  /** Papers in like places, named alike. */
+  /** Papers with similar names in similar places. */
   readonly described: readonly Described[];
 }
 
-/** How often, and in what share of the like-named papers, a value must stand to be proposed. */
+/** How many, and what share, of the similar papers need to have a value before it is proposed. */
 const leastPapers = 3;
 const leastShare = 0.6;
 
 /**
- * What the name and place of a paper say about its values, for columns that are empty: what its own words say goes
- * before what like-named papers had.
+ * Proposes values for a paper's empty columns from its title and place: from its own words first, then from similarly
+ * named papers.
  */
 export function suggestValues(title: string, shown: Values, around: Surroundings): Suggestion[] {
   const suggestions: Suggestion[] = [];
@@ -54,9 +54,9 @@ export function suggestValues(title: string, shown: Values, around: Surroundings
   return suggestions;
 }
 
-/** A day in any common form, day first; of a month alone, its first day. */
+/** A day in any common form, day before month; for a month alone, its first day. */
 function dayIn(title: string, column: Column): Suggestion | null {
-  // A fixed moment to reckon from: words such as "today" in a title mean nothing here, and are left out.
+  // A fixed reference time: words such as "today" in a title are ignored.
   const [found] = chrono.en.GB.parse(title.replaceAll('_', ' '), new Date(Date.UTC(2000, 0, 1)));
   if (!found || !/\d/u.test(found.text) || !found.start.isCertain('year') || !found.start.isCertain('month'))
     return null;
@@ -87,7 +87,7 @@ function dossierIn(title: string, column: Column, around: Surroundings): Suggest
   return null;
 }
 
-/** The term whose name or other name stands in the title as whole words; the longest, then the foremost. */
+/** The term whose name or other name occurs in the title as whole words; the longest, then the earliest. */
 function termIn(title: string, column: Column, lexicon: Lexicon | undefined): Suggestion | null {
   if (!lexicon) return null;
   const words = ` ${searchKey(title)
@@ -103,7 +103,7 @@ function termIn(title: string, column: Column, lexicon: Lexicon | undefined): Su
   return found ? { columnId: column.id, value: found.term.id, because: `the title says “${found.name}”` } : null;
 }
 
-/** What is left of a title when dates, numbers and their months are gone: what makes two papers named alike. */
+/** A title without dates, numbers and months. Titles with equal shapes count as similar. */
 export function nameShape(title: string): string {
   return searchKey(title)
     .replace(/\b(?:jan|feb|mar|apr|may|jun|jul|aug|sep|sept|oct|nov|dec)[a-z]*\b/gu, ' ')
@@ -114,7 +114,7 @@ export function nameShape(title: string): string {
     .trim();
 }
 
-/** By plain counting: what most of the papers named alike have in a column. */
+/** The most frequent value of a column among similarly named papers. */
 function learned(title: string, column: Column, around: Surroundings): Suggestion | null {
   if (column.type === 'longText' || column.type === 'date' || column.type === 'number' || column.type === 'amount')
     return null;

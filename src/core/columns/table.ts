@@ -3,14 +3,14 @@ import { sameValue, type Column, type Value, type Values } from './model';
 import { readText, type Vocabulary } from './read';
 import { nameKey } from '../text/fold';
 
-/** A paper as a table of values knows it. */
+/** A paper in a table of values. */
 export interface TablePaper {
   readonly id: string;
-  /** Names from the series down to the title, joined by ` / `. */
+  /** Names from the series to the title, joined by ` / `. */
   readonly path: string;
   readonly title: string;
   readonly shown: Values;
-  /** The columns its home fixes: a cell there must say the same. */
+  /** The values its home fixes; cells have to agree with them. */
   readonly fixed: Values;
   readonly mayAmend: boolean;
 }
@@ -27,14 +27,14 @@ export interface TableChange {
 }
 
 export interface TableError {
-  /** The line of the table, its heading being line 1. */
+  /** The line of the table; the heading is line 1. */
   readonly line: number;
-  /** The column's name; empty where the line as a whole is at fault. */
+  /** The column's name; empty for an error of the whole line. */
   readonly column: string;
   readonly says: string;
 }
 
-/** What bringing a table in would do: every change and every fault, before anything is written. */
+/** What importing a table would do: every change and every error. */
 export interface TablePlan {
   readonly papers: number;
   readonly changes: readonly TableChange[];
@@ -45,10 +45,10 @@ export interface TablePlan {
 export const idHeading = 'Paper id';
 export const pathHeading = 'Path';
 export const titleHeading = 'Title';
-/** Columns of the table that only say which paper a line is about. */
+/** Columns of the table that identify the paper. */
 const about = new Set([idHeading, pathHeading, titleHeading].map(nameKey));
 
-/** A table of papers' values, its heading first: what comes back corrected can be brought in. */
+/** A table of papers' values, headings first, which can be corrected and imported again. */
 export function tableOf(papers: readonly TablePaper[], columns: readonly Column[], names: Names): string[][] {
   return [
     [idHeading, pathHeading, titleHeading, ...columns.map((column) => column.name)],
@@ -62,8 +62,8 @@ export function tableOf(papers: readonly TablePaper[], columns: readonly Column[
 }
 
 /**
- * Reads a table that was corrected outside against the papers as they are now. A line is matched by its id, or by its
- * path where it has none. Cells that say what is there already change nothing.
+ * Compares an edited table with the papers' present values. Matches lines by id, or by path if the id is empty. Unchanged
+ * cells change nothing.
  */
 export function planTable(
   rows: readonly (readonly string[])[],

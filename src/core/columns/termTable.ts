@@ -7,13 +7,13 @@ import type { PlainTerm } from './skos';
 const headings = ['Value', 'Other names', 'Retired'] as const;
 const levelSign = ' > ';
 
-/** A list as a table: the value with its way from the top (`Finance > Audit`), other names by semicolons. */
+/** A list as a table: each value with its path (`Finance > Audit`), and other names separated by semicolons. */
 export const termTable = (terms: readonly PlainTerm[]): string[][] => [
   [...headings],
   ...terms.map(({ way, otherNames, retired }) => [way.join(levelSign), otherNames.join('; '), retired ? 'yes' : '']),
 ];
 
-/** Reads such a table; a first line without the heading `Value` is taken for a plain list of values. */
+/** Reads such a table; without the heading `Value`, reads a plain list of values. */
 export function readTermTable(text: string): Result<PlainTerm[]> {
   const rows = readCsv(text);
   const keys = (rows[0] ?? []).map((cell) => nameKey(cell.trim()));

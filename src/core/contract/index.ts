@@ -17,7 +17,7 @@ import { searchContract } from '../search/contract';
 import { uploadsContract } from '../uploads/contract';
 import { viewsContract } from '../views/contract';
 
-/** Everything that can be asked of the server or done through it. The server implements it; the screens call it. */
+/** All operations of the server. The server implements them; the screens call them. */
 export const contract = {
   ...accessContract,
   ...accountContract,
@@ -40,9 +40,9 @@ export const contract = {
 
 export type Contract = typeof contract;
 export type OperationName = keyof Contract;
-/** What a caller passes, before the schema has read it. */
+/** An operation's input before its schema is applied. */
 export type InputOf<N extends OperationName> = z.input<Contract[N]['input']>;
-/** What the server receives, after the schema has read it. */
+/** An operation's input after its schema is applied. */
 export type ReadInputOf<N extends OperationName> = z.output<Contract[N]['input']>;
 export type OutputOf<N extends OperationName> =
   NonNullable<Contract[N]['output']> | Extract<Contract[N]['output'], null>;

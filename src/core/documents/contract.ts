@@ -8,25 +8,25 @@ const id = z.uuid();
 const revision = z.number().int().nonnegative();
 const many = z.array(id).min(1).max(5000);
 
-/** A paper with the place it lies in, for lists that cross places. */
+/** A paper with the place it lies in, for lists over several places. */
 export interface PlacedPaper extends PaperRow {
   readonly homeId: string;
   readonly homeName: string;
 }
 
-/** Who loses and who gains sight of papers by a move, by name. */
+/** The effects of moving papers. */
 export interface PaperMoveForecast {
   readonly paperCount: number;
   /** Who would gain and lose what. */
   readonly impact: readonly ImpactLine[];
-  /** The columns whose values would change with the place, and of how many papers. */
+  /** Columns whose values would change, and on how many papers. */
   readonly values: readonly { readonly name: string; readonly papers: number; readonly overwritten: number }[];
 }
 
 export const documentsContract = {
   'papers.rows': ask<readonly PlacedPaper[]>()(z.object({ documentIds: many })),
   'paper.docket': ask<PaperDocket>()(z.object({ documentId: id })),
-  /** Of some papers, those that may be read and not copied. */
+  /** The papers, among these, that may be read but not copied. */
   'papers.notCopiable': ask<readonly string[]>()(z.object({ documentIds: many })),
   'papers.lately': ask<readonly PlacedPaper[]>()(z.object({})),
   'papers.disposed': ask<readonly DisposedPaper[]>()(z.object({})),
@@ -39,14 +39,14 @@ export const documentsContract = {
     z.object({ documentIds: many, toId: id }),
   ),
   'papers.putInPlaces': act<{ moved: number }>()(
-    /** `undoing`: the entry of the move that is taken back, with the values that the papers took up by it. */
+    /** `undoing`: the entry of the move being undone; values the papers took by it are removed. */
     z.object({ homes: z.record(id, id), undoing: z.number().int().nullable().optional() }),
   ),
   'papers.dispose': act<{ disposed: number }>()(z.object({ documentIds: many })),
   'papers.crossFile': act<{ filed: readonly string[] }>()(
     z.object({ documentIds: many, toId: id, kind: z.enum(filingKinds) }),
   ),
-  /** `kind: null`: taken out of the place. */
+  /** `kind: null`: removed from the place. */
   'papers.forecastFiling': ask<readonly ImpactLine[]>()(
     z.object({ documentIds: many, placeId: id, kind: z.enum(filingKinds).nullable() }),
   ),

@@ -3,11 +3,11 @@ import type { Capability } from '../access/capability';
 import type { Values } from '../columns/model';
 import type { Stamp } from '../files/fileKind';
 
-/** How another place lists a paper: shown to those who may see it anyway, or letting that place's readers in. */
+/** How another place lists a paper: for people who may see it anyway, or also giving access to that place's readers. */
 export const filingKinds = ['pointer', 'opening'] as const;
 export type FilingKind = (typeof filingKinds)[number];
 
-/** A paper as the ledger shows it. Instants are ISO 8601. */
+/** A paper as lists show it. Times are ISO 8601. */
 export interface PaperRow {
   readonly id: string;
   readonly title: string;
@@ -22,11 +22,11 @@ export interface PaperRow {
   readonly filedAt: string;
   readonly changedAt: string;
   readonly revision: number;
-  /** What it shows by column: its own values, under what its home fixes. */
+  /** Shown values by column: those its home fixes, and its own for the rest. */
   readonly values: Values;
-  /** Columns that its home fixes. */
+  /** Columns fixed by its home. */
   readonly fixed: readonly string[];
-  /** Ids of the labels on it that the asker may know of. */
+  /** Ids of its labels that the caller may know of. */
   readonly labels: readonly string[];
 }
 
@@ -38,41 +38,41 @@ export interface PaperVersion {
   readonly sha256: string;
   readonly madeBy: string;
   readonly madeAt: string;
-  /** The number of the version it brought back, where it is a restored one. */
+  /** The number of the version it restored; null if it is not a restored one. */
   readonly restoredFrom: number | null;
 }
 
-/** A place besides its home that lists a paper. */
+/** A place other than its home that lists a paper. */
 export interface PaperFiling {
   readonly placeId: string;
   readonly kind: FilingKind;
   readonly path: readonly { readonly id: string; readonly name: string }[];
-  /** Whether the asker may take the paper out of it. */
+  /** Whether the caller may remove the paper from it. */
   readonly mayLeave: boolean;
 }
 
-/** All that the docket shows of one paper. */
+/** Everything the docket shows of a paper. */
 export interface PaperDocket extends PaperRow {
   readonly note: string;
   readonly mediaType: string;
   readonly fileName: string;
   readonly sha256: string;
-  /** Its home; or, for those who may not know of that, the place by which they come to it. */
+  /** Its home; or, for callers who may not know it, the place through which they see the paper. */
   readonly homeId: string;
   readonly isHome: boolean;
   readonly filings: readonly PaperFiling[];
-  /** Names from the series down to the home; empty for those who may not know of it. */
+  /** Names from the series to the home; empty for callers who may not know it. */
   readonly homePath: readonly { readonly id: string; readonly name: string }[];
-  /** What may be done with it at this moment. */
+  /** What the caller may do with it now. */
   readonly capabilities: readonly Capability[];
-  /** What keeps it from being changed, whoever asks: its own lock, or a place that is closed or locked. */
+  /** Why nobody can change it: its own lock, or a locked or closed place; null if nothing prevents it. */
   readonly still: 'locked' | 'lockedPlace' | 'closedPlace' | null;
   readonly openTo: number | null;
-  /** Why it could not be read for its picture, pages and words; null where it was, or waits to be. */
+  /** Why reading its content failed; null if it was read or is waiting to be. */
   readonly unread: ReadingFault | null;
   readonly disposedAt: string | null;
   readonly versions: readonly PaperVersion[];
-  /** Whether a picture of the first page is there to show. */
+  /** Whether there is a picture of the first page. */
   readonly hasPicture: boolean;
 }
 
@@ -89,13 +89,13 @@ export const ledgerSorts = [
 ] as const;
 export type LedgerSort = (typeof ledgerSorts)[number];
 
-/** One page of a ledger. `next` asks for the page after it; null at the end. */
+/** One page of a list. `next` requests the following page; null at the end. */
 export interface LedgerPage {
   readonly rows: readonly PaperRow[];
   readonly next: string | null;
-  /** Names for the ids in the values of these rows, of what the asker may know of. */
+  /** Names for ids in the rows' values, as far as the caller may know of them. */
   readonly names: Readonly<Record<string, string>>;
-  /** Of the whole ledger under its filter; counted with the first page, null on later ones. */
+  /** Totals of the whole filtered list; null except on the first page. */
   readonly totals: { readonly papers: number; readonly sizeBytes: number; readonly pages: number } | null;
 }
 

@@ -1,6 +1,6 @@
 /**
- * Why some content could not be read: it took too long, wanted too much memory or room, or was broken off again and again.
- * Content that is merely unreadable (protected, damaged) has been read, and has no fault.
+ * Why reading some content failed: it took too long, needed too much memory or space, or crashed the reader repeatedly.
+ * Protected or damaged content counts as read.
  */
 export const readingFaults = ['tooSlow', 'tooLarge', 'brokeOff'] as const;
 export type ReadingFault = (typeof readingFaults)[number];

@@ -6,8 +6,8 @@ import { emailSchema } from '../people/contract';
 import { nameKey } from '../text/fold';
 
 /**
- * What is known of each dossier of a series. The last three mean something to the library: who is responsible for its
- * gaps, and from when to when it expects papers.
+ * Kinds of detail. The last three have a meaning: who is responsible for missing papers, and from when to when papers are
+ * expected.
  */
 export const detailKinds = [
   'text',
@@ -34,7 +34,7 @@ export const detailKindWords: Record<DetailKind, string> = {
   ended: 'Ended on',
 };
 
-/** A detail that a series has of each of its dossiers. `choices` are the words of a choice; none for other kinds. */
+/** A detail field of a series' dossiers. `choices` are the options of a choice; empty for other kinds. */
 export interface DetailField {
   readonly id: string;
   readonly name: string;
@@ -42,19 +42,19 @@ export interface DetailField {
   readonly choices: readonly string[];
 }
 
-/** Details of a dossier by the ids of their fields: days as ISO 8601, colleagues by id, all else as text. */
+/** A dossier's details by field id: days in ISO 8601, colleagues by id, everything else as text. */
 export type Details = Readonly<Record<string, string>>;
 
 export const maxDetails = 30;
 export const maxDetailLength = 400;
-/** Details as they come in, by the ids of their fields; `readDetails` reads them. */
+/** Typed details by field id, before `readDetails`. */
 export const typedDetails = z.record(z.uuid(), z.string().max(maxDetailLength * 2, 'That is far too long.'));
 
 const atMostOnce: readonly DetailKind[] = ['officer', 'started', 'ended'];
 export const isColleague = (kind: DetailKind): boolean => kind === 'person' || kind === 'officer';
 export const isDay = (kind: DetailKind): boolean => kind === 'day' || kind === 'started' || kind === 'ended';
 
-/** Whether the fields of a series are sound; the one at fault is `fields.2.name`. */
+/** Checks the fields of a series; an error names the field, as in `fields.2.name`. */
 export function checkFields(fields: readonly DetailField[]): Result<readonly DetailField[]> {
   if (fields.length > maxDetails) return bad(invalidField('fields', `A series has at most ${maxDetails} details.`));
   const names = new Set(['name', 'reference']);
@@ -73,10 +73,10 @@ export function checkFields(fields: readonly DetailField[]): Result<readonly Det
   return good(fields);
 }
 
-/** Finds a colleague by what was typed: an id, a whole name, an address; null where nobody, or more than one, is meant. */
+/** Finds a colleague by id, full name or address; null if nobody or several match. */
 export type FindPerson = (words: string) => string | null;
 
-/** What was typed for a detail, as it is kept; null for nothing. The field at fault is the detail's id. */
+/** Reads one typed detail; null if empty. An error names the detail's id. */
 export function readDetail(field: DetailField, raw: string, findPerson: FindPerson): Result<string | null> {
   const words = raw.normalize('NFC').trim();
   const refuse = (says: string) => bad(invalidField(`details.${field.id}`, says));
@@ -103,7 +103,7 @@ export function readDetail(field: DetailField, raw: string, findPerson: FindPers
   return good(words);
 }
 
-/** Reads all details of a dossier at once; fields that are not named keep nothing. An end before the start is refused. */
+/** Reads all details of a dossier; fields that are not given become empty. Refuses an end before the start. */
 export function readDetails(
   fields: readonly DetailField[],
   raw: Readonly<Record<string, string>>,
@@ -122,7 +122,7 @@ export function readDetails(
   return good(details);
 }
 
-/** From when to when a dossier's matter ran, as ISO 8601 days; null where nobody said. */
+/** The first and last day of a dossier, ISO 8601; null if not filled in. */
 export function spanOf(
   fields: readonly DetailField[],
   details: Details,
@@ -134,7 +134,7 @@ export function spanOf(
   return { started: of('started'), ended: of('ended') };
 }
 
-/** The id of the colleague responsible; null where there is none. */
+/** The id of the responsible colleague; null if there is none. */
 export function officerOf(fields: readonly DetailField[], details: Details): string | null {
   const field = fields.find((each) => each.kind === 'officer');
   return (field && details[field.id]) ?? null;

@@ -4,24 +4,24 @@ import { nameKey } from '../text/fold';
 import { readDetails, type DetailField, type Details, type FindPerson } from './details';
 import { nextReference, readReference, type ReferencePattern } from './reference';
 
-/** One dossier to be made, as it was pasted: with what is wrong with it, or ready. */
+/** A line of a pasted list: a dossier to make, or an error. */
 export interface DossierLine {
-  /** The line of the text, from 1, that it stands on. */
+  /** The line of the text, from 1. */
   readonly line: number;
   readonly name: string;
   readonly reference: string | null;
   readonly details: Details;
-  /** A whole sentence; null where it can be made. */
+  /** The error as a sentence; null if the dossier can be made. */
   readonly wrong: string | null;
 }
 
-/** What is in the series already. */
+/** What the series already has. */
 export interface SeriesNames {
   readonly nameKeys: ReadonlySet<string>;
   readonly references: readonly string[];
-  /** Gives references to those that bring none; null where the series has no pattern. */
+  /** Gives references to lines without one; null if the series has no pattern. */
   readonly pattern: ReferencePattern | null;
-  /** The details of its dossiers: columns of a table under their names. */
+  /** The detail fields, which can be columns of the table. */
   readonly fields: readonly DetailField[];
   readonly findPerson: FindPerson;
 }
@@ -40,7 +40,7 @@ interface TableColumns {
   readonly details: Readonly<Record<string, number>>;
 }
 
-/** The columns of a table by its first row; null where that is no heading. */
+/** The columns of a table by its first row; null if that is not a heading. */
 function columnsIn(row: readonly string[], fields: readonly DetailField[]): TableColumns | null {
   const known = row.map((cell) => headings[cell.trim().toLowerCase()]);
   const name = known.indexOf('name');
@@ -62,8 +62,8 @@ interface Raw {
 }
 
 /**
- * The rows of a pasted text: a block from a spreadsheet (tabs), or a CSV, both with a heading (name, reference, details by
- * their names) or with the name first and the reference after it; or simply a name a line. Empty lines are left out.
+ * Reads pasted text: a block from a spreadsheet (tabs) or a CSV, with a heading (name, reference, detail names) or with
+ * the name first and the reference second; or one name per line. Ignores empty lines.
  */
 export function readDossierText(text: string, fields: readonly DetailField[] = []): Raw[] {
   const body = text.replaceAll('\r\n', '\n').replace(/^\ufeff/u, '');
@@ -87,13 +87,13 @@ export function readDossierText(text: string, fields: readonly DetailField[] = [
     .filter((row) => row.name !== '' || row.reference !== '');
 }
 
-/** Which dossiers a text makes: each with its reference, the next free one where it brings none, or with what is wrong. */
+/** The dossiers of a text, each with its reference (the next free one if it has none) or its error. */
 export function planDossiers(text: string, series: SeriesNames): DossierLine[] {
   const rows = readDossierText(text, series.fields);
   const names = new Map<string, number>();
   const references = new Map(series.references.map((each) => [each.toUpperCase(), 0]));
   const lines: DossierLine[] = [];
-  // Those that are written down first, so that none of them is given away.
+  // Takes the given references first, so that none is assigned to another line.
   for (const { line, reference } of rows) {
     const read = readReference(reference);
     if (read.ok && !references.has(read.value.toUpperCase())) references.set(read.value.toUpperCase(), line);
@@ -135,7 +135,7 @@ export function planDossiers(text: string, series: SeriesNames): DossierLine[] {
   return lines;
 }
 
-/** `holder`: the line that has the reference; 0 where a dossier of the series has it. */
+/** `holder`: the line that has the reference; 0 if a dossier of the series has it. */
 function referenceWrong(holder: number, line: number): string | null {
   if (holder === line) return null;
   return holder === 0 ? 'That reference is in use in the series.' : `The same reference stands on line ${holder}.`;

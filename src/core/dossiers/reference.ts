@@ -36,7 +36,7 @@ export function readPattern(raw: string, startYear: number): Result<ReferencePat
 export const formatReference = (pattern: ReferencePattern, number: number): string =>
   `${pattern.before}${String(number).padStart(pattern.digits, '0')}${pattern.after}`;
 
-/** The number a reference carries under a pattern, or null where it does not follow the pattern. */
+/** The number of a reference under a pattern; null if it does not follow the pattern. */
 export function numberIn(pattern: ReferencePattern, reference: string): number | null {
   const { before, after, digits } = pattern;
   if (reference.length < before.length + after.length + digits) return null;
@@ -46,8 +46,8 @@ export function numberIn(pattern: ReferencePattern, reference: string): number |
 }
 
 /**
- * The next free reference: one above the highest in use, so that a number once given is not given to
- * someone else when a dossier in the middle goes. Grows past its digits rather than fail.
+ * The next free reference: one above the highest in use, so that the number of a removed dossier is not given to another.
+ * Uses more digits than the pattern if necessary.
  */
 export function nextReference(pattern: ReferencePattern, taken: readonly string[]): string {
   const highest = taken.reduce((most, reference) => Math.max(most, numberIn(pattern, reference) ?? 0), 0);
@@ -56,7 +56,7 @@ export function nextReference(pattern: ReferencePattern, taken: readonly string[
 
 const referenceShape = /^[\p{L}\p{N}][\p{L}\p{N} ./_-]{0,39}$/u;
 
-/** Reads a reference typed by hand: 1 to 40 letters, digits, blanks and `- . / _`. */
+/** Reads a typed reference: 1 to 40 letters, digits, spaces and `- . / _`. */
 export function readReference(raw: string): Result<string> {
   const text = raw.normalize('NFC').trim();
   if (referenceShape.test(text)) return good(text);

@@ -1,6 +1,6 @@
 /**
- * Every refusal the product can give, as data. The wording lives here and nowhere else: `says` is what
- * happened, and what is safe and what to do next follow from the details a caller adds.
+ * The registry of refusals. Each kind has its default wording; `says` tells what happened, and callers add what is safe
+ * and what to do next.
  */
 export const issueKinds = {
   'signed-out': { status: 401, says: 'Your session has ended. Sign in again; what you typed is kept.' },
@@ -71,12 +71,12 @@ export interface Issue {
   readonly fields?: readonly FieldIssue[];
 }
 
-/** Makes an issue of a kind, with the registry's words unless better ones are known. */
+/** Makes an issue of a kind, with the registry's words unless others are given. */
 export function issue(kind: IssueKind, says?: string, fields?: readonly FieldIssue[]): Issue {
   return { kind, says: says ?? issueKinds[kind].says, ...(fields ? { fields } : {}) };
 }
 
-/** The `invalid` issue for one field: its sentence is the issue's sentence too. */
+/** The `invalid` issue for one field, with that field's sentence. */
 export function invalidField(path: string, says: string): Issue {
   return issue('invalid', says, [{ path, says }]);
 }

@@ -26,7 +26,7 @@ export function toProblem(issue: Issue): Problem {
 
 const isKind = (text: string): text is IssueKind => Object.hasOwn(issueKinds, text);
 
-/** Reads a problem back; anything unknown becomes a `fault`, so that no answer is taken for success. */
+/** Reads a problem; anything unknown becomes a `fault`, never a success. */
 export function fromProblem(body: unknown): Issue {
   const read = problemSchema.safeParse(body);
   if (!read.success) return { kind: 'fault', says: issueKinds.fault.says };

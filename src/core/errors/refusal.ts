@@ -3,12 +3,12 @@ import type { Result } from './result';
 
 const mark = Symbol.for('embrin.refusal');
 
-/** The one error that carries an issue up through the floors; everything else thrown is a fault. */
+/** The error that carries an issue to the edge; any other error is a fault. */
 export class Refusal extends Error {
   readonly issue: Issue;
   readonly [mark] = true;
 
-  /** Known by its mark, not by its class: a bundler may have loaded this module more than once in one process. */
+  /** Recognised by a marker and not by its class, since a bundler may load this module more than once. */
   static override [Symbol.hasInstance](value: unknown): boolean {
     return typeof value === 'object' && value !== null && mark in value;
   }
@@ -20,12 +20,12 @@ export class Refusal extends Error {
   }
 }
 
-/** Throws the named refusal. */
+/** Throws a refusal. */
 export function refuse(kind: IssueKind, says?: string, fields?: readonly FieldIssue[]): never {
   throw new Refusal(issue(kind, says, fields));
 }
 
-/** Takes the value out of a result, or throws its issue as a refusal. */
+/** Returns the value of a result, or throws its issue as a refusal. */
 export function orRefuse<T>(result: Result<T>): T {
   if (!result.ok) throw new Refusal(result.issue);
   return result.value;

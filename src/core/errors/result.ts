@@ -1,6 +1,6 @@
 import type { Issue } from './issue';
 
-/** What core answers where a person can be the cause of a refusal; misuse by code throws instead. */
+/** A result of core where a person can cause a refusal; misuse by code throws instead. */
 export type Result<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly issue: Issue };
 
 export const good = <T>(value: T): Result<T> => ({ ok: true, value });

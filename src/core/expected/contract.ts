@@ -8,7 +8,7 @@ import type { ExpectedState } from './slots';
 
 const id = z.uuid();
 
-/** Names one expected paper of a dossier: for a year, for a meeting, or for the dossier itself. */
+/** Identifies an expected paper of a dossier: for a year, for a meeting, or for the dossier itself. */
 const slot = z.object({
   expectationId: id,
   dossierId: id,
@@ -17,7 +17,7 @@ const slot = z.object({
 });
 export type SlotName = z.output<typeof slot>;
 
-/** One expected paper of a dossier, and how it stands for who asks. */
+/** An expected paper of a dossier, and its state as the caller may see it. */
 export interface SlotRow extends SlotName {
   readonly name: string;
   readonly timing: PlanTiming;
@@ -25,15 +25,15 @@ export interface SlotRow extends SlotName {
   /** ISO 8601. */
   readonly due: string;
   readonly state: ExpectedState;
-  /** The paper that is it: the one pointed at, or the one last filed of those that are. */
+  /** The paper that meets it: the one a person named, or else the newest match. */
   readonly paper: { readonly id: string; readonly title: string } | null;
-  /** Whether a person pointed at that paper. */
+  /** Whether a person named that paper. */
   readonly pointed: boolean;
   /** Why it is not needed, and who said so. */
   readonly waiver: { readonly reason: string; readonly by: string } | null;
-  /** Where such a paper is filed; null where the asker may not add there. */
+  /** Where to file such a paper; null if the caller may not add there. */
   readonly place: { readonly id: string; readonly name: string } | null;
-  /** Values of columns that a paper has to have to be it, where that is all there is to it. */
+  /** Column values that make a paper meet it, if its conditions are that simple. */
   readonly values: Readonly<Record<string, string>> | null;
 }
 
@@ -41,25 +41,25 @@ export interface SlotRow extends SlotName {
 export interface SlotsOf {
   readonly state: 'counted' | 'counting';
   readonly slots: readonly SlotRow[];
-  /** Whether the asker may say that one is not needed, or which paper is one. */
+  /** Whether the caller may state that one is not needed, or which paper it is. */
   readonly mayAmend: boolean;
   readonly officer: { readonly id: string; readonly name: string } | null;
 }
 
 export interface RackDossier extends RackRow {
-  /** Only a step on the way to something below is open to the asker. */
+  /** The dossier is a bare step for the caller. */
   readonly bareStep: boolean;
   readonly name: string;
   readonly reference: string | null;
   readonly closed: boolean;
   readonly details: Details;
-  /** The places of its years, in the order of the rack's years; null where there is none, or none for the asker. */
+  /** The places of its years, in the order of the rack's years; null for a year without a place the caller may know of. */
   readonly places: readonly ({ readonly id: string; readonly closed: boolean } | null)[];
 }
 
-/** A series at one look: dossiers down, filing years across. */
+/** A series as a grid: a row per dossier, a column per filing year. */
 export interface Rack {
-  /** While the library is still being read there are no counts and no squares. */
+  /** While the tally is being filled there are no counts and no squares. */
   readonly state: 'counted' | 'counting';
   readonly years: readonly { readonly startYear: number; readonly label: string; readonly current: boolean }[];
   readonly expected: readonly Pick<Expectation, 'id' | 'name' | 'timing'>[];
@@ -88,7 +88,7 @@ export interface Gaps {
 
 export const expectedContract = {
   'rack.open': ask<Rack>()(z.object({ seriesId: id })),
-  /** Without a year: all that is expected of the dossier; `null`: what is for the dossier itself. */
+  /** Without a year: everything expected of the dossier; `null`: what is expected of the dossier itself. */
   'expected.of': ask<SlotsOf>()(z.object({ dossierId: id, startYear: z.number().int().nullable().optional() })),
   'expected.say': act()(
     slot.extend({

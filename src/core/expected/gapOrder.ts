@@ -1,7 +1,7 @@
 import { naturalCompare } from '../text/natural';
 import type { GapRow } from './contract';
 
-/** How a list of gaps is gathered. */
+/** Groupings of a list of missing papers. */
 export const gapGroupings = ['dossier', 'due', 'officer'] as const;
 export type GapGrouping = (typeof gapGroupings)[number];
 
@@ -11,9 +11,9 @@ export interface GapGroup {
 }
 
 /**
- * Gaps gathered under headings: by dossier and by officer in the order of names, those with nobody responsible last; by the
- * month in which they were due, the earliest first. Within each the longest overdue first.
- * @param monthName writes the month of an ISO 8601 day
+ * Groups missing papers: by dossier or responsible person in order of names, those without one last; or by the month they
+ * were due, earliest first. Within a group the longest overdue come first.
+ * @param monthName formats the month of an ISO 8601 day
  */
 export function gatherGaps(
   gaps: readonly GapRow[],

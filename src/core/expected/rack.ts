@@ -8,7 +8,7 @@ import {
   type Standings,
 } from './slots';
 
-/** How expected papers are written in a row of squares: a letter each. */
+/** A letter for each state, for rows of squares. */
 export const stateLetters = { met: 'm', ahead: 'a', gap: 'g', waived: 'w' } as const satisfies Record<
   ExpectedState,
   string
@@ -16,7 +16,7 @@ export const stateLetters = { met: 'm', ahead: 'a', gap: 'g', waived: 'w' } as c
 export const stateOfLetter = (letter: string): ExpectedState | null =>
   (Object.keys(stateLetters) as ExpectedState[]).find((state) => stateLetters[state] === letter) ?? null;
 
-/** What lies in one filing year of a dossier; `lastFiledMs` is null where nothing does. */
+/** What a filing year of a dossier contains; `lastFiledMs` is null if it is empty. */
 export interface Holding {
   readonly papers: number;
   readonly pages: number;
@@ -24,9 +24,9 @@ export interface Holding {
   readonly lastFiledMs: number | null;
 }
 
-/** One filing year of a dossier: what lies there, and how what is expected stands. */
+/** A filing year of a dossier: its contents, and the states of its expected papers. */
 export interface RackCell extends Holding {
-  /** A letter for each expected paper (`stateLetters`): those of one meeting together, then a space; what is for the year last. */
+  /** A letter per expected paper (`stateLetters`): one group per meeting, separated by spaces, then those of the year. */
   readonly squares: string;
   readonly gaps: number;
 }
@@ -34,13 +34,13 @@ export interface RackCell extends Holding {
 /** A row of the rack. */
 export interface RackRow {
   readonly dossierId: string;
-  /** Letters of what is expected of the dossier itself. */
+  /** Letters for what is expected of the dossier itself. */
   readonly squares: string;
-  /** In the order of the rack's years; null where the dossier has no place for one. */
+  /** In the order of the rack's years; null for a year without a place. */
   readonly cells: readonly (RackCell | null)[];
-  /** All that lies in the dossier, in its years and beside them. */
+  /** Everything in the dossier, in its years and outside them. */
   readonly whole: Holding;
-  /** All gaps: the dossier's own and those of its years. */
+  /** All missing papers: the dossier's own and those of its years. */
   readonly gaps: number;
 }
 
@@ -48,7 +48,7 @@ export interface RackMatter extends Standings {
   /** First calendar years of the filing years shown, in order. */
   readonly years: readonly number[];
   readonly yearStartMonth: number;
-  /** What lies in the places of an occasion: in a year of a dossier, or in the dossier beside its years. */
+  /** Contents by occasion: a year of a dossier, or the dossier outside its years. */
   readonly holding: (occasion: string) => Holding | undefined;
 }
 
@@ -64,7 +64,7 @@ export const addHolding = (one: Holding, other: Holding): Holding => ({
       : Math.max(one.lastFiledMs, other.lastFiledMs),
 });
 
-/** The letters of what is expected on an occasion. */
+/** The letters for one occasion. */
 function lettersOf(occasion: Occasion, matter: RackMatter): string {
   let letters = '';
   eachState(occasion, matter, (_expectation, state) => {
@@ -81,7 +81,7 @@ export function rackRow(dossier: ExpectingDossier, matter: RackMatter): RackRow 
   for (const occasion of occasionsOf(dossier, matter.yearStartMonth)) {
     const own = lettersOf(occasion, matter);
     if (own === '') continue;
-    // What is for one meeting stands together, apart from the next and from what is for the year.
+    // Groups the letters of one meeting.
     const before = letters.get(occasion.startYear);
     letters.set(occasion.startYear, before === undefined ? own : `${before} ${own}`);
   }

@@ -2,25 +2,25 @@ import { searchKey } from '../text/fold';
 import { naturalCompare } from '../text/natural';
 import type { RackDossier } from './contract';
 
-/** What the rows of a rack are put in order by; `keeper`: the order that holds for everyone. */
+/** Sort orders of a rack's rows; `keeper` is the order shared by everyone. */
 export const rackOrders = ['keeper', 'name', 'reference', 'papers', 'gaps'] as const;
 export type RackOrder = (typeof rackOrders)[number];
 
-/** What the cells of a rack show. */
+/** What a rack's cells show. */
 export const rackShows = ['expected', 'papers', 'pages', 'filed', 'size'] as const;
 export type RackShow = (typeof rackShows)[number];
 
-/** Which dossiers are looked at: by words of their names, references and details, by details, by gaps. */
+/** Filters dossiers by words in name, reference and details, by single details, and by missing papers. */
 export interface RackFilter {
   readonly words: string;
-  /** Wanted details by the ids of their fields; empty for any. */
+  /** Wanted details by field id; empty for any. */
   readonly details: Readonly<Record<string, string>>;
   readonly onlyGaps: boolean;
 }
 
 const orders: Record<Exclude<RackOrder, 'keeper'>, (a: RackDossier, b: RackDossier) => number> = {
   name: (a, b) => naturalCompare(a.name, b.name),
-  // Those without a reference come last.
+  // Dossiers without a reference come last.
   reference: (a, b) =>
     a.reference === null || b.reference === null
       ? Number(a.reference === null) - Number(b.reference === null)
@@ -29,7 +29,7 @@ const orders: Record<Exclude<RackOrder, 'keeper'>, (a: RackDossier, b: RackDossi
   gaps: (a, b) => b.gaps - a.gaps,
 };
 
-/** The rows of a rack that a filter lets through, in an order; equal ones stay as they were. */
+/** The rows of a rack that match a filter, sorted; equal rows keep their order. */
 export function arrangeRack(
   rows: readonly RackDossier[],
   names: Readonly<Record<string, string>>,

@@ -3,46 +3,46 @@ import { filingYearSpanDays, type DayNumber } from '../calendar/period';
 import type { Expectation } from '../plans/expectation';
 import type { PlanTiming } from '../plans/namePattern';
 
-/** How one expected paper stands. `ahead`: not there, and not due yet. */
+/** The state of an expected paper. `ahead`: missing, but not due yet. */
 export const expectedStates = ['met', 'ahead', 'gap', 'waived'] as const;
 export type ExpectedState = (typeof expectedStates)[number];
 
-/** A dossier, as expected papers are reckoned for it. */
+/** The facts about a dossier that expected papers depend on. */
 export interface ExpectingDossier {
   readonly id: string;
-  /** First calendar years of the filing years that it has places for, in order. */
+  /** Filing years for which it has places, by first calendar year, in order. */
   readonly years: readonly number[];
-  /** Of those that are but a step on the way for who asks: nothing is expected in them as far as they know. */
+  /** Those of them that are bare steps for the caller; nothing is expected in them. */
   readonly stepYears?: ReadonlySet<number>;
   readonly meetings: readonly { readonly id: string; readonly day: DayNumber; readonly startYear: number }[];
-  /** The day it was begun, and its last; null where nobody said. Years wholly outside expect nothing. */
+  /** Its first and last day; null if not filled in. Nothing is expected in years wholly outside. */
   readonly started: DayNumber | null;
   readonly ended: DayNumber | null;
-  /** The day on which it was made here. */
+  /** The day it was made in the library. */
   readonly made: DayNumber;
-  /** Only a step to something below it is known: nothing of what is expected of it is told. */
+  /** The dossier is a bare step for the caller: nothing is expected of it. */
   readonly bareStep: boolean;
 }
 
-/** What papers are expected for: the dossier itself, one of its years, or a meeting. */
+/** An occasion for expected papers: the dossier itself, one of its years, or a meeting. */
 export interface Occasion {
   readonly timing: PlanTiming;
-  /** The same for the same occasion, always, over all dossiers (`occasionKey`). */
+  /** A stable key, unique over all dossiers (`occasionKey`). */
   readonly key: string;
   readonly startYear: number | null;
   readonly meetingId: string | null;
-  /** What due dates are reckoned from; the same day twice but for a year. */
+  /** The days from which due dates are counted; equal except for a year. */
   readonly start: DayNumber;
   readonly end: DayNumber;
 }
 
-/** A meeting belongs to one year of one dossier: it is known by itself. */
+/** The key of an occasion. A meeting belongs to one year of one dossier, so its id is enough. */
 export const occasionKey = (dossierId: string, startYear: number | null, meetingId: string | null): string =>
   meetingId ?? (startYear === null ? dossierId : `${dossierId} ${startYear}`);
 
 /**
- * All that papers can be expected for in a dossier: first itself, then year by year, the meetings of each in order and the year
- * itself after them. Meetings in a year that the dossier has no place for are none.
+ * The occasions of a dossier: itself first, then for each year its meetings in order and the year itself. Leaves out
+ * meetings in years without a place.
  */
 export function occasionsOf(dossier: ExpectingDossier, yearStartMonth: number): Occasion[] {
   if (dossier.bareStep) return [];
@@ -70,21 +70,21 @@ export function occasionsOf(dossier: ExpectingDossier, yearStartMonth: number): 
 export const dueOn = ({ dueFrom, dueDays }: Expectation, { start, end }: Occasion): DayNumber =>
   (dueFrom === 'start' ? start : end) + dueDays;
 
-/** Of which expected papers something is so, by the occasion's key: bit n for the nth expectation of the series. */
+/** Marked expectations by occasion key: bit n stands for the nth expectation of the series. */
 export type Marks = ReadonlyMap<string, number>;
 
-/** How what is expected on any occasion in a series stands. */
+/** The facts that decide the states of a series' expected papers. */
 export interface Standings {
   readonly expected: readonly Expectation[];
-  /** What a paper is there for, and what someone said is not needed. */
+  /** Expectations that a paper meets, and those stated as not needed. */
   readonly met: Marks;
   readonly waived: Marks;
   readonly today: DayNumber;
 }
 
 /**
- * How each paper that is expected on an occasion stands, in the order of the series. One that is there is there, also where it
- * is said not to be needed. Told one by one: a large series has hundreds of thousands.
+ * Reports the state of each paper expected on an occasion, in the order of the series. A paper that exists counts even if
+ * stated as not needed. A callback, since a large series has hundreds of thousands.
  */
 export function eachState(
   occasion: Occasion,
@@ -92,7 +92,7 @@ export function eachState(
   tell: (expectation: Expectation, state: ExpectedState) => void,
 ): void {
   const isThere = met.get(occasion.key) ?? 0;
-  // Mostly nothing is: then nothing is looked up.
+  // Usually empty: then skip the lookup.
   const isWaived = waived.size === 0 ? 0 : (waived.get(occasion.key) ?? 0);
   for (let at = 0; at < expected.length; at += 1) {
     const expectation = expected[at] as Expectation;
@@ -110,10 +110,10 @@ export interface Slot {
   readonly state: ExpectedState;
 }
 
-/** The same for the same expected paper, always, over all dossiers. */
+/** A stable key of an expected paper, unique over all dossiers. */
 export const slotKey = (expectationId: string, occasion: string): string => `${expectationId} ${occasion}`;
 
-/** All that is expected of a dossier, in the order of its occasions, and how it stands. */
+/** All expected papers of a dossier with their states, in the order of its occasions. */
 export function slotsOf(dossier: ExpectingDossier, standings: Standings, yearStartMonth: number): Slot[] {
   const slots: Slot[] = [];
   for (const occasion of occasionsOf(dossier, yearStartMonth))

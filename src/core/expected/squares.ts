@@ -1,19 +1,19 @@
 import type { ExpectedState } from './slots';
 import { stateOfLetter } from './rack';
 
-/** One expected paper as it is drawn: which it is in its row of letters, and where its square stands, in pixels. */
+/** The square of an expected paper: its index in the row of letters, and its position in pixels. */
 export interface Square {
   readonly state: ExpectedState;
-  /** Counts the squares of the row, spaces left out. */
+  /** The index of the square, not counting spaces. */
   readonly at: number;
   readonly x: number;
   readonly y: number;
 }
 
-/** The side of a square, the room it takes, and the room between two meetings. */
+/** The side of a square, the distance between squares, and the gap between two meetings, in pixels. */
 export const squareSize = { side: 9, step: 11, gap: 5, line: 13 } as const;
 
-/** Lays a row of letters out in lines of at most `width` pixels; what is for one meeting is kept together where it fits. */
+/** Lays out a row of letters in lines of at most `width` pixels, keeping each meeting's squares together if possible. */
 export function layOutSquares(letters: string, width: number): { squares: Square[]; height: number } {
   const { step, gap, line } = squareSize;
   const squares: Square[] = [];
@@ -33,7 +33,7 @@ export function layOutSquares(letters: string, width: number): { squares: Square
   return { squares, height: squares.length === 0 ? 0 : y + line };
 }
 
-/** How many expected papers stand in each state. */
+/** The number of expected papers in each state. */
 export function countStates(letters: string): Record<ExpectedState, number> {
   const counts: Record<ExpectedState, number> = { met: 0, ahead: 0, gap: 0, waived: 0 };
   for (const letter of letters) {
@@ -43,7 +43,7 @@ export function countStates(letters: string): Record<ExpectedState, number> {
   return counts;
 }
 
-/** What a row of letters comes to in a word or two; empty where nothing is expected. */
+/** A row of letters summarised in a word or two; empty if nothing is expected. */
 export function courseInWords(letters: string): string {
   const { met, ahead, gap, waived } = countStates(letters);
   if (gap > 0) return gap === 1 ? '1 gap' : `${gap} gaps`;

@@ -1,10 +1,10 @@
 import { endingOf } from './title';
 
-/** The short words that stamp a paper's kind. */
+/** The short labels of kinds. */
 export const stamps = ['PDF', 'DOC', 'SHEET', 'SLIDES', 'SCAN', 'IMAGE', 'MAIL', 'TEXT', 'ARCHIVE', 'LINK'] as const;
 export type Stamp = (typeof stamps)[number];
 
-/** The families of kinds that a library may permit, as its settings name them. */
+/** Families of kinds that a library may permit, with their names in the settings. */
 export const kindFamilies = {
   office: 'Office documents (Word, Excel, PowerPoint)',
   openDocument: 'OpenDocument',
@@ -17,14 +17,14 @@ export const kindFamilies = {
 } as const;
 export type KindFamily = keyof typeof kindFamilies;
 export const allFamilies = Object.keys(kindFamilies) as KindFamily[];
-/** What a new library takes: all but what would run on a reader's computer. */
+/** The families a new library permits: all except executable scripts. */
 export const usualFamilies: KindFamily[] = allFamilies.filter((family) => family !== 'script');
 
 export interface FileKind {
   readonly mediaType: string;
   readonly stamp: Stamp;
   readonly family: KindFamily;
-  /** Endings such a file goes by, the usual one first. */
+  /** File name endings, the usual one first. */
   readonly endings: readonly string[];
 }
 
@@ -38,7 +38,7 @@ const kind = (mediaType: string, stamp: Stamp, family: KindFamily, ...endings: s
 const ooxml = 'application/vnd.openxmlformats-officedocument.';
 const odf = 'application/vnd.oasis.opendocument.';
 
-/** Every kind of file the library knows, by the media types of the IANA registry. */
+/** All known kinds of file, by media type (IANA registry). */
 export const fileKinds: readonly FileKind[] = [
   kind('application/pdf', 'PDF', 'pdf', 'pdf'),
   kind(`${ooxml}wordprocessingml.document`, 'DOC', 'office', 'docx'),
@@ -64,7 +64,7 @@ export const fileKinds: readonly FileKind[] = [
 ];
 
 /**
- * Endings of text that a computer runs when it is opened. (Common practice, no source: what mail programs usually hold back,
+ * Endings of text files that a computer runs when opened. (Common practice, no source: what mail programs usually block,
  * from memory.)
  */
 const runningEndings =
@@ -72,36 +72,35 @@ const runningEndings =
     ' ',
   );
 
-/** Plain text under an ending by which it would run. */
+/** Plain text with an executable ending. */
 const script: FileKind = { ...kind('text/plain', 'TEXT', 'script'), endings: runningEndings };
 
 const byMediaType = new Map(fileKinds.map((each) => [each.mediaType, each]));
 export const kindOfMediaType = (mediaType: string): FileKind | null => byMediaType.get(mediaType) ?? null;
 
-/** Other names by which the two sniffers call the same kinds. */
+/** Other media types that the two sniffers use for the same kinds. */
 const aliases: Readonly<Record<string, string>> = {
   'text/rtf': 'application/rtf',
   'application/csv': 'text/csv',
   'application/x-zip-compressed': 'application/zip',
 };
 
-/** Kinds of the compound-file format that only their ending tells apart when the sniffers say no more. */
+/** Kinds of compound file that only their ending distinguishes if the sniffers do not. */
 const compoundEndings = new Set(['doc', 'xls', 'ppt', 'msg']);
 
-/** What two independent sniffers and a look at the bytes say of a file's beginning. */
+/** What two independent sniffers and our own checks found in a file's beginning. */
 export interface Sniffed {
-  /** Media types named by the sniffers, the more trusted first. */
+  /** Media types found by the sniffers, the more reliable first. */
   readonly mediaTypes: readonly string[];
-  /** The bytes are text: valid UTF-8 or UTF-16 with a mark, or a single-byte text without controls. */
+  /** Whether the bytes are text: UTF-8, UTF-16 with a byte order mark, or single bytes without control characters. */
   readonly textual: boolean;
-  /** The text opens with mail header fields (RFC 5322, section 2.2), a From and a Date, Subject or To among them. */
+  /** Whether the text begins with mail header fields (RFC 5322, section 2.2), including From and one of Date, Subject and To. */
   readonly mailHeaders: boolean;
 }
 
 /**
- * The kind of a file by its content. The ending decides only between kinds that are alike as bytes: text
- * or CSV, and the old compound formats. Markup that a browser would run (HTML, SVG, XML) and programs are no
- * kind at all here: null.
+ * The kind of a file by its content. The ending decides only between kinds that look alike: text or CSV, and the old
+ * compound formats. Null for programs and for markup that a browser would run (HTML, SVG, XML).
  */
 export function kindByContent(sniffed: Sniffed, fileName: string): FileKind | null {
   const named = sniffed.mediaTypes.map((type) => aliases[type] ?? type);
@@ -126,9 +125,9 @@ export function kindByContent(sniffed: Sniffed, fileName: string): FileKind | nu
 }
 
 /**
- * Whether a file's name says what its content is: its ending is that of its kind, of another of the same family, or of none that
- * is known. Mail is text under any ending of a text; a document of an office in an archive that the sniffers did not look into
- * far enough counts as one.
+ * Whether a file's ending agrees with its content: it belongs to the same kind or family, or is unknown. Mail may have
+ * any text ending; an archive may have an office document's ending, since the sniffers do not always look far enough into
+ * it.
  */
 export function endingAgrees(fileName: string, { family, endings }: FileKind): boolean {
   const ending = endingOf(fileName);
@@ -141,7 +140,7 @@ export function endingAgrees(fileName: string, { family, endings }: FileKind): b
   return false;
 }
 
-/** Endings of programs, which no content makes into a paper. */
+/** Endings of programs, which are refused whatever the content. */
 const programEndings = 'exe dll scr msi jar app dmg iso img vhd'.split(' ');
 
 const isActive = (mediaType: string): boolean =>
@@ -149,6 +148,6 @@ const isActive = (mediaType: string): boolean =>
     mediaType,
   );
 
-/** The endings of all permitted kinds, for a file dialogue and for the sentence beside it. */
+/** The endings of all permitted kinds, for the file dialog and its help text. */
 export const permittedEndings = (families: readonly KindFamily[]): string[] =>
   [...fileKinds, script].filter((each) => families.includes(each.family)).flatMap((each) => each.endings);

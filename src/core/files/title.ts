@@ -1,22 +1,22 @@
 import { nameMaxLength } from '../text/name';
 
-/** The ending of a file name in lower case without its dot (`pdf`), or '' where there is none. */
+/** The ending of a file name in lower case without its dot (`pdf`); '' if there is none. */
 export function endingOf(fileName: string): string {
   return /[^.]\.(?<ending>[\p{L}\p{N}]{1,10})$/u.exec(fileName)?.groups?.['ending']?.toLowerCase() ?? '';
 }
 
-/** Controls, lone surrogates, line ends, and what turns the direction of a text round (UAX #9): a name reads as another by them. */
+/** Control characters, lone surrogates, line separators, and bidirectional controls (UAX #9), which make a name read as another. */
 const unwelcome = /[\p{Cc}\p{Cs}\u2028\u2029\u200E\u200F\u061C\u202A-\u202E\u2066-\u2069]/gu;
 
-/** A file's name as it is kept and given out again: the last step of a path, with nothing in it that cannot be seen. */
+/** A file's name as stored and given out: the last part of its path, without invisible characters. */
 export function tidyFileName(fileName: string): string {
   const last = fileName.split(/[/\\]/u).at(-1) ?? '';
   return last.normalize('NFC').replace(unwelcome, '').trim().slice(0, 255) || 'paper';
 }
 
 /**
- * A title from a file name: the ending, underscores, repeated blanks, and the leavings of downloads and
- * copies (`(1)`, `- Copy`) go; a name all in capitals becomes a sentence. `..`, controls and slashes cannot survive.
+ * Makes a title from a file name: removes the ending, underscores, repeated spaces and the marks of downloads and copies
+ * (`(1)`, `- Copy`); turns capitals into a sentence. Removes `..`, control characters and slashes.
  */
 export function tidyTitle(fileName: string): string {
   const base = fileName.split(/[/\\]/u).at(-1) ?? '';
@@ -35,7 +35,7 @@ export function tidyTitle(fileName: string): string {
 
 const sentenceCase = (text: string): string => text.charAt(0) + text.slice(1).toLowerCase();
 
-/** A title not among those taken (compared by `keyOf`): itself, or with ` (2)`, ` (3)` … after it. */
+/** A title that is not taken (compared by `keyOf`): itself, or with ` (2)`, ` (3)` … appended. */
 export function freeTitle(title: string, takenKeys: ReadonlySet<string>, keyOf: (title: string) => string): string {
   if (!takenKeys.has(keyOf(title))) return title;
   for (let number = 2; ; number += 1) {

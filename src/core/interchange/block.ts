@@ -1,10 +1,10 @@
 import Papa from 'papaparse';
 import { guardCell, unguardCell } from './cell';
 
-/** Bytes 80 to 9F of Windows-1252 (WHATWG Encoding, index windows-1252): Node 20 decodes them as the controls of Latin-1. */
+/** Bytes 80 to 9F of Windows-1252 (WHATWG Encoding, index windows-1252); Node 20 decodes them as Latin-1 controls. */
 const upperWindows1252 = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
 
-/** Reads a table's bytes as text: UTF-8 with or without its mark, UTF-16 with one, else Windows-1252. */
+/** Decodes a table: UTF-8 with or without a byte order mark, UTF-16 with one, else Windows-1252. */
 export function decodeTable(bytes: Uint8Array): string {
   const marks: readonly (readonly [number, number, string])[] = [
     [0xff, 0xfe, 'utf-16le'],
@@ -21,7 +21,7 @@ export function decodeTable(bytes: Uint8Array): string {
   }
 }
 
-/** Rows of cells out of a CSV (RFC 4180; commas, semicolons or tabs between), formula guards taken off. Empty lines are left out. */
+/** Reads a CSV into rows of cells (RFC 4180; separated by commas, semicolons or tabs). Removes formula guards and empty lines. */
 export function readCsv(text: string): string[][] {
   const { data } = Papa.parse<string[]>(text.replace(/^\ufeff/u, ''), {
     delimiter: '',
@@ -31,7 +31,7 @@ export function readCsv(text: string): string[][] {
   return data.map((row) => row.map(unguardCell));
 }
 
-/** A CSV after RFC 4180: CRLF between records, quotes where needed, nothing in it that a spreadsheet would run. */
+/** Writes a CSV (RFC 4180: CRLF between records, quotes where needed), with guards against formulas. */
 export function writeCsv(rows: readonly (readonly string[])[], mark = false): string {
   const body = Papa.unparse(
     rows.map((row) => row.map(guardCell)),
@@ -40,7 +40,7 @@ export function writeCsv(rows: readonly (readonly string[])[], mark = false): st
   return `${mark ? '\ufeff' : ''}${body}\r\n`;
 }
 
-/** A block as spreadsheets copy it: tabs between cells, line ends between rows, quotes round cells that hold either. */
+/** Reads a block as copied from a spreadsheet: tabs between cells, line ends between rows, quotes around cells that contain either. */
 export function readBlock(text: string): string[][] {
   const body = text.replace(/\r?\n$/u, '');
   if (body === '') return [['']];

@@ -1,7 +1,7 @@
 import canonicalize from 'canonicalize';
 import type { JournalDetail } from './model';
 
-/** What of an entry is sealed by its hash. `at` is an ISO 8601 instant with milliseconds. */
+/** The parts of an entry covered by its hash. `at` is an ISO 8601 time with milliseconds. */
 export interface SealedEntry {
   readonly at: string;
   readonly personId: string | null;
@@ -14,8 +14,7 @@ export interface SealedEntry {
 export const chainStart = '0'.repeat(64);
 
 /**
- * The text whose SHA-256 is an entry's hash: the hash before it and the entry, in the JSON
- * canonicalisation scheme of RFC 8785, so that one entry has one spelling.
+ * The text whose SHA-256 is an entry's hash: the previous hash and the entry, in the canonical JSON of RFC 8785.
  */
 export function sealedText(previousHash: string, entry: SealedEntry): string {
   const text = canonicalize({ previousHash, ...entry });
@@ -23,7 +22,7 @@ export function sealedText(previousHash: string, entry: SealedEntry): string {
   return text;
 }
 
-/** Where a chain breaks: the id of the first entry that does not follow from those before it, or null. */
+/** Where a chain breaks: the id of the first entry whose hash does not match; null if it is whole. */
 export function firstBreak(
   entries: Iterable<SealedEntry & { readonly id: number; readonly previousHash: string; readonly hash: string }>,
   sha256Hex: (text: string) => string,

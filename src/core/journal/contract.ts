@@ -6,8 +6,8 @@ export const journalContract = {
   'journal.of': ask<readonly JournalLine[]>()(
     z.object({ subject: z.enum(['place', 'document']), id: z.uuid(), before: z.number().int().nullable() }),
   ),
-  /** How the journal is held to what was written down of it; where asked for, whether it agrees. */
+  /** The journal's anchors and, with `check`, whether the journal agrees with them. */
   'journal.held': ask<JournalHeld>()(z.object({ check: z.boolean() })),
-  /** Writes its head down. */
+  /** Writes an anchor. */
   'journal.anchor': act<JournalAnchor>()(z.object({})),
 };

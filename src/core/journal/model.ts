@@ -1,4 +1,4 @@
-/** Every act that the journal knows, with its words; `{…}` parts are filled from the entry's detail. */
+/** All acts of the journal with their words; `{…}` parts are filled from the entry's detail. */
 export const journalActs = {
   'library.founded': 'founded the library “{name}”',
   'library.changed': 'changed the library’s settings',
@@ -99,36 +99,36 @@ export const journalActs = {
 } as const;
 export type JournalAct = keyof typeof journalActs;
 
-/** Values an entry keeps of its act: flat, so that its hash has one spelling. */
+/** The details of an entry: flat, so that its canonical form is simple. */
 export type JournalDetail = Readonly<Record<string, string | number | boolean | null>>;
 
-/** The journal's head as it was written down outside the database. */
+/** The journal's head at some time, written outside the database. */
 export interface JournalAnchor {
   readonly at: string;
   readonly entryId: number;
   readonly hash: string;
 }
 
-/** How the journal is held from outside, and what checking it came to; null where it was not checked. */
+/** The state of the anchors, and the result of checking them; null if they were not checked. */
 export interface JournalHeld {
   readonly anchors: number;
   readonly last: JournalAnchor | null;
-  /** Whether a file is named for it. */
+  /** Whether an anchor file is configured. */
   readonly isKept: boolean;
   readonly checked: {
     readonly entries: number;
-    /** The entry at which it is not what it was. */
+    /** The first entry that differs. */
     readonly brokenAt: number | null;
     readonly how: 'whole' | 'changed' | 'cutOff';
   } | null;
 }
 
-/** An entry as people read it; its words have been chosen for the person who asks. */
+/** An entry in words, as the caller may read it. */
 export interface JournalLine {
   readonly id: number;
   readonly at: string;
   readonly who: string;
   readonly words: string;
-  /** What can be taken back by this entry's number: set values, or a sheet of access; null where nothing can. */
+  /** What this entry can undo: values or access; null for nothing. */
   readonly undoes: 'values' | 'access' | null;
 }

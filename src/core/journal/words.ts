@@ -4,8 +4,8 @@ import { journalActs, type JournalAct, type JournalDetail } from './model';
 const isAct = (text: string): text is JournalAct => Object.hasOwn(journalActs, text);
 
 /**
- * An entry in words, after the person's name; `{part:day}` is a day, kept as ISO 8601 has it. A detail that the reader may
- * not see is left out of `detail` by the server and reads "a place not open to you".
+ * An entry in words, following the person's name; `{part:day}` is an ISO 8601 day. Details that the reader may not see
+ * are left out by the server and read "a place not open to you".
  */
 export function entryInWords(act: string, detail: JournalDetail): string {
   if (!isAct(act)) return 'did something this version does not know';

@@ -10,7 +10,7 @@ const many = z.array(id).min(1).max(5000);
 
 export const labelsContract = {
   'labels.all': ask<readonly Label[]>()(z.object({})),
-  /** By label id: how many of the papers bear it. */
+  /** By label id: how many of the papers have it. */
   'labels.on': ask<{ papers: number; bearing: Readonly<Record<string, number>>; mayAmend: boolean }>()(
     z.object({ documentIds: many }),
   ),
@@ -19,6 +19,6 @@ export const labelsContract = {
   'label.change': act()(z.object({ labelId: id, name: nameSchema, hue: z.enum(hues), revision: z.number().int() })),
   'label.remove': act<{ papers: number }>()(z.object({ labelId: id })),
   'label.merge': act<{ papers: number }>()(z.object({ labelId: id, intoId: id })),
-  /** Puts a label on papers or takes it off; answers which papers that changed, so that it can be undone. */
+  /** Puts a label on papers or takes it off; returns the papers changed, for undoing. */
   'label.put': act<{ changed: readonly string[] }>()(z.object({ labelId: id, documentIds: many, on: z.boolean() })),
 };

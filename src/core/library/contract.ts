@@ -28,15 +28,15 @@ export const libraryContract = {
     readonly places: number;
     readonly gaps: number;
     readonly gapsBySeries: readonly { readonly name: string; readonly count: number }[];
-    /** Papers without a value that they have to have. */
+    /** Papers that lack a required value. */
     readonly undescribed: number;
-    /** Files on their way into it. */
+    /** Unfinished uploads into it. */
     readonly uploads: number;
   }>()(year),
   'year.setClosed': act<{ places: number }>()(
     year.extend({
       closed: z.boolean(),
-      /** Needed where it is opened again. */
+      /** Required for reopening. */
       reason: z.string().trim().max(400, 'A reason of at most 400 characters fits.'),
     }),
   ),

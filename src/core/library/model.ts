@@ -1,9 +1,9 @@
 import type { KindFamily } from '../files/fileKind';
 import type { YearNaming } from '../calendar/filingYear';
 
-/** The library's own settings, and what every screen needs to know of it. */
+/** The library's settings, which every screen knows. */
 export interface LibrarySettings extends YearNaming {
-  /** The library's own place: where what holds for all of it is defined. */
+  /** The root place, where things for the whole library are defined. */
   readonly rootId: string;
   readonly name: string;
   /** An IANA time zone name. */
@@ -11,9 +11,9 @@ export interface LibrarySettings extends YearNaming {
   readonly maxFileBytes: number;
   readonly families: readonly KindFamily[];
   readonly revision: number;
-  /** The filing years that are kept, by their starting calendar year, in order. */
+  /** The filing years, by first calendar year, in order. */
   readonly filingYears: readonly number[];
-  /** Those of them in which nothing is filed any more. */
+  /** Those of them that are closed. */
   readonly closedYears: readonly number[];
 }
 

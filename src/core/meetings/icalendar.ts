@@ -1,7 +1,7 @@
 import ical, { ICalCalendarMethod } from 'ical-generator';
 import { isoDay, dayNumber } from '../calendar/period';
 
-/** A meeting as a calendar takes it: a whole day, because meetings here have no hours. */
+/** A meeting for a calendar: a whole day, since meetings have no times. */
 export interface CalendarMeeting {
   readonly id: string;
   /** ISO 8601. */
@@ -12,8 +12,8 @@ export interface CalendarMeeting {
 }
 
 /**
- * Meetings as an iCalendar file (RFC 5545): events of whole days (DATE values, the end being the day after, as its section
- * 3.6.1 has it), each with the same UID always, so that a calendar that takes the file again changes what it has.
+ * Writes meetings as an iCalendar file (RFC 5545): all-day events (DATE values, the end being the day after, section
+ * 3.6.1) with stable UIDs, so that importing the file again updates them.
  * @param stampedAt when the file is made
  */
 export function writeCalendar(
@@ -31,7 +31,7 @@ export function writeCalendar(
     calendar.createEvent({
       id: `${id}@embrin`,
       stamp: stampedAt,
-      // A day without a zone: taken apart and put together in UTC, in which it is the same day.
+      // A date without a time zone, expressed in UTC.
       start: `${day}T00:00:00.000Z`,
       end: `${isoDay((dayNumber(day) ?? 0) + 1)}T00:00:00.000Z`,
       allDay: true,

@@ -1,13 +1,13 @@
 import type { z } from 'zod';
 
 /**
- * One thing the server can be asked: its input schema, and, as a type only, its output. An `ask` changes
- * nothing; an `act` is one transaction with its journal entry.
+ * An operation: its input schema and, as a type only, its output. An `ask` changes nothing; an `act` is one transaction
+ * with its journal entry.
  */
 export interface Operation<Kind extends 'ask' | 'act', Input extends z.ZodType, Output> {
   readonly kind: Kind;
   readonly input: Input;
-  /** Never filled: carries the output's type from the contract to both ends. */
+  /** Never set: carries the output's type. */
   readonly output?: Output;
 }
 

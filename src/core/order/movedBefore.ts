@@ -1,6 +1,5 @@
 /**
- * The ids with one of them moved to stand before another (`null`: at the end). An id that is not
- * among them, or one moved before itself, leaves the order as it is.
+ * The ids with one moved before another (`null`: to the end). Unchanged if an id is unknown, or is moved before itself.
  */
 export function movedBefore(ids: readonly string[], moved: string, before: string | null): string[] {
   if (!ids.includes(moved) || moved === before) return [...ids];

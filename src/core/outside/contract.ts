@@ -20,7 +20,7 @@ const on = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('place'), id, view: sharedView }),
 ]);
 
-/** A link's password is told to someone by another way than the link, so it may be shorter than a person's own. */
+/** A link's password is shared separately from the link, so it may be shorter than an account's. */
 export const linkPasswordSchema = z
   .string()
   .min(8, 'At least eight characters.')
@@ -28,27 +28,27 @@ export const linkPasswordSchema = z
   .transform((raw) => raw.normalize('NFKC'));
 
 export const outsideContract = {
-  /** `sent`: whether a message with it has gone to the address. */
+  /** `sent`: whether it was sent to the address. */
   'link.make': act<{ id: string; link: string; sent: boolean }>()(
     z.object({
       on,
-      /** The one it is for, who proves it by a code sent there; null for anyone with the link. */
+      /** The recipient, who confirms with a code sent there; null for anyone with the link. */
       email: emailSchema.nullable(),
       password: linkPasswordSchema.nullable(),
       copies: z.boolean(),
-      /** The last day on which it opens, ISO 8601. */
+      /** The last day on which it works, ISO 8601. */
       until: z.iso.date('That is no day: 2026-07-14 is the form.'),
       mostOpenings: z.number().int().min(1, 'Once at least.').max(1000, 'A thousand times at most.').nullable(),
-      /** Goes with the link in a message to the address. */
+      /** Sent with the link to the address. */
       message: z.string().trim().max(2000),
     }),
   ),
   'link.withdraw': act()(z.object({ linkId: id })),
-  /** To one paper or place, or to all; those that the asker made, and for keepers everyone's. */
+  /** Links to one paper or place, or to all; the caller's own, and for keepers everyone's. */
   'links.list': ask<readonly OutsideLinkRow[]>()(z.object({ onId: id.nullable() })),
 };
 
-/** What someone outside gives to open a link. */
+/** What a visitor enters to open a link. */
 export const openLinkSchema = z.object({
   password: z.string().max(200).nullish(),
   code: z.string().trim().max(20).nullish(),

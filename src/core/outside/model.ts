@@ -1,7 +1,7 @@
 import type { Conditions } from '../views/conditions';
 import type { Sort } from '../views/spec';
 
-/** What an outside link to a view shows: a slice of a place, by its own name. */
+/** What a link to a view shows: a part of a place, under its own name. */
 export interface SharedView {
   readonly name: string;
   readonly below: boolean;
@@ -10,13 +10,13 @@ export interface SharedView {
   readonly sorts: readonly Sort[];
 }
 
-/** Why a link lets nobody in any more; null where it does. */
+/** Why a link no longer works; null if it does. */
 export type LinkEnd = 'withdrawn' | 'expired' | 'usedUp' | null;
 
-/** Wrong passwords and codes after which a link is shut for good: it was guessed at. */
+/** Wrong passwords and codes after which a link is blocked for good. */
 export const mostWrongTries = 20;
 
-/** How long a visitor who has opened a link may go on reading without opening it again. */
+/** How long a visitor can read after opening a link. */
 export const visitMs = 12 * 3_600_000;
 
 interface LinkState {
@@ -27,17 +27,17 @@ interface LinkState {
   readonly wrongTries: number;
 }
 
-/** Whether a link can be opened once more. */
+/** Whether, and if not why, a link can no longer be opened. */
 export function linkEnd(link: LinkState, nowMs: number): LinkEnd {
   if (link.withdrawn || link.wrongTries >= mostWrongTries) return 'withdrawn';
   if (nowMs >= link.expiresMs) return 'expired';
   return link.mostOpenings !== null && link.openings >= link.mostOpenings ? 'usedUp' : null;
 }
 
-/** An outside link as those see it who made it or keep the library. */
+/** An outside link, for its maker and for keepers. */
 export interface OutsideLinkRow {
   readonly id: string;
-  /** The paper or view it opens. */
+  /** The paper or view it shows. */
   readonly name: string;
   readonly on: { readonly kind: 'paper' | 'place'; readonly id: string };
   readonly email: string | null;

@@ -9,7 +9,7 @@ const ends: Readonly<Record<Exclude<LinkEnd, null>, string>> = {
 
 export const endInWords = (ended: Exclude<LinkEnd, null>): string => ends[ended];
 
-/** What a link asks for and lets: "for ann@example.org, with a password, without copies". */
+/** A link's terms: "for ann@example.org, with a password, without copies". */
 export function linkTermsInWords({ email, hasPassword, copies }: OutsideLinkRow): string {
   return [
     email === null ? 'for anyone who has it' : `for ${email}`,
@@ -18,7 +18,7 @@ export function linkTermsInWords({ email, hasPassword, copies }: OutsideLinkRow)
   ].join(', ');
 }
 
-/** How often a link was opened: "opened twice of 5", "never opened". */
+/** A link's use: "opened twice of 5", "never opened". */
 export function linkUseInWords({ openings, mostOpenings }: Pick<OutsideLinkRow, 'openings' | 'mostOpenings'>): string {
   const of = mostOpenings === null ? '' : ` of ${mostOpenings}`;
   return openings === 0

@@ -1,6 +1,6 @@
 import type { Capability } from '../access/capability';
 
-/** What happens to an account at its door, as the sign-in journal keeps it. */
+/** Events of the sign-in journal. */
 export const doorEventNames = [
   'signedIn',
   'halfIn',
@@ -36,10 +36,10 @@ export const doorWords: Readonly<Record<DoorEvent, string>> = {
 export interface DoorLine {
   readonly id: number;
   readonly at: string;
-  /** Whose account it is: the person's name, or the address that was tried. */
+  /** The person's name, or the address that was tried. */
   readonly who: string;
   readonly event: DoorEvent;
-  /** The network address it came from. */
+  /** The network address. */
   readonly address: string;
   /** The browser, in words. */
   readonly browser: string;
@@ -47,7 +47,7 @@ export interface DoorLine {
 
 export interface SessionRow {
   readonly id: string;
-  /** The one that asks. */
+  /** Whether it is the caller's current session. */
   readonly current: boolean;
   readonly startedAt: string;
   readonly usedAt: string;
@@ -63,13 +63,13 @@ export interface TokenRow {
   readonly usedAt: string | null;
 }
 
-/** All that belongs to one's own account. */
+/** Everything about the caller's own account. */
 export interface AccountRows {
   readonly twoStep: boolean;
-  /** Recovery codes that are not used up. */
+  /** Unused recovery codes. */
   readonly codesLeft: number;
   readonly sessions: readonly SessionRow[];
   readonly tokens: readonly TokenRow[];
-  /** The last twenty. */
+  /** The newest twenty. */
   readonly door: readonly DoorLine[];
 }

@@ -1,18 +1,18 @@
 import { dayNumber, isoDay } from '../calendar/period';
 
-/** Who is in a group, and for how long: a person, or all members of another group. Days are ISO 8601; null is without an end. */
+/** A term in a group, of a person or of all members of another group. Days are ISO 8601; null is unlimited. */
 export interface Term {
   readonly groupId: string;
   readonly member: { readonly kind: 'person' | 'group'; readonly id: string };
   readonly from: string | null;
-  /** The last day on which it holds. */
+  /** The last day. */
   readonly until: string | null;
 }
 
 export const holdsOn = ({ from, until }: Pick<Term, 'from' | 'until'>, day: string): boolean =>
   (from === null || from <= day) && (until === null || day <= until);
 
-/** The groups each person belongs to on a day, also by way of groups within groups. A loop, were there one, adds nothing. */
+/** The groups each person belongs to on a day, directly or through nested groups. Cycles add nothing. */
 export function groupsOn(terms: readonly Term[], day: string): ReadonlyMap<string, ReadonlySet<string>> {
   const current = terms.filter((term) => holdsOn(term, day));
   const around = new Map<string, string[]>();
@@ -28,14 +28,14 @@ export function groupsOn(terms: readonly Term[], day: string): ReadonlyMap<strin
   return found;
 }
 
-/** For each group a person belongs to on some terms, the groups by way of which they do, innermost first; none where they are in it themselves. */
+/** For each group a person belongs to, the nested groups through which they do, innermost first; empty if directly. */
 export function groupWays(terms: readonly Term[], personId: string): ReadonlyMap<string, readonly string[]> {
   const ways = new Map<string, readonly string[]>(
     terms.flatMap(({ groupId, member }) =>
       member.kind === 'person' && member.id === personId ? [[groupId, []] as const] : [],
     ),
   );
-  // Breadth first, so that the shortest way is the one that is told.
+  // Breadth first, to find the shortest path.
   for (let edge = [...ways.keys()]; edge.length > 0;) {
     const next: string[] = [];
     for (const inner of edge)
@@ -49,14 +49,14 @@ export function groupWays(terms: readonly Term[], personId: string): ReadonlyMap
   return ways;
 }
 
-/** A group and all groups that hold it, into `into`. */
+/** Adds a group and all groups that contain it to `into`. */
 function enter(groupId: string, around: ReadonlyMap<string, readonly string[]>, into: Set<string>): void {
   if (into.has(groupId)) return;
   into.add(groupId);
   for (const outer of around.get(groupId) ?? []) enter(outer, around, into);
 }
 
-/** Whether `inner` would be in itself, were it put in `outer`: whatever the days, so that no date can close the loop. */
+/** Whether putting `inner` into `outer` would make it contain itself, on any date. */
 export function wouldLoop(terms: readonly Term[], outer: string, inner: string): boolean {
   const around = new Map<string, string[]>();
   for (const { groupId, member } of terms)
@@ -66,7 +66,7 @@ export function wouldLoop(terms: readonly Term[], outer: string, inner: string):
   return holding.has(inner);
 }
 
-/** The next day after `day` on which some term begins to hold or holds no more; null where none does. */
+/** The next day after `day` on which a term begins or ends; null if none does. */
 export function nextTurn(terms: readonly Term[], day: string): string | null {
   const turns = terms.flatMap(({ from, until }) => [from, until === null ? null : dayAfter(until)]);
   return turns.filter((each): each is string => each !== null && each > day).sort()[0] ?? null;

@@ -14,7 +14,7 @@ export const emailSchema = z
   .max(254, 'An e-mail address has at most 254 characters.')
   .pipe(z.email('That is not an e-mail address: name@example.org is the form.'));
 
-/** What a newcomer fills in: on an invitation, or as the first keeper. */
+/** The form of a new person: on an invitation, or as the first keeper. */
 export const joinSchema = z.object({ token: z.string().min(20).max(200), name: nameSchema, password: passwordSchema });
 export const firstKeeperSchema = z.object({
   libraryName: nameSchema,
@@ -52,7 +52,7 @@ export const peopleContract = {
   'person.setOutside': act()(z.object({ personId: id, outside: z.boolean() })),
   'person.setKeeper': act()(z.object({ personId: id, keeper: z.boolean() })),
   'group.create': act<{ id: string }>()(z.object({ name: nameSchema })),
-  /** Who would gain and lose what, were these in the group. */
+  /** Who would gain and lose what if the group had these terms. */
   'group.forecast': ask<readonly ImpactLine[]>()(z.object({ groupId: id, terms })),
   'group.change': act()(
     z.object({

@@ -1,4 +1,4 @@
-/** What someone is in a group. */
+/** Roles in a group. */
 export const groupRoles = ['member', 'chair', 'secretary'] as const;
 export type GroupRole = (typeof groupRoles)[number];
 
@@ -9,15 +9,15 @@ export interface PersonRow {
   readonly email: string;
   readonly keeper: boolean;
   readonly active: boolean;
-  /** Does not belong to the organisation. */
+  /** Not part of the organisation. */
   readonly outside: boolean;
-  /** Whether signing in takes a second step. */
+  /** Whether sign-in needs a second step. */
   readonly twoStep: boolean;
   /** The groups they belong to today. */
   readonly groups: readonly string[];
 }
 
-/** Someone in a group, or a group in it; days are ISO 8601, null without an end. */
+/** A person or group in a group; days are ISO 8601, null is unlimited. */
 export interface TermRow {
   readonly member: { readonly kind: 'person' | 'group'; readonly id: string };
   readonly name: string;
@@ -25,7 +25,7 @@ export interface TermRow {
   readonly from: string | null;
   /** The last day. */
   readonly until: string | null;
-  /** Whether it holds today. */
+  /** Whether it is in force today. */
   readonly current: boolean;
 }
 
@@ -34,7 +34,7 @@ export interface GroupRow {
   readonly name: string;
   readonly revision: number;
   readonly terms: readonly TermRow[];
-  /** How many people belong to it today, also by way of groups in it. */
+  /** How many people belong to it today, including through nested groups. */
   readonly memberCount: number;
 }
 

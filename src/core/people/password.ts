@@ -1,8 +1,8 @@
 import { z } from 'zod';
 
 /**
- * Passwords by length alone, at least 15 characters where they stand by themselves (NIST SP 800-63B-4,
- * section 3.1.1.2), no rules of composition, and room for a long sentence. Characters are code points.
+ * Passwords are judged by length: at least 15 characters if used without a second step (NIST SP 800-63B-4, section
+ * 3.1.1.2), without composition rules, and with room for a long sentence. Characters are code points.
  */
 export const passwordMinLength = 15;
 export const passwordMaxLength = 128;

@@ -11,45 +11,45 @@ const id = z.uuid();
 const revision = z.number().int().nonnegative();
 const reference = z.string().max(200).nullable();
 
-/** A dossier or folder to move to, as the chooser of places lists it. */
+/** A place as the chooser lists it. */
 export interface PlaceChoice {
   readonly id: string;
   readonly name: string;
   readonly reference: string | null;
   readonly kind: PlaceRow['kind'];
-  /** The names from the series down, the place's own last. */
+  /** Names from the series to the place itself. */
   readonly path: readonly string[];
 }
 
-/** What a move would bring with it, said before it is made. */
+/** The effects of moving a place. */
 export interface MoveForecast {
   readonly paperCount: number;
   /** Who would gain and lose what. */
   readonly impact: readonly ImpactLine[];
-  /** The columns whose values would change with the place, and of how many papers. */
+  /** Columns whose values would change, and on how many papers. */
   readonly values: readonly { readonly name: string; readonly papers: number; readonly overwritten: number }[];
 }
 
-/** A folder that is kept once for its series. */
+/** A common folder of a series. */
 export interface CommonFolder {
   readonly id: string;
   readonly name: string;
   readonly paperCount: number;
-  /** `inDossier`, or the planned folder in which it is seen. */
+  /** `inDossier`, or the id of the planned folder in which it is shown. */
   readonly seenIn: string;
 }
 
-/** What it would come to if a folder became common, or one dossier's only. */
+/** The effects of making a folder common, or one dossier's only. */
 export interface CommonForecast extends MoveForecast {
-  /** The dossiers that would see it, or would see it no more; of those that the asker may see. */
+  /** Dossiers, of those the caller may see, that would show it, or no longer show it. */
   readonly dossiers: number;
-  /** Those of them that have a folder of its name of their own, beside which it would stand. */
+  /** Those of them that have a folder with the same name. */
   readonly sameName: number;
 }
 
 const commonChange = z.object({
   placeId: id,
-  /** The only dossier that is to have it; null: common to all. */
+  /** The only dossier to have it; null: common to all. */
   onlyId: id.nullable(),
 });
 
@@ -65,7 +65,7 @@ export const placesContract = {
   'place.nextReference': ask<{ reference: string | null }>()(z.object({ seriesId: id })),
   'series.create': act<PlaceRow>()(z.object({ name: nameSchema, referencePattern: z.string().max(200).nullable() })),
   'series.setPattern': act()(z.object({ placeId: id, referencePattern: z.string().max(200).nullable(), revision })),
-  /** `details` by the ids of the series' fields. */
+  /** `details` by field id. */
   'dossier.create': act<PlaceRow>()(
     z.object({ seriesId: id, name: nameSchema, reference, details: typedDetails.optional() }),
   ),
@@ -75,7 +75,7 @@ export const placesContract = {
       parentId: id,
       name: nameSchema,
       meetingDay: z.iso.date('That is no day: 2026-07-14 is the form.').nullable().optional(),
-      /** Kept once at the series, and seen there in every dossier. */
+      /** Whether the folder is common to all dossiers of the series. */
       common: z.boolean().optional(),
     }),
   ),

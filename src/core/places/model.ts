@@ -4,50 +4,49 @@ import type { Standstill } from '../standstill/standstill';
 import type { Hue } from '../text/hue';
 import type { PlaceKind } from '../tree/placeKind';
 
-/** A place as lists show it. Counts are of what the asking person may see. */
+/** A place as lists show it. Counts include only what the caller may see. */
 export interface PlaceRow {
   readonly id: string;
   readonly parentId: string | null;
   readonly kind: PlaceKind;
   readonly name: string;
   readonly reference: string | null;
-  /** The year in which the filing year starts, for a year and everything below one. */
+  /** The first calendar year of the filing year, for a year and everything below. */
   readonly filingYear: number | null;
   readonly colour: Hue | null;
   readonly closed: boolean;
   readonly locked: boolean;
-  /** Papers here and in everything below. */
+  /** Papers here and below. */
   readonly paperCount: number;
   /**
-   * Of a folder that is kept once for its series and seen in every dossier: in how many of those that the asker may see;
-   * null for every other place.
+   * For a common folder: in how many dossiers, of those the caller may see, it is shown; null for other places.
    */
   readonly commonTo: number | null;
-  /** Present only as a step to something below: nothing in it is shown. */
+  /** Shown only as a step to something below: the caller sees nothing else in it. */
   readonly bareStep: boolean;
   readonly revision: number;
 }
 
-/** A place with all that its page needs besides the papers. */
+/** A place with everything its page needs except the papers. */
 export interface PlacePage {
   readonly place: PlaceRow & {
     readonly referencePattern: string | null;
-    /** The day of the meeting whose folder it is, ISO 8601. */
+    /** For a meeting's folder: the day of the meeting, ISO 8601. */
     readonly meetingDay: string | null;
     readonly createdAt: string;
     readonly createdBy: string;
   };
-  /** The dossier through which a common folder, or what lies in one, is looked at; null where it is looked at by itself. */
+  /** The dossier through which a common folder, or a place in one, is viewed; null if viewed directly. */
   readonly withinId: string | null;
-  /** From the series down to the place's parent, by way of that dossier; the library itself is left out. */
+  /** The path from the series to the place's parent, through that dossier. */
   readonly path: readonly { readonly id: string; readonly name: string; readonly kind: PlaceKind }[];
   /** The places directly in it, in the keeper's order. */
   readonly children: readonly PlaceRow[];
-  /** What may be done at this moment. */
+  /** What the caller may do now. */
   readonly capabilities: readonly Capability[];
-  /** What a place above holds still here too. */
+  /** Locks and closing inherited from places above. */
   readonly stillAbove: Standstill;
-  /** How many people may see it, and from which place that follows (null: granted here). */
+  /** How many people may see it (null: not told), and from which place that is inherited (null: set here). */
   readonly openTo: number | null;
   readonly followsName: string | null;
 }

@@ -1,6 +1,6 @@
 /**
- * A place by its name, after its dossier's where it stands in one: "Full board, 2025–26". The same words as `fullName` in
- * SQL. `names` are those on the way to it, from the series down, its own last.
+ * A place's name, preceded by its dossier's if it lies in one: "Full board, 2025–26". The same as `fullName` in SQL.
+ * `names` are those from the series to the place.
  */
 export function placeInWords(names: readonly string[]): string {
   const own = names.at(-1) ?? '';

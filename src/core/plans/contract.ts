@@ -33,17 +33,17 @@ const expected: z.ZodType<readonly Expectation[], readonly Expectation[]> = z
   )
   .max(maxExpected, `A plan expects at most ${maxExpected} papers.`);
 
-/** What a plan would change in one dossier, in names. */
+/** A change that a plan would make in a dossier. */
 export interface PlanLine {
   readonly dossier: string;
   readonly what: 'add' | 'adopt' | 'rename' | 'move' | 'remove' | 'leave' | 'closed';
-  /** The folder as it is called now, or is to be. */
+  /** The folder's present name, or the name it would get. */
   readonly name: string;
-  /** The new name, of one that is renamed. */
+  /** The new name, for renaming. */
   readonly to: string | null;
 }
 
-/** What a plan would change in all dossiers of its series: how much, and the first lines of it. */
+/** What a plan would change in the dossiers of its series: totals, and the first changes. */
 export interface PlanForecast {
   readonly dossiers: number;
   readonly counts: Readonly<Record<PlanLine['what'], number>>;
@@ -62,7 +62,7 @@ export const plansContract = {
   'plan.of': ask<PlanOf>()(z.object({ seriesId: id })),
   'plan.forecast': ask<PlanForecast>()(z.object({ seriesId: id, folders })),
   'plan.set': act<PlanForecast & { revision: number }>()(
-    /** Without `expected` that stays as it is. */
+    /** Left out, `expected` stays as it is. */
     z.object({ seriesId: id, folders, expected: expected.optional(), revision }),
   ),
 };

@@ -3,13 +3,13 @@ import { remembered } from '../collections/remembered';
 import { factsUsed, fillName, readNamePattern, type NameFacts } from './namePattern';
 import type { FilingPlan, PlannedFolder } from './plan';
 
-/** A dossier as its plan is read for it. */
+/** The facts about a dossier that its plan uses. */
 export interface PlannedDossier {
   readonly name: string;
   readonly reference: string | null;
-  /** The filing years that are kept, closed ones left out: nothing is made or changed in those. */
+  /** The filing years that are not closed: nothing is made or changed in closed ones. */
   readonly years: readonly NonNullable<NameFacts['year']>[];
-  /** `startYear`: the filing year in which it falls. */
+  /** `startYear`: its filing year. */
   readonly meetings: readonly {
     readonly id: string;
     readonly day: string;
@@ -18,24 +18,24 @@ export interface PlannedDossier {
   }[];
 }
 
-/** A folder as it ought to be. */
+/** A folder that the plan wants. */
 export interface WantedFolder {
-  /** The planned folder, with the year or the meeting it is made for: the same for the same folder, always. */
+  /** A stable key: the planned folder, with the year or meeting it is for. */
   readonly key: string;
-  /** Another wanted folder; null where it stands in the dossier, or in the place of its year. */
+  /** The parent's key; null for the dossier, or the place of its year. */
   readonly parentKey: string | null;
-  /** The filing year in whose place it stands; null for one that is made once. */
+  /** The filing year in whose place it lies; null if it is made once. */
   readonly startYear: number | null;
   readonly name: string;
-  /** The meeting whose own folder it is: the topmost of those made for it. */
+  /** For a meeting's topmost folder: the meeting. */
   readonly meetingId: string | null;
   readonly meetingDay: string | null;
 }
 
 /**
- * What a plan comes to in a dossier: every planned folder once for all it is made for, each after the one it stands in.
- * Where two would have one name beside each other (a dossier called as a folder is, two meetings on a day), the later is told
- * apart by a number. A pattern that gives nothing for this dossier (no reference) falls back on the plan's own words.
+ * The folders that a plan wants in a dossier: every planned folder for each of its occasions, parents first. Numbers the
+ * later of two siblings with equal names (two meetings on a day). A pattern that gives nothing for the dossier (no
+ * reference) falls back on the plan's own text.
  */
 export function expandPlan(plan: FilingPlan): (dossier: PlannedDossier) => WantedFolder[] {
   const names = new Map(plan.folders.map((folder) => [folder.id, namesOf(folder)]));
@@ -78,7 +78,7 @@ function expandIn(
   return wanted;
 }
 
-/** The names that a planned folder gets: each is worked out once, for many dossiers have the same. */
+/** The names of a planned folder, memoised, since many dossiers share them. */
 function namesOf({ pattern, timing }: PlannedFolder): (facts: NameFacts) => string {
   const plain = pattern.replace(/[{}]/gu, '').trim() || 'Folder';
   const read = readNamePattern(pattern, timing);

@@ -8,30 +8,30 @@ import type { PlanTiming } from './namePattern';
 import type { PlannedFolder } from './plan';
 
 /**
- * A paper that the plan of a series says must be there: for each dossier, for each of its filing years, or for each of its
- * meetings. A paper is it that stands in the right place and meets all conditions, or that a person said is it.
+ * A paper that a plan expects for each dossier, each filing year or each meeting. It is met by a paper in the right place
+ * that satisfies all conditions, or by one that a person named.
  */
 export interface Expectation {
   readonly id: string;
   readonly timing: PlanTiming;
   readonly name: string;
-  /** The planned folder, made as often, in which it is looked for; null: anywhere in the dossier, the year, the meeting's folders. */
+  /** The planned folder, with the same timing, in which to look; null: anywhere in the dossier, the year or the meeting's folders. */
   readonly folderId: string | null;
   readonly conditions: Conditions;
-  /** How many days after what `dueFrom` says it is due; before, where negative. */
+  /** Days after the day given by `dueFrom` when it is due; negative: before. */
   readonly dueDays: number;
-  /** For years: their first day or their last. For meetings the day itself, for dossiers the day they started: there always `start`. */
+  /** For years: the first or the last day. Always `start` for meetings (their day) and dossiers (their first day). */
   readonly dueFrom: DueFrom;
 }
 
 export const dueFroms = ['start', 'end'] as const;
 export type DueFrom = (typeof dueFroms)[number];
 
-/** No more than there are bits to mark them with. */
+/** Limited by the bits that mark them. */
 export const maxExpected = 30;
 export const maxDueDays = 1000;
 
-/** Whether expectations are sound beside the folders of their plan; the field at fault is `expected.2.name`. */
+/** Checks expectations against their plan's folders; an error names the field, as in `expected.2.name`. */
 export function checkExpected(
   expected: readonly Expectation[],
   folders: readonly PlannedFolder[],

@@ -7,17 +7,17 @@ import { readName } from '../text/name';
 export const planTimings = ['once', 'year', 'meeting'] as const;
 export type PlanTiming = (typeof planTimings)[number];
 
-/** What a name can be made from; year and meeting are null where the folder is not made for one. */
+/** The facts a name can use; year and meeting are null if the folder is not for one. */
 export interface NameFacts {
   readonly dossier: string;
   readonly reference: string | null;
-  /** `label` as the library writes it: `2026–27`. */
+  /** `label` in the library's style: `2026–27`. */
   readonly year: { readonly startYear: number; readonly lastYear: number; readonly label: string } | null;
   /** `day` is ISO 8601. */
   readonly meeting: { readonly day: string; readonly title: string } | null;
 }
 
-/** The parts a name knows, by how often the folder is made; each with what it stands for. */
+/** The parts a pattern can use, by timing, each with its explanation. */
 export const nameParts: Readonly<Record<PlanTiming, Readonly<Record<string, string>>>> = {
   once: { dossier: 'the dossier’s name', reference: 'its reference' },
   year: {
@@ -34,7 +34,7 @@ export const nameParts: Readonly<Record<PlanTiming, Readonly<Record<string, stri
 
 type Piece = { readonly text: string } | { readonly part: string; readonly form: string | null };
 
-/** A name with places to fill in, read and known to be sound. */
+/** A checked name pattern. */
 export interface NamePattern {
   readonly pieces: readonly Piece[];
 }
@@ -45,12 +45,12 @@ const reach: Readonly<Record<PlanTiming, readonly PlanTiming[]>> = {
   meeting: ['once', 'year', 'meeting'],
 };
 
-/** Forms of a day: common practice of calendars (Unicode TR 35 letters), no others. */
+/** Accepted day formats (Unicode TR 35 letters). */
 const dayForm = /^(?:dd?|MM|MMMM?|yy|yyyy|EEE|EEEE|[ ./,–-])+$/u;
 
 /**
  * Reads the pattern of a folder's name: text with parts in braces, as in `Minutes {meeting:d MMM yyyy}`.
- * Refuses parts that are unknown, or that speak of what the folder is not made for.
+ * Refuses unknown parts, and parts that do not fit the timing.
  */
 export function readNamePattern(raw: string, timing: PlanTiming, field = 'pattern'): Result<NamePattern> {
   const text = raw.normalize('NFC').trim();
@@ -97,12 +97,12 @@ function wrongPart(inside: string, timing: PlanTiming): string | null {
   return dayForm.test(form) ? null : `A day is written with d dd MMM MMMM MM yy yyyy EEE EEEE, not ${form}.`;
 }
 
-/** The name that a pattern gives for a dossier, a year, a meeting; refused where nothing that is a name comes of it. */
+/** The name a pattern gives for some facts; refuses if that is not a valid name. */
 export function fillName(pattern: NamePattern, facts: NameFacts): Result<string> {
   return readName(pattern.pieces.map((piece) => ('text' in piece ? piece.text : filled(piece, facts))).join(''));
 }
 
-/** What a pattern takes from the facts at hand, as a text: where that is the same, so is the name. */
+/** The facts a pattern uses, as text, for memoising: equal facts give equal names. */
 export function factsUsed({ pieces }: NamePattern): (facts: NameFacts) => string {
   const parts = new Set(pieces.flatMap((piece) => ('part' in piece ? [piece.part] : [])));
   const uses = (part: string) => parts.has(part);
@@ -128,7 +128,7 @@ function filled({ part, form }: { part: string; form: string | null }, facts: Na
   }
 }
 
-/** A day as the local midnight that `format` writes back as the same day. */
+/** A day as a local midnight, which `format` writes as the same day. */
 function dayAsDate(day: string): Date {
   const [year = 1970, month = 1, date = 1] = day.split('-').map(Number);
   return new Date(year, month - 1, date);

@@ -4,18 +4,18 @@ import { nameKey } from '../text/fold';
 import { fillName, readNamePattern, type NameFacts, type PlanTiming } from './namePattern';
 
 /**
- * One planned folder. It stands in the dossier (`once`), in the place of each filing year (`year`), or in that of the year in
- * which a meeting falls (`meeting`); with a parent, in what that parent becomes.
+ * A planned folder. It lies in the dossier (`once`), in each filing year's place (`year`), or in the place of a meeting's
+ * year (`meeting`); with a parent, in the parent's folders.
  */
 export interface PlannedFolder {
   readonly id: string;
-  /** Another planned folder, made as often as this one; null at the top. */
+  /** Another planned folder with the same timing; null at the top. */
   readonly parentId: string | null;
   readonly timing: PlanTiming;
   readonly pattern: string;
 }
 
-/** How the papers of each dossier of a series are arranged: folders in order, each after the one it stands in. */
+/** The folders of each dossier of a series, in order, parents first. */
 export interface FilingPlan {
   readonly folders: readonly PlannedFolder[];
 }
@@ -23,7 +23,7 @@ export interface FilingPlan {
 export const emptyPlan: FilingPlan = { folders: [] };
 export const maxPlanned = 300;
 
-/** A dossier as a plan is read for it: a live example, in the editor and in refusals. */
+/** An example dossier, for the editor and for refusals. */
 const example: Readonly<Record<PlanTiming, NameFacts>> = {
   once: { dossier: 'Example', reference: 'E-001', year: null, meeting: null },
   year: {
@@ -40,15 +40,15 @@ const example: Readonly<Record<PlanTiming, NameFacts>> = {
   },
 };
 
-/** The name that a planned folder gets in the example; for a preview while it is being typed. */
+/** The name of a planned folder in the example, for a preview while typing. */
 export function exampleName(pattern: string, timing: PlanTiming): Result<string> {
   const read = readNamePattern(pattern, timing);
   return read.ok ? fillName(read.value, example[timing]) : read;
 }
 
 /**
- * Whether a plan is sound: parents stand before their children and are made as often, patterns can be read and give a name,
- * and no two folders beside each other get the same one. The field at fault is `folders.3.pattern`.
+ * Checks a plan: parents come before their children and have the same timing, patterns are valid and give names, and
+ * siblings get different names. An error names the field, as in `folders.3.pattern`.
  */
 export function checkPlan(plan: FilingPlan): Result<FilingPlan> {
   if (plan.folders.length > maxPlanned)

@@ -1,42 +1,42 @@
 import { nameKey } from '../text/fold';
 import type { WantedFolder } from './expand';
 
-/** A folder of a dossier as it is, whoever made it. */
+/** An existing folder of a dossier. */
 export interface RealFolder {
   readonly id: string;
-  /** The folder it stands in; null in the dossier itself, or in the place of its filing year. */
+  /** Its parent folder; null in the dossier itself, or in the place of its filing year. */
   readonly parentId: string | null;
   readonly startYear: number | null;
   readonly name: string;
-  /** The key of the wanted folder that it was made as; null where a person made it. */
+  /** The key of the wanted folder it was made for; null if a person made it. */
   readonly key: string | null;
-  /** The name that the plan last gave it; a person may have renamed it since. */
+  /** The name the plan last gave it, which a person may have changed since. */
   readonly plannedName: string | null;
-  /** Whether nothing is in it or below: no paper, no folder that a person made. */
+  /** Whether it contains no papers and no folders made by a person. */
   readonly empty: boolean;
-  /** Whether it lies in a closed year or place: then nothing is done with it. */
+  /** Whether it lies in a closed year or place, and so is left alone. */
   readonly still: boolean;
 }
 
-/** What makes a dossier what its plan says. Parents come before what is made in them. */
+/** The steps that make a dossier agree with its plan. Parents come before children. */
 export interface PlanDifference {
   readonly add: readonly WantedFolder[];
-  /** Folders that are there already under the name, and become the plan's. */
+  /** Existing folders with a wanted name, which become the plan's. */
   readonly adopt: readonly { readonly id: string; readonly wanted: WantedFolder }[];
   readonly rename: readonly { readonly id: string; readonly from: string; readonly wanted: WantedFolder }[];
-  /** The plan has them elsewhere now. `parentKey` null: in the dossier, or in its year's place. */
+  /** Folders that the plan has elsewhere now. `parentKey` null: in the dossier, or in its year's place. */
   readonly move: readonly { readonly id: string; readonly name: string; readonly wanted: WantedFolder }[];
-  /** Empty folders that the plan has no more. */
+  /** Empty folders that the plan no longer has. */
   readonly remove: readonly RealFolder[];
-  /** Folders with something in them, that the plan has no more: they stay, as a person's own. */
+  /** Folders with contents that the plan no longer has: they stay, no longer tied to the plan. */
   readonly leave: readonly RealFolder[];
-  /** What the plan wants in, or of, a folder that is closed or locked: nothing is done there. */
+  /** Wanted folders in, or matching, a closed or locked folder: nothing is done there. */
   readonly closed: readonly WantedFolder[];
 }
 
 /**
- * The difference between what a dossier ought to have and what it has. No paper ever loses its place by it: only empty
- * folders go. Names that a person gave stay. What is closed is left as it is.
+ * The difference between the folders a dossier should have and those it has. Removes only empty folders, keeps names that
+ * a person gave, and leaves closed places alone.
  */
 export function planDifference(wanted: readonly WantedFolder[], real: readonly RealFolder[]): PlanDifference {
   const byKey = new Map(real.flatMap((folder) => (folder.key === null ? [] : [[folder.key, folder] as const])));
@@ -74,7 +74,7 @@ export function planDifference(wanted: readonly WantedFolder[], real: readonly R
       move.push({ id: there.id, name: there.name, wanted: each });
   }
   const gone = real.filter((folder) => folder.key !== null && !used.has(folder.id) && !folder.still);
-  // A folder that is kept keeps all above it: what is moved out of it is not in it.
+  // A folder that stays keeps its ancestors; folders moved out do not count.
   const moved = new Set(move.map((each) => each.id));
   const holds = (folder: RealFolder): boolean =>
     !folder.empty ||
@@ -90,7 +90,7 @@ export function planDifference(wanted: readonly WantedFolder[], real: readonly R
   };
 }
 
-/** A folder of a person's own, or of the plan's no more, that stands where the wanted one would, under its name. */
+/** A folder not tied to the plan, in the wanted folder's position and with its name. */
 function byName(
   real: readonly RealFolder[],
   wanted: WantedFolder,

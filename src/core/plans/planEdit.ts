@@ -3,8 +3,7 @@ import type { PlannedFolder } from './plan';
 import type { ReadyFolder } from './readyPlans';
 
 /**
- * Edits of a plan while it is worked on: each takes the folders in order, and gives them in order, every folder directly
- * followed by what stands in it.
+ * Edits of a plan in the editor. Each takes and returns folders in depth-first order.
  */
 type Folders = readonly PlannedFolder[];
 
@@ -14,16 +13,16 @@ const isWithin = (folders: Folders, id: string, topId: string): boolean => {
   return false;
 };
 
-/** A folder and all that stands in it, in order. */
+/** A folder and everything in it, in order. */
 const branch = (folders: Folders, id: string): Folders => folders.filter((each) => isWithin(folders, each.id, id));
 
-/** How deep a folder stands in the plan; 0 at the top. */
+/** The depth of a folder in the plan; 0 at the top. */
 export function planDepth(folders: Folders, id: string): number {
   const parentId = folders.find((each) => each.id === id)?.parentId ?? null;
   return parentId === null ? 0 : planDepth(folders, parentId) + 1;
 }
 
-/** A new folder, last in another, or last at the top of those made as often. */
+/** Adds a folder at the end of another, or at the end of the top level of its timing. */
 export function addPlanned(
   folders: Folders,
   made: {
@@ -44,13 +43,13 @@ export function addPlanned(
 export const renamePlanned = (folders: Folders, id: string, pattern: string): Folders =>
   folders.map((each) => (each.id === id ? { ...each, pattern } : each));
 
-/** Without a folder and all that stands in it. */
+/** Removes a folder and everything in it. */
 export function removePlanned(folders: Folders, id: string): Folders {
   const gone = new Set(branch(folders, id).map((each) => each.id));
   return folders.filter((each) => !gone.has(each.id));
 }
 
-/** Puts a folder, with what stands in it, before the one above it or after the one below, of those beside it. */
+/** Moves a folder, with everything in it, before or after its neighbour. */
 export function shiftPlanned(folders: Folders, id: string, by: -1 | 1): Folders {
   const folder = folders.find((each) => each.id === id);
   if (!folder) return folders;
@@ -65,7 +64,7 @@ export function shiftPlanned(folders: Folders, id: string, by: -1 | 1): Folders 
   return [...rest.slice(0, at), ...moved, ...rest.slice(at)];
 }
 
-/** A ready-made plan as folders of one's own. @param makeId gives a new id each time */
+/** Copies a ready-made plan. @param makeId returns a new id each time */
 export function fromReady(ready: readonly ReadyFolder[], makeId: () => string): Folders {
   return ready.flatMap(({ pattern, timing, within = [] }) => {
     const id = makeId();

@@ -1,4 +1,4 @@
-/** What a planned folder's key says: its id, and, after a space, the year or the meeting it was made for. */
+/** Reads the key of a folder made by a plan: the planned folder's id and, after a space, the year or meeting. */
 export function readPlannedKey(key: string): { readonly folderId: string; readonly meetingId: string | null } {
   const madeFor = key.slice(uuidLength + 1);
   return { folderId: key.slice(0, uuidLength), meetingId: madeFor.length === uuidLength ? madeFor : null };

@@ -1,13 +1,13 @@
 import type { PlanTiming } from './namePattern';
 
-/** A folder of a ready-made plan; what stands in it is within it, made as often. */
+/** A folder of a ready-made plan, with its subfolders of the same timing. */
 export interface ReadyFolder {
   readonly pattern: string;
   readonly timing: PlanTiming;
   readonly within?: readonly string[];
 }
 
-/** Plans to begin with, by what a series is of. Common practice of small organisations' registries, no source. */
+/** Ready-made plans by kind of series. Common practice of small organisations, no source. */
 export const readyPlans: readonly { readonly name: string; readonly folders: readonly ReadyFolder[] }[] = [
   {
     name: 'Board or committee',

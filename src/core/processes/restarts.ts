@@ -1,23 +1,23 @@
-/** Deaths within this long belong together. In milliseconds. */
+/** Deaths within this time count together, in milliseconds. */
 const togetherMs = 60_000;
-/** So many within that time are told to whoever started the library. */
+/** This many within that time are reported. */
 const toldAfter = 3;
 const firstPauseMs = 100;
 const longestPauseMs = 15_000;
 
-/** What is to be done about a process that has ended. */
+/** How to restart a process that has ended. */
 export interface Restart {
-  /** Wait this long before it is started again: twice as long for each death within the last minute. */
+  /** The pause before it is started, doubled for each death within the last minute. */
   readonly pauseMs: number;
-  /** Whether this is the death, of several, that is to be told. */
+  /** Whether to report the deaths. */
   readonly tell: boolean;
-  /** The moments that are still counted, this one among them. */
+  /** The times of recent deaths, including this one. */
   readonly deathsMs: readonly number[];
 }
 
 /**
- * How a process that ended by itself is started again: at once the first time, after a growing pause where it goes on ending.
- * @param deathsMs the moments of its deaths before this one, in milliseconds
+ * Decides how to restart a process: at once the first time, then after growing pauses.
+ * @param deathsMs the times of its earlier deaths, in milliseconds
  */
 export function restartAfter(deathsMs: readonly number[], nowMs: number): Restart {
   const recent = [...deathsMs.filter((at) => nowMs - at < togetherMs), nowMs];

@@ -3,7 +3,7 @@ import { ask } from '../operation/operation';
 import type { Stamp } from '../files/fileKind';
 import type { PlaceKind } from '../tree/placeKind';
 
-/** One thing the find field found. `marks` are [from, to) positions in the name, in UTF-16 units. */
+/** A result of the find field. `marks` are [from, to) positions in the name, in UTF-16 units. */
 export interface Found {
   readonly id: string;
   readonly kind: 'paper' | PlaceKind | 'person';
@@ -11,7 +11,7 @@ export interface Found {
   readonly marks: readonly (readonly [number, number])[];
   readonly reference: string | null;
   readonly stamp: Stamp | null;
-  /** Where it is kept: names from the series down; empty for people and series. */
+  /** Its path: names from the series down; empty for people and series. */
   readonly path: readonly string[];
   /** For a person: their address. */
   readonly about: string | null;

@@ -3,8 +3,8 @@ import { searchKey } from '../text/fold';
 const wordShape = /[\p{L}\p{N}\p{Mn}]+(?:['’][\p{L}\p{N}\p{Mn}]+)*/gu;
 
 /**
- * Where the words of a query stand in a name, accents and case aside: [from, to) positions in order,
- * not overlapping. A query word marks the beginning of a name's word, or a whole run inside it.
+ * Where the words of a query occur in a name, ignoring accents and case: ordered, non-overlapping [from, to) positions. A
+ * query word matches the beginning of a word, or characters inside it.
  */
 export function marksIn(name: string, query: string): [number, number][] {
   const wanted = searchKey(query).split(' ').filter(Boolean);
@@ -17,7 +17,7 @@ export function marksIn(name: string, query: string): [number, number][] {
   return marks;
 }
 
-/** The first run of a word's characters whose folded form is the wanted one, found by growing it a character at a time. */
+/** The first run of characters whose folded form is the wanted one. */
 function runIn(word: string, wanted: string): [number, number] | null {
   for (let from = 0; from < word.length; from += 1) {
     for (let to = from + 1; to <= word.length; to += 1) {

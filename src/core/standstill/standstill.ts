@@ -2,30 +2,30 @@ import { bitOf, noCapabilities, type CapabilitySet } from '../access/capability'
 import { nobody, type AccessLibrary, type Resolved, type Sight } from '../access/library';
 
 /**
- * What holds a place or a paper still, whoever asks. A lock stops amending it; a closed place stops adding and amending.
- * Both reach all below, also what stands alone: they are no matter of who, and giving access does not undo them.
+ * Locks and closing, which apply to everyone. A lock stops changes; a closed place stops adding and changes. Both apply
+ * to everything below, even where access is not inherited, and giving access does not lift them.
  */
 export interface Standstill {
   readonly locked: boolean;
-  /** Of places alone. */
+  /** For places only. */
   readonly closed: boolean;
 }
 
 export const moving: Standstill = { locked: false, closed: false };
 
-/** What a standstill stops. Seeing, taking copies and managing go on: managing is how it ends. */
+/** The capabilities that a lock or closing stops. Seeing, taking copies and managing remain; managing is needed to lift it. */
 export function stoppedBy({ locked, closed }: Standstill): CapabilitySet {
   return (locked ? bitOf('amend') : noCapabilities) | (closed ? bitOf('add') | bitOf('amend') : noCapabilities);
 }
 
-/** Standstills by the ids of places and papers; those that are not listed are moving. */
+/** Locks and closing by id of places and papers; those not listed have none. */
 export type Standstills = ReadonlyMap<string, Standstill>;
 
 /**
- * What everyone may do at this moment: what they have, less what is held still there or above.
+ * What everyone may do now: their access, less what is stopped there or above.
  *
- * @param own of the places and papers of the library, each its own.
- * @param above what is stopped at the places around, that the library's own stand in, all above them included.
+ * @param own the locks and closing of the library's own places and papers
+ * @param above what is stopped at the surrounding places, including everything above them
  */
 export function atStandstill(
   { places, papers }: AccessLibrary,
@@ -48,7 +48,7 @@ export function atStandstill(
   };
 }
 
-/** Takes what is stopped out of a sight; places that shared one share the outcome. */
+/** Removes stopped capabilities from access; places that share access share the result. */
 function lessener(): (sight: Sight, stopped: CapabilitySet) => Sight {
   const made = new Map<Sight, Map<CapabilitySet, Sight>>();
   return (sight, stopped) => {

@@ -8,7 +8,7 @@ import { passOf } from './pass';
 import { Scan } from './scan';
 import type { Tally } from './tally';
 
-/** What a view asks, for one person: only of papers in places that they may see. Fails closed, with a word. */
+/** Answers a view's question for one person, from papers they may see only. Refuses what it does not understand. */
 export function answerFrom(tally: Tally, question: Question, asker: Asker): Result<Answer> {
   const { columns } = tally.world;
   const checked = checkConditions(question.conditions, columns);

@@ -5,7 +5,7 @@ import { answerFrom } from './answer';
 import { holdingsFrom, type Holdings, type HoldingsQuestion } from './holdings';
 import type { Tally } from './tally';
 
-/** What a tally can be asked: what a view shows, or what lies in a series and which expected papers are there. */
+/** Questions a tally answers: what a view shows, or what a series contains and which expected papers it has. */
 export interface TallyAsks {
   readonly view: { readonly question: Question; readonly answer: Answer };
   readonly holdings: { readonly question: HoldingsQuestion; readonly answer: Holdings };
@@ -14,7 +14,7 @@ export type TallyAsk = keyof TallyAsks;
 
 interface Way<K extends TallyAsk> {
   readonly conditions: (question: TallyAsks[K]['question']) => readonly Part[];
-  /** Properties whose values are counted. */
+  /** Properties whose values to count. */
   readonly counts: (question: TallyAsks[K]['question']) => readonly string[];
   readonly answer: (tally: Tally, question: TallyAsks[K]['question'], asker: Asker) => Result<TallyAsks[K]['answer']>;
 }

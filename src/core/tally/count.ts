@@ -11,7 +11,7 @@ interface Counted {
   readonly rank: number;
 }
 
-/** What the values of a property come to in some rows of the tally. */
+/** Counts the values of a property in some rows. */
 export function countsOf(scan: Scan, rows: Int32Array, of: string): PropertyCounts {
   if (of === 'place') return listed(inPlaces(scan, rows));
   if (of === 'openTo') return listed(openTo(scan, rows));
@@ -32,7 +32,7 @@ export function countsOf(scan: Scan, rows: Int32Array, of: string): PropertyCoun
   }
 }
 
-/** Most papers first; among as many, in the values' own order. */
+/** Most papers first, then in the values' own order. */
 function listed(counted: readonly Counted[]): PropertyCounts {
   const all = counted
     .filter((each) => each.papers > 0)
@@ -44,7 +44,7 @@ function listed(counted: readonly Counted[]): PropertyCounts {
   };
 }
 
-/** How many of the rows have each code. */
+/** The number of rows with each code. */
 export function countCodes(codes: Int32Array, size: number, rows: Int32Array): Int32Array {
   const counts = new Int32Array(size);
   for (let at = 0; at < rows.length; at += 1) {
@@ -75,7 +75,7 @@ function byValue(lane: CodedLane, rows: Int32Array): Counted[] {
   return counted;
 }
 
-/** A paper counts for each place it stands in and for every place above, below the one that is looked at; once for each. */
+/** A paper counts once for each place it lies in and each place above, below the one being viewed. */
 function inPlaces(scan: Scan, rows: Int32Array): Counted[] {
   const { places } = scan.tally;
   const counts = new Map<string, number>();
@@ -95,7 +95,7 @@ function inPlaces(scan: Scan, rows: Int32Array): Counted[] {
   return [...counts].map(([value, papers]) => ({ value, papers, rank: rank(value) }));
 }
 
-/** The rows of papers that simply lie in their homes, and the others. */
+/** Separates rows of papers that lie only in their homes from the others. */
 function parted(scan: Scan, rows: Int32Array): { readonly plain: Int32Array; readonly apart: Int32Array } {
   const { isApart, apart } = scan.tally;
   if (apart.size === 0) return { plain: rows, apart: rows.subarray(0, 0) };
@@ -155,7 +155,7 @@ function months(scan: Scan, lane: DayLane, rows: Int32Array): PropertyCounts {
   return { kind: 'months', months: all.map(([value, papers]) => ({ value, papers })), none };
 }
 
-/** How many of the rows have each day, from the first day on. */
+/** The number of rows with each day, from the first day on. */
 export function countDays(
   days: Int32Array,
   rows: Int32Array,

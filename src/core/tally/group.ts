@@ -11,10 +11,10 @@ import type { CodedLane } from './lane';
 import type { Scan } from './scan';
 import { noDay } from './stores';
 
-/** Groups of one level: each row's groups by dense codes, with what each code stands for. */
+/** The groups of one level: each row's groups as dense codes, with the meaning of each code. */
 interface Level {
   readonly grouping: Grouping;
-  /** By row of the tally: the code of a set of groups. */
+  /** By row: the code of a set of groups. */
   readonly codes: Int32Array;
   readonly sets: readonly (readonly number[])[];
   readonly slots: readonly Slot[];
@@ -26,11 +26,11 @@ interface Slot {
   readonly values: number;
 }
 
-/** A line of papers for each group of the last level that a row stands in. */
+/** The lines of papers: one for each group of the last level that a row is in. */
 export interface Lines {
   /** Rows of the tally. */
   readonly at: Int32Array;
-  /** The group of the last level, by its code over all levels; null where there are no levels. */
+  /** The group of the last level, by its code over all levels; null without levels. */
   readonly leaf: Int32Array | null;
 }
 export interface Leaf {
@@ -49,7 +49,7 @@ export interface Grouped {
 
 const notHere = 'The view groups, sorts or sums by a column that is not in use here.';
 
-/** Refuses groupings, sorts, counts and sums that cannot be answered. */
+/** Refuses groupings, sorts, counts and sums that cannot be computed. */
 export function checkQuestion(question: Question, columns: readonly Column[]): Result<null> {
   for (const { of, by, order } of question.groupings) {
     const sense = senseOf(of, columns);
@@ -71,7 +71,7 @@ export function checkQuestion(question: Question, columns: readonly Column[]): R
 
 const isColumn = (order: string): boolean => !['own', 'papers', 'pages', 'bytes'].includes(order);
 
-/** Gathers rows of the tally into groups, with what each comes to. */
+/** Groups rows, with the totals of each group. */
 export function groupsOf(scan: Scan, rows: Int32Array, question: Question): Grouped {
   const caps = mostGroups[question.groupings.length] ?? [];
   const levels = question.groupings.map((grouping, depth) => levelOf(scan, rows, grouping, caps[depth] ?? 0));
@@ -236,7 +236,7 @@ function totalsOf(summed: Summed | undefined, group: number): Totals {
 interface MeasuredNumbers {
   readonly kind: 'number';
   readonly numbers: Float64Array;
-  /** Sums are of whole units of 1/scale, so that pence add up exactly. */
+  /** Sums are computed in units of 1/scale, so that pence add up exactly. */
   readonly scale: number;
 }
 type Measured = MeasuredNumbers | { readonly kind: 'day'; readonly days: Int32Array };
@@ -252,7 +252,7 @@ function measureOf(scan: Scan, of: string): Measured {
 const scaleOf = (scan: Scan, of: string): number =>
   scan.tally.world.columns.some((each) => each.id === of && each.type === 'amount') ? 10_000 : 1;
 
-/** A level before its groups are limited: groups by code, 0 being none and 1 what is hidden. */
+/** A level before its groups are limited: groups by code; 0 is none and 1 is hidden. */
 interface Raw {
   readonly codes: Int32Array;
   readonly sets: readonly (readonly number[])[] | null;
@@ -359,7 +359,7 @@ function rawCoded(scan: Scan, rows: Int32Array, lane: CodedLane): Raw {
     rankOf: (code: number) => lane.rankOf(code - hiddenCode),
   };
   if (lane.sets !== null) return { codes: lane.codes, sets: lane.sets.map((set) => set.map(shifted)), ...rest };
-  // As sets of one each, so that the codes can stay as they are.
+  // As sets of one value each, so that codes stay unchanged.
   const occurs = countCodes(lane.codes, lane.size, rows);
   const sets = Array.from(occurs, (papers, code) => (papers === 0 ? [] : [shifted(code)]));
   return { codes: lane.codes, sets, ...rest };
@@ -369,7 +369,7 @@ const kindOrder: Record<GroupKind, number> = { value: 0, rest: 1, hidden: 2, non
 
 type InOrder = (a: Slot, ofA: Totals | undefined, b: Slot, ofB: Totals | undefined) => number;
 
-/** Values as the grouping has it; what gathers several, is hidden or has none comes last either way. */
+/** Sorts groups as the grouping asks; several, hidden and none come last in both directions. */
 function inOrder({ order, direction }: Grouping, measures: readonly string[]): InOrder {
   const sign = direction === 'up' ? 1 : -1;
   const size = (totals: Totals | undefined): number => {

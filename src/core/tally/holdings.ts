@@ -9,16 +9,16 @@ import { passOf } from './pass';
 import { Scan } from './scan';
 import type { Tally } from './tally';
 
-/** Asks what lies in the dossiers of a series, or in one, and which expected papers are there. */
+/** Asks what the dossiers of a series, or one of them, contain, and which expected papers exist. */
 export interface HoldingsQuestion {
   /** A series or a dossier. */
   readonly placeId: string;
   readonly expected: readonly Pick<Expectation, 'id' | 'timing' | 'folderId' | 'conditions'>[];
-  /** Whether the papers themselves are wanted, and not only what they meet: for a large series they are many. */
+  /** Whether to return the papers too, which are many in a large series. */
   readonly withPapers: boolean;
 }
 
-/** What lies in one year of a dossier, or beside its years; a paper that stands in several counts in each. */
+/** The contents of a year of a dossier, or of the dossier outside its years; a paper in several counts in each. */
 export interface Held {
   /** `occasionKey` of the year, or of the dossier. */
   readonly occasion: string;
@@ -30,17 +30,17 @@ export interface Held {
 
 export interface Holdings {
   readonly held: readonly Held[];
-  /** On which occasions papers are there that are expected, and of which expectations: `Marks`, in two lists beside each other. */
+  /** Expectations met by occasion: `Marks` as two parallel lists. */
   readonly met: { readonly occasions: readonly string[]; readonly marks: readonly number[] };
-  /** By `slotKey` the paper last filed of those that are it; none where they were not wanted. */
+  /** By `slotKey`, the newest paper that meets it; empty if papers were not asked for. */
   readonly papers: readonly (readonly [slot: string, paperId: string])[];
 }
 
 const nowhere = -1;
 
 /**
- * What is held and what is met in a series, for one person: only of papers that they may see. An expectation whose conditions
- * speak of a column that is in use no longer is met by nothing: it must not take the rest along.
+ * Contents and met expectations of a series for one person, from papers they may see only. An expectation with a
+ * condition on a retired column is met by nothing, without affecting the others.
  */
 export function holdingsFrom(tally: Tally, question: HoldingsQuestion, asker: Asker): Result<Holdings> {
   const scan = new Scan(tally, allBelow(question.placeId), asker);
@@ -78,10 +78,10 @@ const allBelow = (placeId: string): Question => ({
   limit: 0,
 });
 
-/** Where in its lineage a dossier stands: after the library and the series. */
+/** A dossier's depth in its lineage: after the library and the series. */
 const dossierDepth = 2;
 
-/** What was found of the places of a tally, for as long as they stay as they are. */
+/** Results for a tally's places, kept while the places do not change. */
 const found = new WeakMap<Tally, { readonly version: number; readonly spots: Spots }>();
 
 function spotsOf(tally: Tally): Spots {
@@ -92,15 +92,15 @@ function spotsOf(tally: Tally): Spots {
   return spots;
 }
 
-/** For what papers in each place of a dossier can be expected, by the codes of places: numbers of `occasions`. */
+/** The occasion of each place of a dossier, by place code, as an index into `occasions`. */
 class Spots {
   readonly occasions: string[] = [];
-  /** By timing; `nowhere` where there is no such occasion, and for what lies in no dossier. */
+  /** By timing; `nowhere` if there is no such occasion. */
   readonly at: Readonly<Record<PlanTiming, Int32Array>>;
-  /** The year, or the dossier beside its years, in which a place lies. */
+  /** The year, or the dossier outside its years, of each place. */
   readonly cells: Int32Array;
   readonly #numbers = new Map<string, number>();
-  /** The place that each place stands in, as far as the dossier. */
+  /** The parent of each place, up to the dossier. */
   readonly #above: Int32Array;
   readonly #folders = new Map<string, Uint8Array>();
 
@@ -145,7 +145,7 @@ class Spots {
     return number;
   }
 
-  /** 1 for each place that is a planned folder, or lies in it. */
+  /** 1 for each place that is a planned folder's, or lies in one. */
   in(folderId: string): Uint8Array {
     const there = this.#folders.get(folderId);
     if (there) return there;
@@ -166,7 +166,7 @@ class Spots {
   }
 }
 
-/** Goes through some rows, each with the places inside in which its paper stands for the asker. */
+/** Calls back for each row with the places in which the paper lies for the caller. */
 function eachStanding(
   { tally, standing }: Scan,
   inside: Uint8Array,
@@ -180,7 +180,7 @@ function eachStanding(
   for (let at = 0; at < rows.length; at += 1) {
     const row = rows[at] as number;
     const home = homes[row] as number;
-    // Nearly all papers stand in one place: for them no list is made.
+    // Nearly all papers lie in one place, and need no list.
     if (isApart[row] !== 0)
       visit.several(
         row,
@@ -219,7 +219,7 @@ function heldIn(scan: Scan, { occasions, cells }: Spots, inside: Uint8Array): He
   return held;
 }
 
-/** By the number of the occasion, the row of the paper last filed of those that meet an expectation on it; else `nowhere`. */
+/** By occasion, the row of the newest paper that meets an expectation; else `nowhere`. */
 function metBy(
   scan: Scan,
   spots: Spots,
@@ -240,7 +240,7 @@ function metBy(
   return best;
 }
 
-/** Filed later; of two filed at once, the one whose id comes first, so that the answer is always the same. */
+/** Whether a paper was filed later; ties are broken by id, so that answers are stable. */
 function isLater({ filedAtMs, ids }: Tally, row: number, than: number): boolean {
   const difference = (filedAtMs[row] as number) - (filedAtMs[than] as number);
   return difference > 0 || (difference === 0 && ids.compare(row, than) < 0);

@@ -1,26 +1,26 @@
 import type { AskedFor } from '../views/conditions';
 
-/** Values by code, by row of the tally. Where there are `sets`, codes are those of sets of values. */
+/** A property's value codes by row. With `sets`, codes stand for sets of values. */
 export interface CodedLane {
   readonly kind: 'coded';
   readonly codes: Int32Array;
   readonly sets: readonly (readonly number[])[] | null;
-  /** How many codes of values there are; code 0 is none. */
+  /** The number of value codes; code 0 is none. */
   readonly size: number;
   readonly valueOf: (code: number) => AskedFor;
   readonly find: (value: AskedFor) => number;
-  /** Where a value stands among all, in their own order. Equal where names are. */
+  /** A value's rank in the values' own order; equal for equal names. */
   readonly rankOf: (code: number) => number;
-  /** Whether the asker may know of a value. */
+  /** Whether the value is hidden from the caller. */
   readonly isHidden: (code: number) => boolean;
-  /** The form in which words are looked for in a text. */
+  /** A text's search key. */
   readonly keyOf: (code: number) => string;
 }
-/** Titles, by row: nearly all differ. */
+/** Titles by row; nearly all differ. */
 export interface TitleLane {
   readonly kind: 'title';
   readonly keys: readonly string[];
-  /** Where each stands in natural order. */
+  /** Ranks in natural order. */
   readonly ranks: Float64Array;
 }
 export interface NumberLane {

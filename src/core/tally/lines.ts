@@ -5,10 +5,10 @@ import type { Scan } from './scan';
 import { selectRange } from './selectRange';
 import { noDay } from './stores';
 
-/** After all values; before papers that have none. */
+/** Sorts after all values and before papers without one. */
 const afterValues = 1e300;
 
-/** The ids of the lines asked for, in the order of their groups and, within each, of the sort keys, the title and the id. */
+/** The ids of the lines asked for, sorted by group, then by sort keys, title and id. */
 export function linesOf(scan: Scan, grouped: Grouped, question: Question): string[] {
   const [start, end] = [question.start, Math.min(grouped.lines, question.start + question.limit)];
   if (start >= end) return [];
@@ -55,7 +55,7 @@ function inOrder(scan: Scan, ats: Int32Array, sorts: readonly Sort[], from: numb
   return order.subarray(from, to).map((index) => ats[index] as number);
 }
 
-/** Indexes among which the first `to` in order are; for a short beginning of a long list nearly all are passed over at a glance. */
+/** Indexes that include the first `to` in order; skips most of a long list cheaply. */
 function candidates(
   length: number,
   to: number,
@@ -77,7 +77,7 @@ function candidates(
   return Int32Array.from(kept);
 }
 
-/** What a sort compares, smaller first: papers without a value come last, either way. */
+/** Sort keys, smaller first; papers without a value come last in both directions. */
 function keysOf(scan: Scan, ats: Int32Array, { of, direction }: Sort): Float64Array {
   const sign = direction === 'up' ? 1 : -1;
   const keys = new Float64Array(ats.length);

@@ -6,10 +6,10 @@ import type { CodedLane, DayLane, NumberLane, TitleLane } from './lane';
 import { scopeOver, scopesInto, tellsReaders, type Scan } from './scan';
 import { noDay } from './stores';
 
-/** 1 for each row of a scan that passes, else 0, in the order of its `rows`. */
+/** 1 for each row that passes, else 0, in the order of the scan's `rows`. */
 type Passes = Uint8Array;
 
-/** Which rows of the tally meet the conditions: all of them, or all but those that speak of one property alone. */
+/** The rows that meet all conditions, or all conditions except those on one property. */
 export interface Pass {
   readonly all: Int32Array;
   readonly without: (of: string) => Int32Array;
@@ -19,7 +19,7 @@ export function passOf(scan: Scan, conditions: readonly Part[]): Pass {
   const asking = conditions.flatMap((part) => standing(part));
   const { rows } = scan;
   if (asking.length === 0) return { all: rows, without: () => rows };
-  /** How many conditions each row fails, and which it failed last. */
+  /** The number of conditions each row fails, and the last one it failed. */
   const fails = new Uint8Array(rows.length);
   const failed = new Uint8Array(rows.length);
   asking.forEach((part, index) => note(passesOf(scan, part), index, fails, failed));
@@ -51,7 +51,7 @@ function note(passes: Passes, index: number, fails: Uint8Array, failed: Uint8Arr
     }
 }
 
-/** The rows that fail nothing, or nothing but what is forgiven. */
+/** The rows that fail nothing, or only forgiven conditions. */
 function passing(rows: Int32Array, fails: Uint8Array, failed: Uint8Array, forgiven: Uint8Array): Int32Array {
   const kept = new Int32Array(rows.length);
   let count = 0;
@@ -62,7 +62,7 @@ function passing(rows: Int32Array, fails: Uint8Array, failed: Uint8Array, forgiv
   return kept.subarray(0, count);
 }
 
-/** A part as it asks something: what asks nothing is left out, and so is a block with nothing in it. */
+/** A part without conditions that are not filled in, and without empty blocks. */
 function standing(part: Part): Part[] {
   if (!isBlock(part)) return asksNothing(part) ? [] : [part];
   const parts = part.parts.flatMap(standing);
@@ -129,12 +129,12 @@ const misfit = (condition: Condition): never => {
   throw new Error(`A condition of ${condition.of} came through unchecked`);
 };
 
-/** A paper without a scope is open where no scope is asked for: to keepers. */
+/** Papers without a scope are open to keepers only, who are asked for without a scope. */
 const withNone = (scopes: readonly string[]): readonly string[] => (scopes.length === 0 ? [''] : scopes);
 
 type OnPlaceOf = Pick<ViewPlace, 'lineage' | 'scopeId'>;
 
-/** What holds of the places in which papers lie; those that are set apart are asked one by one. */
+/** Tests a predicate on the places of papers; papers with several places are tested one by one. */
 function byPlace(scan: Scan, holds: (place: OnPlaceOf) => boolean, apart: (row: number) => boolean): Passes {
   const { rows } = scan;
   const { places, homes, isApart } = scan.tally;
@@ -148,8 +148,8 @@ function byPlace(scan: Scan, holds: (place: OnPlaceOf) => boolean, apart: (row: 
 }
 
 /**
- * Whether someone asked for may see a paper, by the scopes that lead to it; one without any is open to keepers. Of others than
- * themselves the asker is told so only where they manage the paper, by the scope over it.
+ * Whether a person asked for may see a paper, by its scopes; a paper without any is open to keepers only. For other
+ * people than the caller this is told only if the caller manages the paper, by the scope over it.
  */
 function openBy(asker: Asker, condition: Condition): (ways: readonly string[], over: string | null) => boolean {
   const people =
@@ -184,7 +184,7 @@ function passesCoded(scan: Scan, lane: CodedLane, condition: Condition): Passes 
     const set = lane.sets[code] ?? [];
     return set.length === 0 ? onNone : set.some(ofValue);
   };
-  // Each code is asked once, and only those that occur.
+  // Tests each code that occurs once.
   const answers = new Uint8Array(lane.sets?.length ?? lane.size);
   const { rows } = scan;
   const { codes } = lane;
@@ -283,7 +283,7 @@ function withinAny({ rows }: Scan, days: Int32Array, spans: readonly Days[], onN
   return passes;
 }
 
-/** Long texts are looked through elsewhere; here are the papers that were found. */
+/** Long texts are searched in the database; these are the papers found. */
 function passesLongText({ rows, asker, tally }: Scan, present: Uint8Array, condition: Condition): Passes {
   const passes = new Uint8Array(rows.length);
   if ('filled' in condition) {

@@ -1,7 +1,7 @@
 import { naturalCompare } from '../text/natural';
 import type { ViewPlace } from '../views/question';
 
-/** Where each place stands when the tree is read from the top, brothers and sisters in the keeper's order. */
+/** The position of each place in depth-first order, siblings in the keeper's order. */
 export function treeOrder(places: readonly ViewPlace[]): ReadonlyMap<string, number> {
   const byId = new Map(places.map((place) => [place.id, place]));
   const children = new Map<string, ViewPlace[]>();

@@ -1,11 +1,11 @@
 import { grown } from './rowIds';
 
-/** Above this many newcomers at once, sorting them in together is cheaper than finding a place for each. */
+/** Above this many new codes, merging them is cheaper than inserting each. */
 const fewNewcomers = 64;
 
 /**
- * Keeps codes in an order and gives each a number that says where it stands: equal for what compares as equal. A
- * newcomer gets the middle between its neighbours' numbers, so that a change costs a search and not a sort.
+ * Keeps codes sorted and gives each a rank, equal for codes that compare as equal. A new code gets a rank between its
+ * neighbours', so that a change costs a search instead of a sort.
  */
 export class Ranks {
   #order = new Int32Array(0);
@@ -15,12 +15,12 @@ export class Ranks {
 
   constructor(private readonly compare: (a: number, b: number) => number) {}
 
-  /** A code that is to have a rank; it must have none yet. */
+  /** Adds a code that has no rank yet. */
   add(code: number): void {
     this.#newcomers.push(code);
   }
 
-  /** Lets a code go, which must still compare as it did when it came. */
+  /** Removes a code, which has to compare as it did when it was added. */
   remove(code: number): void {
     const waiting = this.#newcomers.indexOf(code);
     if (waiting !== -1) {
@@ -34,7 +34,7 @@ export class Ranks {
     this.#count -= 1;
   }
 
-  /** Ranks by code, up to date; good until the next change. */
+  /** Current ranks by code, valid until the next change. */
   settled(): Float64Array {
     if (this.#newcomers.length > fewNewcomers) this.#sortIn();
     else for (const code of this.#newcomers) this.#insert(code);
@@ -42,7 +42,7 @@ export class Ranks {
     return this.#rank;
   }
 
-  /** Sorts the newcomers in. `Array.prototype.sort` merges runs that are in order; what comes sorted is not sorted at all. */
+  /** Merges new codes. `Array.prototype.sort` merges sorted runs cheaply. */
   #sortIn(): void {
     const all = Array.from(this.#order.subarray(0, this.#count));
     for (const code of this.#newcomers) all.push(code);
@@ -54,7 +54,7 @@ export class Ranks {
     this.#number();
   }
 
-  /** Numbers the codes by their order; false, with nothing to rely on, where they are in none. */
+  /** Numbers codes by their order; false if they are not in order. */
   #number(): boolean {
     let most = 0;
     for (let at = 0; at < this.#count; at += 1) most = Math.max(most, this.#order[at] as number);
@@ -70,7 +70,7 @@ export class Ranks {
     return true;
   }
 
-  /** The first place whose code does not come before this one. */
+  /** The first position whose code does not come before this one. */
   #placeFor(code: number): number {
     let [low, high] = [0, this.#count];
     while (low < high) {

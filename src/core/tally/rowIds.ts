@@ -1,4 +1,4 @@
-/** Grows a typed array to hold at least `needed`, keeping what it has. Capacity doubles, so that growing is rare. */
+/** Grows a typed array to at least `needed`, keeping its contents. Doubles the capacity, so that growing is rare. */
 export function grown<T extends Int32Array | Uint32Array | Uint8Array | Float64Array>(array: T, needed: number): T {
   if (array.length >= needed) return array;
   const larger = new (array.constructor as new (length: number) => T)(Math.max(needed, array.length * 2, 1024));
@@ -10,8 +10,8 @@ const free = -1;
 const words = 4;
 
 /**
- * Which row each paper has, by the 128 bits of its id (RFC 9562): an open-addressed table over typed arrays, because a
- * `Map` of a million texts alone takes more memory than all else of the tally.
+ * Maps paper ids to rows by the id's 128 bits (RFC 9562): an open-addressed table over typed arrays, because a `Map` of a
+ * million strings takes more memory than the rest of the tally.
  */
 export class RowIds {
   #bits = new Uint32Array(0);
@@ -24,7 +24,7 @@ export class RowIds {
     return this.#table[this.#slot(at)] ?? free;
   }
 
-  /** Gives an id a row; the id must have none. */
+  /** Sets the row of an id that has none. */
   set(id: string, row: number): void {
     const at = bitsOf(id);
     this.#bits = grown(this.#bits, (row + 1) * words);
@@ -34,7 +34,7 @@ export class RowIds {
     this.#table[this.#slot(at)] = row;
   }
 
-  /** Forgets an id; rows that were found by way of it are put in again. */
+  /** Removes an id and reinserts the entries after it in its run. */
   delete(id: string): void {
     let slot = this.#slot(bitsOf(id));
     if (this.#table[slot] === free) return;
@@ -56,7 +56,7 @@ export class RowIds {
     return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
   }
 
-  /** Order of the ids of two rows, as of their texts. */
+  /** Compares the ids of two rows, as their texts would compare. */
   compare(a: number, b: number): number {
     for (let word = 0; word < words; word += 1) {
       const difference = (this.#bits[a * words + word] ?? 0) - (this.#bits[b * words + word] ?? 0);
@@ -88,7 +88,7 @@ export class RowIds {
   }
 }
 
-/** Spreads every bit over all (the finish of MurmurHash3): ids need not be random to lie apart. */
+/** Mixes all bits (the finaliser of MurmurHash3), so that ids need not be random. */
 function mixed(bits: number): number {
   let hash = Math.imul(bits ^ (bits >>> 16), 0x85ebca6b);
   hash = Math.imul(hash ^ (hash >>> 13), 0xc2b2ae35);
@@ -98,7 +98,7 @@ function mixed(bits: number): number {
 const hexValue = new Int8Array(128).fill(-1);
 for (let digit = 0; digit < 16; digit += 1) hexValue[digit.toString(16).charCodeAt(0)] = digit;
 
-/** The four words of an id; the array is used again by the next call. */
+/** The four words of an id; the next call reuses the array. */
 function bitsOf(id: string): Uint32Array {
   let digits = 0;
   let word = 0;

@@ -8,7 +8,7 @@ import { marked } from './marked';
 import { noDay, type CodedStore, type ColumnStore, type Dictionary, type SetStore } from './stores';
 import type { Tally } from './tally';
 
-/** 1 for each place that the asker may see, by the codes of places. */
+/** 1 for each place that the caller may see, by place code. */
 function seenBy({ keeper, scopes }: Asker, { places, placeScopes: { codes, dictionary }, isThere }: Tally): Uint8Array {
   const opens = Uint8Array.from(dictionary.values, (id) => Number(keeper || (id !== null && scopes.has(String(id)))));
   const seen = new Uint8Array(places.length);
@@ -18,22 +18,22 @@ function seenBy({ keeper, scopes }: Asker, { places, placeScopes: { codes, dicti
 }
 
 /**
- * The papers that a question is about: those within its reach, in places the asker may see. Lanes are what is asked of
- * them, by row: the tally's own arrays wherever they will do, so that nothing is copied. A column says nothing of papers
- * in places where it is not in force.
+ * The papers a question is about: those within its reach, in places the caller may see. Lanes are their properties by
+ * row, sharing the tally's own arrays where possible. A column has no values for papers in places where it is not in
+ * force.
  */
 export class Scan {
   /** Rows of the tally. */
   readonly rows: Int32Array;
-  /** The codes of the places that the asker may see, by place. */
+  /** 1 for each place that the caller may see, by place code. */
   readonly seen: Uint8Array;
   readonly looking: Looking;
   /**
-   * Where papers that are set apart stand for the asker, by row, as codes of places: the home first, where it may be
-   * known, then the places they are filed in as well. Only those that the asker may see are here.
+   * The places, as codes, of papers with access or cross-filings of their own, by row: the home first, if the caller may
+   * know it, then cross-filings. Only papers that the caller may see.
    */
   readonly standing = new Map<number, readonly number[]>();
-  /** Steps to papers whose own sheets let the asker in. */
+  /** Bare steps above papers that the caller sees by the papers' own sheets. */
   readonly #steps = new Set<string>();
   readonly #lanes = new Map<string, Lane>();
   #known: ReadonlySet<string> | null = null;
@@ -51,7 +51,7 @@ export class Scan {
     this.rows = this.#rowsIn(inside);
   }
 
-  /** Rows of papers in the places that are inside. Local names and one plain loop: it runs over the whole library. */
+  /** Rows of papers in the places inside. A plain loop over local variables, since it runs over the whole library. */
   #rowsIn(inside: Uint8Array): Int32Array {
     const { homes, isApart, rows: length } = this.tally;
     const wanted = inside.map((within, code) => within & (this.seen[code] as number));
@@ -66,7 +66,10 @@ export class Scan {
     return rows.subarray(0, count);
   }
 
-  /** Finds where the papers that are set apart stand: at home for those who see them by it or by their own sheets. */
+  /**
+   * Finds the places of papers with access or cross-filings of their own: the home counts if the caller sees the
+   * paper by it or by the paper's own sheet.
+   */
   #placeApart(): void {
     const { tally, asker } = this;
     const seen = [...tally.apart].filter(([row]) => this.#seesApart(row));
@@ -89,14 +92,14 @@ export class Scan {
     return scopesInto(this.tally, row).some((id) => this.asker.scopes.has(id));
   }
 
-  /** Whether the asker may see the paper of a row. */
+  /** Whether the caller may see a row's paper. */
   seesRow = (row: number): boolean =>
     this.tally.isApart[row] === 1 ? this.standing.has(row) : this.seen[this.tally.homes[row] ?? -1] === 1;
 
-  /** Where a paper stands first for the asker: its home, or where they come to it. */
+  /** The place where a paper lies first for the caller: its home, or the place through which they see it. */
   standsAt = (row: number): number => this.standing.get(row)?.[0] ?? (this.tally.homes[row] as number);
 
-  /** Whether the asker may know of a place: one they may see, or a step on the way to one. */
+  /** Whether the caller may know of a place: they may see it, or it is a bare step for them. */
   knows(placeId: string): boolean {
     if (this.asker.keeper) return this.tally.placeCodes.has(placeId);
     this.#known ??= new Set([
@@ -108,7 +111,7 @@ export class Scan {
 
   placeOf = (row: number): ViewPlace | undefined => this.tally.places[this.tally.homes[row] ?? -1];
 
-  /** What a property says of each row; places are by a way: themselves, their dossier or their series. */
+  /** A property's values by row; places as themselves, or as their dossier or series. */
   lane(of: string, by: 'value' | 'dossier' | 'series' = 'value'): Lane {
     const key = `${of} ${by}`;
     const there = this.#lanes.get(key);
@@ -169,7 +172,7 @@ export class Scan {
     }
   }
 
-  /** Where a column is in force, by place; null where it is so for all that the question is about. */
+  /** 1 for each place where a column is in force; null if it is everywhere within the question's reach. */
   #maskFor(column: Column): Uint8Array | null {
     const asked = this.tally.places[this.tally.placeCodes.get(this.question.placeId) ?? -1];
     const { places, homes } = this.tally;
@@ -191,7 +194,7 @@ export class Scan {
     return masked;
   }
 
-  /** What the place has in which each row stands first, by the codes of places. */
+  /** A property of the place in which each row lies first. */
   #ofHomes(codeOf: Int32Array): Int32Array {
     const { rows } = this;
     const { homes, isApart } = this.tally;
@@ -203,7 +206,7 @@ export class Scan {
     return codes;
   }
 
-  /** Sets of codes for papers that stand in several places; null where none does. Codes from `size` on are then those of sets. */
+  /** Sets of codes for papers in several places; null if there are none. Codes from `size` on then stand for sets. */
   #setsOfStanding(codeOf: Int32Array, codes: Int32Array, size: number): (readonly number[])[] | null {
     const several = [...this.standing].filter(([, places]) => places.length > 1);
     if (several.length === 0) return null;
@@ -239,7 +242,7 @@ export class Scan {
     };
   }
 
-  /** Labels that are not the asker's do not exist for them: sets are cut down to those that do. */
+  /** Removes labels that the caller may not know of. */
   #labels(): CodedLane {
     const { labels } = this.tally;
     const { dictionary } = labels;
@@ -337,7 +340,7 @@ export class Scan {
     return (code) => settled()[indexOf(code)] ?? 0;
   }
 
-  /** People and labels are few: their names are put in order where they are asked for. */
+  /** People and labels are few, so their names are sorted on demand. */
   #byName(dictionary: Dictionary): (code: number) => number {
     const { names } = this.tally.world;
     const ranks = lazily(() => {
@@ -356,7 +359,7 @@ export class Scan {
   }
 }
 
-/** The scopes by any of which a paper is open; none for one in a place without. */
+/** The scopes that give access to a paper; empty for one in a place without a scope. */
 export function scopesInto(tally: Tally, row: number): string[] {
   const home = tally.places[tally.homes[row] ?? -1]?.scopeId ?? null;
   const apart = tally.apart.get(row);
@@ -367,11 +370,11 @@ export function scopesInto(tally: Tally, row: number): string[] {
   return home === null ? opened : [home, ...opened];
 }
 
-/** The scope that decides who manages a paper: its own, or its home's. */
+/** The scope that decides who manages a paper: its own or its home's. */
 export const scopeOver = (tally: Tally, row: number): string | null =>
   tally.apart.get(row)?.scopeId ?? tally.places[tally.homes[row] ?? -1]?.scopeId ?? null;
 
-/** Whether the asker is told who else may see the papers under a scope. */
+/** Whether the caller is told who else may see the papers of a scope. */
 export const tellsReaders = ({ keeper, managed }: Asker, over: string | null): boolean =>
   keeper || (over !== null && managed.has(over));
 

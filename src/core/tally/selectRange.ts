@@ -1,7 +1,7 @@
 /**
- * Puts `items[from..to)` where a full sort would put them, and leaves the rest around them unsorted: quicksort that
- * goes only into the parts that touch the range (Hoare's quickselect for a range). No two items may compare as equal.
- * About three comparisons an item for a short range, however long the list.
+ * Puts `items[from..to)` in the order of a full sort and leaves the rest unsorted: quicksort limited to parts that touch
+ * the range (Hoare's quickselect for a range). No two items may compare as equal. About three comparisons per item for a
+ * short range.
  */
 export function selectRange(
   items: Int32Array,

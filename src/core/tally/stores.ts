@@ -6,10 +6,10 @@ import { dayNumber } from '../calendar/period';
 import { Ranks } from './ranks';
 import { grown } from './rowIds';
 
-/** Stands for no day. */
+/** No day. */
 export const noDay = -2147483648;
 
-/** The distinct values of a column, each under a code; code 0 is no value. */
+/** The distinct values of a column, each with a code; code 0 is no value. */
 export class Dictionary {
   readonly values: AskedFor[] = [null];
   readonly #codes = new Map<AskedFor, number>();
@@ -26,10 +26,10 @@ export class Dictionary {
     return code;
   }
 
-  /** The code of a value that is there already; -1 for one that is not. */
+  /** The code of a value; -1 if it is unknown. */
   find = (value: AskedFor): number => (value === null ? 0 : (this.#codes.get(value) ?? -1));
 
-  /** A text in the form in which words are looked for. */
+  /** A text's search key. */
   keyOf(code: number): string {
     return (this.#keys[code] ??= searchKey(String(this.values[code])));
   }
@@ -44,7 +44,7 @@ export class Dictionary {
   }
 }
 
-/** One value a row at the most, by its code. */
+/** At most one value per row, by code. */
 export class CodedStore {
   readonly kind = 'coded';
   readonly dictionary = new Dictionary();
@@ -56,7 +56,7 @@ export class CodedStore {
   }
 }
 
-/** Several values a row: one code for each set of them that occurs, set 0 being the empty one. */
+/** Several values per row: one code for each distinct set; set 0 is empty. */
 export class SetStore {
   readonly kind = 'set';
   readonly dictionary = new Dictionary();
@@ -99,7 +99,7 @@ export class DayStore {
   }
 }
 
-/** Whether there is a text at all: long texts stay in the database. */
+/** Whether there is a text; long texts themselves stay in the database. */
 export class PresenceStore {
   readonly kind = 'presence';
   present = new Uint8Array(0);

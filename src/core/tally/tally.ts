@@ -23,11 +23,11 @@ const storeFor: Record<ColumnType, () => ColumnStore> = {
   document: () => new CodedStore(),
 };
 
-/** What sets a paper apart from those that simply lie in their home. */
+/** What distinguishes papers with access or cross-filings of their own. */
 type Apart = Pick<ViewPaper, 'scopeId' | 'filings'>;
 
 const nowhere = -1;
-/** Of how many places it is kept which others lie below them. */
+/** For how many places the set of places below is cached. */
 const mostKept = 64;
 const dayMs = 86_400_000;
 

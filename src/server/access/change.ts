@@ -19,7 +19,7 @@ import { recomputePapers, recomputeScopes } from '../scopes/scopes';
 
 type Sheet = Pick<ReadInputOf<'access.forecast'>, 'follows' | 'grants'>;
 
-/** A sheet as it came in, as a step. Lines that say nothing are left out; nobody may stand on it twice. */
+/** Reads a sheet from its input. Leaves out empty lines; refuses two lines for the same subject. */
 export function readSheet({ follows, grants }: Sheet): Step {
   const read = grants
     .map(({ subject, gives, withholds }): Grant => ({ subject, gives: setOf(gives), withholds: bitsOf(withholds) }))
@@ -29,11 +29,11 @@ export function readSheet({ follows, grants }: Sheet): Step {
   return { follows, grants: read };
 }
 
-/** Withheld bits stand as they are: nothing comes with them. */
+/** Withheld capabilities as a set; unlike given ones, they imply no others. */
 const bitsOf = (some: Sheet['grants'][number]['withholds']): CapabilitySet =>
   some.reduce((set, each) => set | bitOf(each), noCapabilities);
 
-/** Makes a sheet this and no other, under the revision that the person saw. What stood there before is kept for undoing. */
+/** Replaces an access sheet, if it still has the revision the caller saw. Keeps the former sheet for undoing. */
 export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>): Promise<OutputOf<'access.set'>> {
   const step = readSheet(input);
   let told: readonly Told[] = [];
@@ -55,12 +55,12 @@ export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>):
       return recorded(tx, actor, found, step);
     },
   );
-  // The sheet is saved by now: who could not be told is named, and nothing is undone.
+  // The sheet is already saved: messages that could not be sent are reported, and nothing is undone.
   const sent = await Promise.all(told.map((each) => tell(actor, input, each)));
   return { ...done, untold: told.filter((_each, at) => !sent[at]).map((each) => each.name) };
 }
 
-/** Takes someone's line off a sheet: what was passed on is passed on no longer. Undone like any change of access. */
+/** Removes one subject's line from a sheet. Can be undone like any change of access. */
 export async function withdrawAccess(
   actor: Actor,
   { on, subject }: ReadInputOf<'access.withdraw'>,
@@ -77,7 +77,7 @@ export async function withdrawAccess(
   });
 }
 
-/** Takes a change of access back, as long as the sheet is still what the change made of it. */
+/** Undoes a change of access, if the sheet has not been changed since. */
 export async function undoAccess(actor: Actor, { entryId }: ReadInputOf<'access.undo'>): Promise<null> {
   return perform<null>(actor, ['access'], async (tx) => {
     const [change] = await tx.select().from(accessChange).where(eq(accessChange.entryId, entryId));
@@ -122,7 +122,7 @@ async function put(tx: Tx, actor: Actor, found: Managed, step: Step): Promise<vo
   await keepsOwnWayIn(tx, actor, on);
 }
 
-/** Writes the lines that differ: who opened something, and when, stays with a line that does not. */
+/** Writes only the lines that differ, so that unchanged lines keep who granted them and when. */
 async function putGrants(
   tx: Tx,
   actor: Actor,
@@ -178,7 +178,7 @@ async function recorded(tx: Tx, actor: Actor, found: Managed, step: Step) {
   };
 }
 
-/** One spelling for a sheet, for the journal: "follows; everyone=see; 8d1f…=see,take−add". */
+/** A sheet as one canonical text, for the journal: "follows; everyone=see; 8d1f…=see,take−add". */
 function stepAsText({ follows, grants }: Step): string {
   const lines = grants
     .map(({ subject, gives, withholds }) => {
@@ -191,7 +191,7 @@ function stepAsText({ follows, grants }: Step): string {
 
 const sameStep = (a: Step, b: Step): boolean => stepAsText(a) === stepAsText(b);
 
-/** The grants among some whose person or group is still there. */
+/** The grants whose person or group still exists. */
 async function knownIn(tx: Tx, grants: readonly Grant[]): Promise<Grant[]> {
   const ids = grants.flatMap(({ subject }) => (subject.kind === 'everyone' ? [] : [subject.id]));
   if (ids.length === 0) return [...grants];
@@ -201,7 +201,7 @@ async function knownIn(tx: Tx, grants: readonly Grant[]): Promise<Grant[]> {
   return grants.filter(({ subject }) => subject.kind === 'everyone' || there.has(`${subject.kind} ${subject.id}`));
 }
 
-/** A manager who would shut themselves out is told so; a keeper always gets in. */
+/** Refuses a change by which a manager would lose their own access; keepers always have access. */
 async function keepsOwnWayIn(tx: Tx, actor: Actor, on: AccessOn): Promise<void> {
   const [after] =
     on.kind === 'place' ? await tx.select({ scopeId: place.scopeId }).from(place).where(eq(place.id, on.id)) : [];
@@ -222,7 +222,7 @@ interface Told {
   readonly set: CapabilitySet;
 }
 
-/** The people behind some grants, each once, with the most that one of them gives. Everyone signed in is told by no mail. */
+/** The people whom some grants concern, each once, with the union of what they give. Grants to everyone send no messages. */
 async function toTell(tx: Tx, grants: readonly Grant[]): Promise<Told[]> {
   const told = new Map<string, Told>();
   for (const { subject, gives } of grants) {

@@ -13,7 +13,7 @@ import { managed } from './managed';
 import { partBelow, partOfPapers, sightsAt, standings, type Part } from '../scopes/scopes';
 import { paperAllows, placeIsKnown } from '../gate/visible';
 
-/** What a sheet would change, were it saved. */
+/** What saving a sheet would change. */
 export async function forecastAccess(actor: Actor, input: ReadInputOf<'access.forecast'>): Promise<ImpactLine[]> {
   return snapshot(async (tx) => {
     const { on } = await managed(tx, actor, input.on);
@@ -25,8 +25,8 @@ export async function forecastAccess(actor: Actor, input: ReadInputOf<'access.fo
 }
 
 /**
- * Who gains and loses what by a change to a part of the library, without making it. Papers and places that the actor may
- * not know of are neither counted nor named. Keepers are left out: nothing changes for them.
+ * Who would gain and lose what by a change to a part of the library. Leaves out papers and places that the caller may not
+ * know of, and keepers, for whom nothing changes.
  */
 export async function impactOf(reader: Reader, actor: Actor, part: Part, change: AccessChange): Promise<ImpactLine[]> {
   const people = await standings(reader);
@@ -37,8 +37,8 @@ export async function impactOf(reader: Reader, actor: Actor, part: Part, change:
 }
 
 /**
- * Differences in words' parts: counted and named for who asks, people to whom the same happens together.
- * @param stay people who see something afterwards, where that is known; else who sees anything outside of the part
+ * Groups differences for display: one line for all people to whom the same happens, counted and named as far as the caller may know.
+ * @param stay people who will still see something afterwards; if left out, those who see anything outside the part
  */
 export async function linesOf(
   reader: Reader,
@@ -93,7 +93,7 @@ async function peopleByName(reader: Reader, ids: readonly string[]): Promise<Rea
   return new Map(rows.map((row) => [row.id, row.name]));
 }
 
-/** How many papers lie in each place of a part that are not listed in it, and the titles of a few. */
+/** The number of papers in each place of a part that have no access of their own, and the titles of a few. */
 async function plainPapers(reader: Reader, actor: Actor, { library }: Part) {
   const rows = await reader.execute<{ home_id: string; papers: number; titles: string[] }>(sql`
     select home_id, count(*)::int as papers, (array_agg(title order by title))[1:3] as titles
@@ -105,7 +105,7 @@ async function plainPapers(reader: Reader, actor: Actor, { library }: Part) {
   return new Map(rows.rows.map((row) => [row.home_id, row]));
 }
 
-/** Titles of the listed papers that the actor may see. */
+/** Titles of the papers, among these, that the caller may see. */
 async function seenAmong(reader: Reader, actor: Actor, ids: readonly string[]): Promise<ReadonlyMap<string, string>> {
   if (ids.length === 0) return new Map();
   const rows = await reader
@@ -115,7 +115,7 @@ async function seenAmong(reader: Reader, actor: Actor, ids: readonly string[]): 
   return new Map(rows.map((row) => [row.id, row.title]));
 }
 
-/** Those of some places that the actor may know of. */
+/** The places, among these, that the caller may know of. */
 async function knownAmong(reader: Reader, actor: Actor, ids: readonly string[]): Promise<ReadonlySet<string>> {
   const rows = await reader
     .select({ id: place.id })
@@ -162,7 +162,7 @@ function linesFor(
 const losesAll = ({ places, papers }: PersonImpact): boolean =>
   [...places.values(), ...papers.values()].some((shift) => shift.after === noCapabilities);
 
-/** Which of some people see anything outside a part of the library. */
+/** The people, among these, who see anything outside a part of the library. */
 async function seeElsewhere(reader: Reader, ids: readonly string[], { library }: Part): Promise<ReadonlySet<string>> {
   if (ids.length === 0) return new Set();
   const rows = await reader.execute<{ person_id: string }>(sql`

@@ -8,13 +8,13 @@ import type { Actor } from '../gate/actor';
 import { papersFor, placeFor } from '../gate/held';
 import { asGrant } from '../scopes/scopes';
 
-/** A place or a paper whose access the actor may see and change: needs `manage`, also where the place is closed. */
+/** A place or paper whose access the caller may see and change. Needs `manage`; a closed place is no obstacle. */
 export interface Managed {
   readonly on: AccessOn;
   readonly name: string;
   /** The place above, or the paper's home; null for the library. */
   readonly parentId: string | null;
-  /** From the library down: to the place itself, or to the paper's home. */
+  /** From the library down to the place itself, or to the paper's home. */
   readonly lineage: readonly string[];
   readonly revision: number;
   readonly step: Step;
@@ -53,7 +53,7 @@ async function ownGrants(reader: Reader, on: AccessOn) {
   return rows.map(asGrant);
 }
 
-/** The places on the way down, in order, with what each says of access itself. */
+/** The places of a lineage, in order, each with its own access sheet. */
 export async function stepsOn(reader: Reader, lineage: readonly string[]) {
   const places = await reader
     .select({ id: place.id, name: place.name, kind: place.kind, follows: place.follows })

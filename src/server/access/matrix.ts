@@ -15,7 +15,7 @@ import { placeFor } from '../gate/held';
 import { partBelow, standings } from '../scopes/scopes';
 import { paperAllows, placeAllows } from '../gate/visible';
 
-/** Who may do what in a place and all below it that the actor manages; keepers are left out, since they manage all. */
+/** Who may do what in a place and below it, where the caller manages it. Leaves out keepers, who may do everything. */
 export async function accessMatrix(actor: Actor, input: ReadInputOf<'access.matrix'>): Promise<AccessMatrix> {
   const at = await placeFor(db(), actor, input.placeId, 'manage', 'evenClosed');
   const { library, known } = await partBelow(db(), at.id);
@@ -56,7 +56,7 @@ export async function accessMatrix(actor: Actor, input: ReadInputOf<'access.matr
   };
 }
 
-/** Those of some papers that the actor may see: what stands alone in a place may be closed to who manages the place. */
+/** The papers, among these, that the caller may see: a paper that does not inherit may be closed to its place's manager. */
 async function papersAmong(actor: Actor, ids: readonly string[]): Promise<ReadonlySet<string>> {
   const rows = await db()
     .select({ id: document.id })
@@ -76,7 +76,7 @@ async function outsiders(): Promise<ReadonlySet<string>> {
 interface Subjects {
   readonly subjects: MatrixSubject[];
   readonly people: Standing[];
-  /** What groups have in the place above, which is stored for people alone. */
+  /** Access of groups in the place above; access is stored for people only. */
   readonly above: ReadonlyMap<string, Sight>;
 }
 
@@ -98,7 +98,7 @@ async function subjectsFor(input: ReadInputOf<'access.matrix'>, lineage: readonl
   };
 }
 
-/** Groups as if each were someone who is in it and in nothing else. */
+/** Each group, treated as a person who is a member of it and of nothing else. */
 async function groupsAsSubjects(lineage: readonly string[]): Promise<Subjects> {
   const groups = await db()
     .select({ id: personGroup.id, name: personGroup.name })

@@ -22,7 +22,7 @@ const receiverName = sql<string | null>`coalesce(
   (select receiver.name::text from ${person} as receiver where receiver.id = ${accessGrant.personId}),
   (select receiving.name::text from ${personGroup} as receiving where receiving.id = ${accessGrant.groupId}))`;
 
-/** What both lists tell of a grant, whether on a place or on a paper. Each is read by itself: they go through the gate in two ways. */
+/** Columns of both lists. Grants on places and on papers are read separately, since they need different conditions of the gate. */
 const shared = {
   at: accessGrant.givenAt,
   set: accessGrant.gives,
@@ -66,7 +66,7 @@ const placesGranted = (actor: Actor, which: SQL) =>
     })
     .from(accessGrant)
     .innerJoin(place, eq(place.id, accessGrant.placeId))
-    // The place above is a step on the way to one that may be seen, so it may be known.
+    // The place above is a step to one that the caller may see, so they may know of it.
     .leftJoin(sql`${place} as above`, sql`above.id = ${place.parentId} and above.kind <> 'library'`)
     .leftJoin(passedMark, and(eq(passedMark.placeId, place.id), sql`${passedMark.personId} = ${ownOf(actor)}::uuid`))
     .where(and(which, givesSight, placeAllows(actor, 'see'), placeIsKnown(actor)))
@@ -89,7 +89,7 @@ const told = ({ kind, id, name, whereId, whereName, at, set }: Granted & { kind:
   set,
 });
 
-/** What others opened to the actor by name, newest first; not what the actor took out of the list since. */
+/** What others shared with the caller by name, newest first, less what the caller removed from the list. */
 export async function passedToMe(actor: Actor): Promise<PassedToMe[]> {
   const mine = and(
     eq(accessGrant.personId, actor.personId),
@@ -104,7 +104,7 @@ export async function passedToMe(actor: Actor): Promise<PassedToMe[]> {
   }));
 }
 
-/** What the actor opened to others, newest first, as far as they may still see it. */
+/** What the caller shared with others, newest first, as far as the caller may still see it. */
 export async function passedByMe(actor: Actor): Promise<PassedByMe[]> {
   const mine = and(
     eq(accessGrant.givenBy, actor.personId),
@@ -124,7 +124,7 @@ export async function passedByMe(actor: Actor): Promise<PassedByMe[]> {
   }));
 }
 
-/** Notes what someone has done with what was opened to them: theirs alone, and no business of the journal's. */
+/** Stores what the caller did with an item shared with them. Private to them, so it has no journal entry. */
 export async function markPassed(
   actor: Actor,
   { on, as }: ReadInputOf<'passed.mark'>,
@@ -137,7 +137,7 @@ export async function markPassed(
         : as === 'unseen'
           ? { seenAt: null }
           : { takenOutAt: as === 'takenOut' ? at : null };
-    // What was never opened to them is not there to be marked: without this a made-up id would be told from a real one.
+    // Refuses items that were never shared with them, so that a real id cannot be told from a made-up one.
     const known = new Set(await passedTo(actor));
     const marked = on.filter(({ kind, id }) => known.has(`${kind} ${id}`));
     if (marked.length > 0)
@@ -156,7 +156,7 @@ export async function markPassed(
   });
 }
 
-/** Keys of all that was opened to someone by name, what they took out of their list as well. */
+/** Keys of everything that was shared with someone by name, including what they removed from their list. */
 async function passedTo(actor: Actor): Promise<string[]> {
   const rows = await db()
     .select({ placeId: accessGrant.placeId, documentId: accessGrant.documentId })

@@ -13,7 +13,7 @@ import { partBelow } from '../scopes/scopes';
 
 export type SeenAs = { readonly kind: 'person' | 'group'; readonly id: string };
 
-/** Begins to look at the library as someone, or as someone of a group, would; for keepers, and for managers within what they manage. */
+/** Starts impersonating a person, or a member of a group. For keepers, and for managers within what they manage. */
 export async function startSeeingAs(actor: Actor, sessionId: string, as: SeenAs): Promise<null> {
   return perform(actor, async (tx) => {
     if (!actor.keeper && (await scopesOf(tx, actor.personId, 'manage')).size === 0)
@@ -29,7 +29,7 @@ export async function startSeeingAs(actor: Actor, sessionId: string, as: SeenAs)
   });
 }
 
-/** Goes back to one's own sight. */
+/** Stops impersonating. */
 export async function stopSeeingAs(actor: Actor, sessionId: string): Promise<null> {
   return perform(actor, async (tx) => {
     const [gone] = await tx.delete(seeAs).where(eq(seeAs.sessionId, sessionId)).returning();
@@ -54,7 +54,7 @@ async function nameOf(reader: Reader, { kind, id }: SeenAs, which: 'active' | 'a
   return found?.name ?? refuse('not-found');
 }
 
-/** The actor whose sight a session has taken on; null where it has none, or whom it was is no longer here. */
+/** The person whom a session impersonates, as a caller; null if none, or if their account is gone. */
 export async function seenAs(looker: Actor, sessionId: string): Promise<Actor | null> {
   const [row] = await db().select().from(seeAs).where(eq(seeAs.sessionId, sessionId));
   if (!row) return null;
@@ -75,7 +75,7 @@ export async function seenAs(looker: Actor, sessionId: string): Promise<Actor | 
       : 'keeper' in who && who.keeper
         ? { scopes: await allScopes(), byOpening: new Set<string>() }
         : { scopes: await scopesOf(db(), row.personId, 'see'), byOpening: await openedTo(db(), row.personId) };
-  // Who is no keeper sees no more than they manage, whoever's eyes they borrow.
+  // A manager who impersonates sees at most what they manage.
   const managed = looker.keeper ? null : await scopesOf(db(), looker.personId, 'manage');
   const scopes = new Map(
     [...theirs.scopes].filter(([id]) => managed?.has(id) ?? true).map(([id, set]) => [id, set & openingLets] as const),
@@ -90,8 +90,7 @@ export async function seenAs(looker: Actor, sessionId: string): Promise<Actor | 
 }
 
 /**
- * All that someone manages at this moment, as sight for someone else, and no more than `lets` of it; null where they are no
- * longer here.
+ * Everything a person manages now, limited to `lets`, for showing it to someone else; null if their account is gone.
  */
 export async function sightOfManaged(
   personId: string,
@@ -114,7 +113,7 @@ async function scopesOf(reader: Reader, personId: string, capability: Capability
   return new Map(rows.filter(({ set }) => has(set, capability)).map(({ id, set }) => [id, set]));
 }
 
-/** The scopes in which someone sees only by the place of a cross-filing. */
+/** Scopes in which someone sees only through a cross-filing. */
 async function openedTo(reader: Reader, personId: string): Promise<Set<string>> {
   const rows = await reader
     .select({ id: scopeEntry.scopeId })
@@ -128,7 +127,7 @@ async function allScopes(): Promise<Map<string, CapabilitySet>> {
   return new Map(rows.map(({ id }) => [id, openingLets]));
 }
 
-/** What someone has who is in a group and in nothing else, by scope. */
+/** Access by scope of a person who is a member of one group and of nothing else. */
 async function scopesOfGroup(groupId: string): Promise<Pick<SeenBy, 'scopes' | 'byOpening'>> {
   const member: Term = { groupId, member: { kind: 'person', id: groupId }, from: null, until: null };
   const groupIds = groupsOn([...(await termsOf(db())), member], await today(db())).get(groupId);

@@ -16,7 +16,7 @@ import { managed, stepsOn, type Managed } from './managed';
 import { waysInto } from '../scopes/scopes';
 import { paperAllows, placeIsKnown } from '../gate/visible';
 
-/** Who may open a place or paper: what is said here, what comes from above, and the people that makes. */
+/** The access of a place or paper: its own sheet, what it inherits, and the people who result. */
 export async function accessSheet(actor: Actor, { on }: ReadInputOf<'access.sheet'>): Promise<AccessSheet> {
   const found = await managed(db(), actor, on);
   const path = await stepsOn(db(), found.lineage);
@@ -49,7 +49,7 @@ export async function accessSheet(actor: Actor, { on }: ReadInputOf<'access.shee
 
 const everyone = { name: 'Everyone signed in', memberCount: null, outside: false };
 
-/** Names, by the key of their subject, of all that some grants speak to. */
+/** Names of the subjects of some grants, by subject key. */
 async function subjectsOf(grants: readonly Grant[]) {
   const people = grants.flatMap(({ subject }) => (subject.kind === 'person' ? [subject.id] : []));
   const groups = grants.flatMap(({ subject }) => (subject.kind === 'group' ? [subject.id] : []));
@@ -111,7 +111,7 @@ async function peopleWhoSee({ on }: Managed): Promise<SheetPerson[]> {
   return rows.map((row) => (row.keeper ? { ...row, set: allCapabilities } : row));
 }
 
-/** What a sheet reaches, as far as the actor may see it. */
+/** How many places and papers a sheet concerns, as far as the caller may see them. */
 async function extent(actor: Actor, { on }: Managed) {
   if (on.kind === 'paper') return { paperCount: 1, placesBelow: 0, aloneBelow: 0 };
   const inside = arrayContains(place.lineage, [on.id]);
@@ -130,7 +130,7 @@ async function extent(actor: Actor, { on }: Managed) {
   return { paperCount: papers?.count ?? 0, placesBelow: places?.below ?? 0, aloneBelow: places?.alone ?? 0 };
 }
 
-/** People and groups whose name or address holds some words, as someone to give access to. */
+/** People and groups whose name or address contains some words, as candidates for access. */
 export async function subjectChoices(actor: Actor, input: ReadInputOf<'access.choices'>): Promise<SubjectChoice[]> {
   await managed(db(), actor, input.on);
   const like = `%${escapeLike(searchKey(input.words))}%`;
@@ -177,8 +177,8 @@ const personChoice = (row: { id: string; name: string; email: string; outside: b
 });
 
 /**
- * Sorts a pasted list of addresses (RFC 5322, or one a line) into people who have an account, addresses that nobody here
- * has, and pieces that are no addresses. Everyone stands once, in the order in which they were pasted.
+ * Sorts a pasted list of addresses (RFC 5322, or one a line) into people with an account, unknown addresses, and text
+ * that is no address. Each appears once, in the order pasted.
  */
 export async function sortAddresses(
   actor: Actor,

@@ -14,7 +14,7 @@ import type { Actor } from '../gate/actor';
 import { managed, stepsOn, type Managed } from './managed';
 import { placeIsKnown } from '../gate/visible';
 
-/** Why a person may, or may not, open a place or a paper: the chain of what was said on the way down, in words. */
+/** Why a person may or may not open a place or paper: what each sheet from the library down contributes, in words. */
 export async function whyAccess(actor: Actor, input: ReadInputOf<'access.why'>): Promise<Reasons> {
   const found = await managed(db(), actor, input.on);
   const [who] = await db()

@@ -14,7 +14,7 @@ import { requireKeeper } from '../gate/keeper';
 import { requireOwnSession } from '../auth/own';
 import { tokensOf } from '../auth/tokens';
 
-/** All that belongs to one's own account: its second step, sessions, tokens, and what happened at its door. */
+/** The caller's own account: second step, sessions, tokens, recent sign-ins. */
 export async function openAccount(actor: Actor): Promise<AccountRows> {
   requireOwnSession(actor);
   const [who] = await db()
@@ -54,7 +54,7 @@ async function sessionsOf(actor: Actor): Promise<SessionRow[]> {
   }));
 }
 
-/** "Firefox 140 on Windows"; a program that is no browser by the name it gives itself. */
+/** "Firefox 140 on Windows"; for other programs, the name they send. */
 function browserInWords(agent: string): string {
   const { browser, os } = bowser.parse(agent || ' ');
   if (browser.name === undefined || browser.name === '') return agent.slice(0, 60) || 'unknown';
@@ -88,13 +88,13 @@ async function doorLines(which: ReturnType<typeof sql>, limit: number): Promise<
   }));
 }
 
-/** The sign-in journal of everyone, newest first; for keepers. */
+/** The sign-in journal of all accounts, newest first; for keepers. */
 export async function listDoor(actor: Actor, { before }: ReadInputOf<'door.list'>): Promise<DoorLine[]> {
   requireKeeper(actor);
   return doorLines(before === null ? sql`true` : lt(doorEvent.id, before), 60);
 }
 
-/** Ends one of one's own sessions. */
+/** Ends one of the caller's sessions. */
 export async function endSession(actor: Actor, { sessionId }: ReadInputOf<'session.end'>): Promise<null> {
   requireOwnSession(actor);
   const [gone] = await db()
@@ -106,7 +106,7 @@ export async function endSession(actor: Actor, { sessionId }: ReadInputOf<'sessi
   return null;
 }
 
-/** Takes the second step off an account whose person has lost both telephone and recovery codes, and ends its sessions. */
+/** Removes the second step from an account whose owner has lost telephone and recovery codes, and ends its sessions. */
 export async function dropSecondStep(actor: Actor, { personId }: ReadInputOf<'person.dropSecondStep'>): Promise<null> {
   requireKeeper(actor);
   const told = { name: '', email: '' };

@@ -8,19 +8,19 @@ import { databaseIssue } from '../db/databaseIssue';
 import { transaction, type Derived } from '../db/transaction';
 import { appendToJournal, type JournalEntry } from '../journal/append';
 
-/** What the work of an act hands back: its result and the entry that records it. `entry: null` is an act that changed nothing. */
+/** What an act's work returns: its result and the journal entry that records it. `entry: null` means that nothing was changed. */
 export type Done<T> =
   | { readonly entry: JournalEntry | null; readonly result: T }
-  /** Where more is to be kept under the entry's own number, in the same transaction. */
+  /** For work that has to store something under the entry's id, in the same transaction. */
   | { readonly entry: JournalEntry; readonly recorded: (entryId: number) => Promise<T> };
 
 type Acting = Pick<Actor, 'personId' | 'keeper' | 'seenBy' | 'narrowed'>;
 
 /**
- * Runs one act: one transaction with its journal entry inside, so that either both are there or neither. An act cannot leave
- * without saying what to record.
- * @param changes what of the derived data the work changes; it may rely on all the rest until it commits. None where left out.
- * @param work may run several times, where others are in the way: it leaves nothing behind outside the transaction.
+ * Runs one act: a transaction that includes its journal entry, so that both are committed or neither. The work has to say
+ * what to record.
+ * @param changes which derived data the work changes. All other derived data stays as it is until the transaction commits. Default: none.
+ * @param work may run several times after conflicts, so it must have no effect outside the transaction.
  */
 export async function perform<T>(actor: Acting, work: (tx: Tx) => Promise<Done<T>>): Promise<T>;
 export async function perform<T>(
@@ -48,13 +48,13 @@ export async function perform<T>(
   }
 }
 
-/** Refuses every act by a token that only reads. */
+/** Refuses every act by a read-only token. */
 export function requireActing(actor: Pick<Actor, 'narrowed'>): void {
   if (actor.narrowed && !changesAnything(actor.narrowed.to))
     refuse('not-allowed', 'This token only reads. Nothing was changed.');
 }
 
-/** Refuses every act while the actor sees the library as someone else would, or is a token that only reads. */
+/** Refuses every act while the caller impersonates someone, or holds a read-only token. */
 export function requireOwnSight(actor: Pick<Actor, 'seenBy' | 'narrowed'>): void {
   requireActing(actor);
   if (actor.seenBy)
@@ -70,7 +70,7 @@ const changesAnything = (set: CapabilitySet): boolean => (set & ~openingLets) !=
 const awayCodes = /^(?:08|57P0|53300)/u;
 const awayErrors = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT']);
 
-/** Whether an error says that the database cannot be reached just now. */
+/** Whether an error means that the database cannot be reached. */
 export function isDatabaseAway(error: unknown): boolean {
   const cause = error instanceof DrizzleQueryError ? error.cause : error;
   if (!(cause instanceof Error) || cause instanceof Refusal) return false;

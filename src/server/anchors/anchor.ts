@@ -13,12 +13,13 @@ import { requireKeeper } from '../gate/keeper';
 import { journalState } from '../journal/verify';
 
 /**
- * The chain tells when an entry was changed or taken out; it cannot tell when its end was cut off. So its head is written down
- * outside the database from time to time: a line of JSON in a file, to be kept where the database's keeper does not reach.
+ * The hash chain shows when an entry was changed or removed, but not when its last entries were cut off. So the chain's
+ * head is written from time to time to a file outside the database, one line of JSON each, best kept out of reach of
+ * whoever administers the database.
  */
 const anchorSchema = z.object({ at: z.string(), entryId: z.number().int(), hash: z.string() });
 
-/** The last anchors that are looked at; at one a day and start, those of some years. */
+/** How many of the newest anchors are checked: several years' worth at one a day and one a start. */
 const mostAnchors = 5000;
 
 async function readAnchors(): Promise<JournalAnchor[]> {
@@ -33,13 +34,13 @@ async function readAnchors(): Promise<JournalAnchor[]> {
       try {
         return anchorSchema.safeParse(JSON.parse(line)).data ?? [];
       } catch {
-        // A line that was broken off while it was written says nothing; the next one does.
+        // Skips a line whose writing was interrupted.
         return [];
       }
     });
 }
 
-/** Writes the journal's head down; null where nobody said where, or where there is no entry yet. */
+/** Writes the journal's head to the anchor file; null if no file is configured or the journal is empty. */
 export async function writeAnchor(): Promise<JournalAnchor | null> {
   const file = config().EMBRIN_ANCHORS;
   const [head] = await db()
@@ -53,7 +54,7 @@ export async function writeAnchor(): Promise<JournalAnchor | null> {
   return anchor;
 }
 
-/** Anchors whose entry is gone from the journal, or has another hash. */
+/** Anchors whose entry is missing from the journal or has another hash. */
 export async function brokenAnchors(
   reader: Reader,
 ): Promise<{ anchors: readonly JournalAnchor[]; broken: JournalAnchor[] }> {
@@ -67,7 +68,7 @@ export async function brokenAnchors(
   return { anchors, broken: anchors.filter((each) => hashes.get(each.entryId) !== each.hash) };
 }
 
-/** How the journal is held from outside; where `check`, whether its entries follow from one another and agree with that. */
+/** The state of the anchors; with `check`, also whether the chain is whole and agrees with them. */
 export async function heldJournal(actor: Actor, { check }: { readonly check: boolean }): Promise<JournalHeld> {
   requireKeeper(actor);
   const { anchors, broken } = await brokenAnchors(db());
@@ -85,7 +86,7 @@ export async function heldJournal(actor: Actor, { check }: { readonly check: boo
   };
 }
 
-/** Writes the head down at a keeper's wish. It changes nothing in the library. */
+/** Writes an anchor at a keeper's request. Changes nothing in the library. */
 export async function anchorJournal(actor: Actor): Promise<JournalAnchor> {
   requireKeeper(actor);
   requireOwnSight(actor);

@@ -13,16 +13,16 @@ import { auth } from './auth';
 interface Session {
   readonly own: Actor;
   readonly sessionId: string;
-  /** Whether it has taken on another's sight. */
+  /** Whether the session impersonates someone. */
   readonly seesAsAnother: boolean;
 }
 
-/** Who a request's session belongs to, themselves; null where there is none, or its account is switched off. */
+/** The person signed in by a request's session, not whom they impersonate; null without a session, or if the account is switched off. */
 async function sessionFrom(headers: Headers): Promise<Session | null> {
   const found = await auth()
     .api.getSession({ headers })
     .catch((error: unknown) => {
-      // It hides what happened to the database behind a fault of its own: a session that cannot be read just now.
+      // The sign-in library turns database errors into a 500: the session cannot be read right now.
       if (error instanceof APIError && error.statusCode === 500) refuse('unavailable');
       throw error;
     });
@@ -49,8 +49,8 @@ async function sessionFrom(headers: Headers): Promise<Session | null> {
 }
 
 /**
- * Who a request is answered for: the session's own person, whom they look at the library as, or the person in whose name a
- * program asks with a token. A request with a token is that token's, whatever cookies came along.
+ * The caller of a request: the person signed in, whom they impersonate, or the owner of the token. A token takes
+ * precedence over cookies.
  */
 export async function actorFrom(headers: Headers): Promise<Actor | null> {
   const token = /^Bearer (?<token>\S{20,200})$/iu.exec(headers.get('authorization') ?? '')?.groups?.['token'];
@@ -60,7 +60,7 @@ export async function actorFrom(headers: Headers): Promise<Actor | null> {
   return (await seenAs(found.own, found.sessionId)) ?? found.own;
 }
 
-/** The session's own person, whosever sight they have taken on. */
+/** The person signed in, even while impersonating. */
 export async function requireSession(headers: Headers): Promise<Session> {
   return (await sessionFrom(headers)) ?? refuse('signed-out');
 }
@@ -70,13 +70,13 @@ export async function requireActor(headers: Headers): Promise<Actor> {
 }
 
 /**
- * Refuses what another site made a browser send (OWASP cross-site request forgery: verifying origin). A browser
- * names the origin of every request that can change something; a program that is no browser names none.
+ * Refuses cross-site requests (OWASP cross-site request forgery: verifying origin). Browsers send an origin with every
+ * request that can change something; other programs send none.
  */
 export function requireSameOrigin(request: Request): void {
   const origin = request.headers.get('origin');
   if (origin === null && request.headers.get('sec-fetch-site') === null) return;
-  // An opaque origin (a sandboxed frame, a file) names itself `null`: it is none of ours.
+  // An opaque origin (a sandboxed frame, a file) is sent as `null`, and is not ours.
   if (origin === null || !URL.canParse(origin) || new URL(origin).host !== hostOf(request)) refuse('wrong-origin');
 }
 

@@ -19,7 +19,7 @@ function makeAuth() {
     baseURL: EMBRIN_URL,
     secret: EMBRIN_SECRET,
     telemetry: { enabled: false },
-    // Its warnings name addresses; what matters is in the sign-in journal.
+    // The library's warnings contain e-mail addresses; what matters is in the sign-in journal.
     logger: { level: 'error' },
     database: drizzleAdapter(askingDb(), {
       provider: 'pg',
@@ -38,10 +38,10 @@ function makeAuth() {
         noteAtDoor('passwordRenewed', user.id, callerOf(request?.headers ?? new Headers())),
     },
     appName: 'Embrin',
-    // Codes of thirty seconds; after ten wrong ones in a row the second step is shut for a quarter of an hour.
+    // Codes change every thirty seconds; after ten wrong ones in a row the second step is blocked for fifteen minutes.
     plugins: [twoFactor()],
     session: { expiresIn: 60 * 60 * 24 * 14, updateAge: 60 * 60 * 24 },
-    // Ten tries a minute at signing in, from one address; the library's own screens stay far below the other.
+    // Ten sign-in attempts a minute from one address; our own screens stay far below the other limit.
     rateLimit: {
       enabled: true,
       storage: 'database',
@@ -61,7 +61,7 @@ function makeAuth() {
     databaseHooks: {
       session: {
         create: {
-          // An account that is switched off cannot sign in, whatever its password.
+          // An account that is switched off cannot sign in.
           before: async (made, context) => {
             const [who] = await db().select({ active: person.active }).from(person).where(eq(person.id, made.userId));
             if (!who?.active) throw new APIError('UNAUTHORIZED', { message: 'Invalid email or password' });
@@ -75,7 +75,7 @@ function makeAuth() {
 
 const renewalSeconds = 3600;
 
-/** Only the account's own address ever gets the link; who asked for it is not told whether there is such an account. */
+/** Sends the link to the account's own address only. The person who asked is not told whether the account exists. */
 async function sendRenewal({ user, token }: { user: { name: string; email: string }; token: string }): Promise<void> {
   await sendMail({
     to: { name: user.name, address: user.email },
@@ -90,7 +90,7 @@ const codeIn = (body: unknown): string =>
 type Auth = ReturnType<typeof makeAuth>;
 const held = globalThis as typeof globalThis & { embrinAuth?: Auth };
 
-/** The sign-in library, set up once a process. */
+/** The sign-in library, set up once per process. */
 export function auth(): Auth {
   held.embrinAuth ??= makeAuth();
   return held.embrinAuth;

@@ -10,7 +10,7 @@ import { db, type Reader, type Tx } from '../db/client';
 import { doorEvent, person } from '../db/schema';
 import { apart } from '../db/transaction';
 
-/** From where a request comes: the network address as the web process found it (`http/address.ts`), and the browser. */
+/** Where a request comes from: the network address, as determined by the web process (`http/address.ts`), and the browser. */
 export interface Caller {
   readonly address: string;
   readonly agent: string;
@@ -21,7 +21,7 @@ export const callerOf = (headers: Headers): Caller => ({
   agent: (headers.get('user-agent') ?? '').slice(0, 300),
 });
 
-/** Writes a line of the sign-in journal for someone who is known. */
+/** Adds a line to the sign-in journal for a known person. */
 export async function noteAtDoor(event: DoorEvent, personId: string, caller: Caller): Promise<void> {
   const [who] = await db()
     .select({ name: person.name, email: person.email })
@@ -34,7 +34,7 @@ export async function noteAtDoor(event: DoorEvent, personId: string, caller: Cal
   if (toldByMail.has(event)) await tellOfChange(who, event);
 }
 
-/** What its person is told by mail: a change to how the account is entered that may not have been theirs. */
+/** Events reported to the account's owner by mail: changes to how one signs in, which someone else may have made. */
 const toldByMail: ReadonlySet<DoorEvent> = new Set([
   'passwordChanged',
   'passwordRenewed',
@@ -43,7 +43,7 @@ const toldByMail: ReadonlySet<DoorEvent> = new Set([
   'codesMade',
 ]);
 
-/** Tells an account's own address that how it is entered has changed. The change stands, also where the message cannot be sent. */
+/** Tells an account's owner by mail that a way to sign in has changed. The change stands even if the message cannot be sent. */
 export async function tellOfChange(who: { name: string; email: string }, event: DoorEvent): Promise<void> {
   await trySendMail({
     to: { name: who.name, address: who.email },
@@ -53,11 +53,11 @@ export async function tellOfChange(who: { name: string; email: string }, event: 
 }
 
 /**
- * Begins a try at signing in: counted as wrong until it turns out right, so that many at once count as many. Null where the
- * account or the network address is paused; the same for accounts that there are not.
+ * Records a sign-in attempt, counted as wrong until it succeeds, so that concurrent attempts all count. Null if the
+ * account or the network address is paused; unknown accounts are treated alike.
  */
 export async function beginTry(rawEmail: unknown, caller: Caller): Promise<number | null> {
-  // What was typed may be a password in the wrong field: only an address is kept.
+  // Stores only valid addresses: someone may have typed a password into the wrong field.
   const email = emailSchema.safeParse(rawEmail).data ?? '';
   return apart(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`door ${email}`}, 0))`);
@@ -76,22 +76,22 @@ export async function beginTry(rawEmail: unknown, caller: Caller): Promise<numbe
   });
 }
 
-/** Says how a try turned out that was not wrong after all. */
+/** Records that a sign-in attempt succeeded, or passed its first step. */
 export async function endTry(tryId: number, event: 'signedIn' | 'halfIn'): Promise<void> {
   await db().update(doorEvent).set({ event }).where(eq(doorEvent.id, tryId));
 }
 
-/** Takes a try back that was never looked at. */
+/** Removes a sign-in attempt that was counted but not checked. */
 export async function dropTry(tryId: number): Promise<void> {
   await db().delete(doorEvent).where(eq(doorEvent.id, tryId));
 }
 
-/** A wrong password, or a wrong code after a right one. */
+/** A wrong password, or a wrong code after the right password. */
 const wrongEvents = ['wrongPassword', 'wrongCode'] as const;
-/** What shows that whoever comes is the person: the count of wrong tries begins anew. */
+/** Events that prove the owner's presence and reset the count of wrong attempts. */
 const provenEvents = ['signedIn', 'passwordRenewed', 'passwordChanged'] as const;
 
-/** Moments of wrong tries at an account since it was last entered, oldest first: the newest hundred. */
+/** Times of the newest hundred wrong attempts at an account since its last successful sign-in, oldest first. */
 async function wrongTriesOf(tx: Tx, email: string): Promise<number[]> {
   const [proven] = await tx
     .select({ id: doorEvent.id })

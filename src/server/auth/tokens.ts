@@ -13,10 +13,10 @@ import { lastDay } from '../calendar/lastDay';
 import { sha256Hex } from '../base/sha256';
 import { requireOwnSession } from './own';
 
-/** Its form, so that one found lying about can be told for what it is. */
+/** A recognisable prefix, so that leaked tokens can be found and identified. */
 const mark = 'embrin_';
 
-/** Makes a way in for a program; the token is shown this once, and only its hash is kept. */
+/** Makes a token for a program. It is shown only once; only its hash is stored. */
 export async function createToken(actor: Actor, input: ReadInputOf<'token.create'>): Promise<OutputOf<'token.create'>> {
   requireOwnSession(actor);
   const expiresAt = await lastDay(input.until);
@@ -37,7 +37,7 @@ export async function createToken(actor: Actor, input: ReadInputOf<'token.create
   });
 }
 
-/** Withdraws a token of one's own, at once. */
+/** Withdraws one of the caller's tokens with immediate effect. */
 export async function withdrawToken(actor: Actor, { tokenId }: ReadInputOf<'token.withdraw'>): Promise<null> {
   requireOwnSession(actor);
   return perform(actor, async (tx) => {
@@ -51,7 +51,7 @@ export async function withdrawToken(actor: Actor, { tokenId }: ReadInputOf<'toke
   });
 }
 
-/** A person's tokens that are good, newest first. */
+/** A person's valid tokens, newest first. */
 export async function tokensOf(personId: string): Promise<TokenRow[]> {
   const rows = await db()
     .select()
@@ -67,10 +67,10 @@ export async function tokensOf(personId: string): Promise<TokenRow[]> {
   }));
 }
 
-/** How often the moment of its last use is written down. */
+/** The time of last use is stored at most this often. */
 const usedEveryMs = 60_000;
 
-/** Who a program asks for with a token; null where it is none, or withdrawn, run out, or of someone switched off. */
+/** The caller for a token; null if the token is unknown, withdrawn or expired, or its owner is switched off. */
 export async function tokenActor(token: string): Promise<Actor | null> {
   const at = now();
   const [row] = await db()
@@ -96,6 +96,6 @@ export async function tokenActor(token: string): Promise<Actor | null> {
         or(isNull(apiToken.usedAt), lt(apiToken.usedAt, new Date(at.getTime() - usedEveryMs))),
       ),
     );
-  // What only keepers do, a keeper's token does where it may manage.
+  // A keeper's token acts as a keeper if it may manage.
   return { ...who, keeper: keeper && has(to, 'manage'), narrowed: { to, everywhere: keeper } };
 }

@@ -5,10 +5,10 @@ import { db } from '../db/client';
 import { usedCode } from '../db/schema';
 import { sha256Hex } from '../base/sha256';
 
-/** Longer than any code is good: its own half minute, and the one before and after for clocks that differ. */
+/** Longer than any code is valid: its half minute, and one before and after for clock differences. */
 const codeLifeMs = 3 * 60_000;
 
-/** Takes a right code of the second step as used; refuses one that has let this person in before (RFC 6238, section 5.2). */
+/** Marks a correct code of the second step as used; refuses one this person has used before (RFC 6238, section 5.2). */
 export async function takeCode(personId: string, code: string): Promise<void> {
   const at = now();
   const codeHash = sha256Hex(code);

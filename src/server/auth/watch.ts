@@ -8,7 +8,7 @@ import { auth } from './auth';
 import { beginTry, callerOf, dropTry, endTry, noteAtDoor } from './door';
 import { requireUnguessable } from '../passwords/guessable';
 
-/** What of the sign-in library's own doors is written down when it was done, by whoever is signed in. */
+/** Routes of the sign-in library whose success is recorded for the person signed in. */
 const noted: Readonly<Record<string, DoorEvent>> = {
   'change-password': 'passwordChanged',
   'two-factor/disable': 'twoStepOff',
@@ -17,8 +17,8 @@ const noted: Readonly<Record<string, DoorEvent>> = {
 };
 
 /**
- * The doors that are used. The sign-in library has more (changing one's own name, listing session tokens, asking for the
- * secret again): those lead past the journal, and are not there.
+ * The routes we use. The sign-in library has more (renaming oneself, listing session tokens, showing the secret again);
+ * those would bypass the journal and are not served.
  */
 const password = z.string().max(1000);
 const code = z.string().max(100);
@@ -28,7 +28,7 @@ const doors = {
   'request-password-reset': z.object({ email: z.string().max(1000) }),
   'reset-password': z.object({ token: z.string().max(200), newPassword: password }),
   'two-factor/enable': z.object({ password }),
-  // No device is trusted: the second step is asked for each time.
+  // No device is trusted: the second step is required every time.
   'two-factor/verify-totp': z.object({ code }),
   'two-factor/verify-backup-code': z.object({ code }),
   'change-password': z
@@ -42,10 +42,10 @@ type Door = keyof typeof doors;
 const isDoor = (path: string): path is Door => Object.hasOwn(doors, path);
 
 /**
- * Stands at the sign-in library's doors: counts tries, lets nobody try who is paused, and writes the sign-in journal.
- * Of what comes in only the fields named above go on, so that nobody sets a flag that is ours to set.
- * @param path the door, without its beginning: `sign-in/email`
- * @param body what the request brought, read as JSON; null where it brought nothing
+ * Wraps the sign-in library's routes: counts attempts, refuses them while paused, and writes the sign-in journal. Passes
+ * on only the fields named above, so that a client cannot set other options.
+ * @param path the route, without its prefix: `sign-in/email`
+ * @param body the request's JSON body; null if empty
  */
 export async function watched(path: string, asked: Request, body: unknown): Promise<Response> {
   if (!isDoor(path)) refuse('not-found');
@@ -56,7 +56,7 @@ export async function watched(path: string, asked: Request, body: unknown): Prom
   if (path === 'change-password' || path === 'reset-password') await refuseGuessable(request, given);
   const renews = path === 'reset-password' ? await renewedBy(String(given['token'])) : null;
   const event = noted[path];
-  // Asked before: afterwards the session may be another, or gone.
+  // Read before the request is handled, since the session may change or end.
   const who = event ? await signedIn(request.headers) : null;
   const response = await auth().handler(request);
   if (event && who !== null && response.ok) await noteAtDoor(event, who, callerOf(request.headers));
@@ -64,7 +64,7 @@ export async function watched(path: string, asked: Request, body: unknown): Prom
   return response;
 }
 
-/** What the request said, but for the length of a body that is now another. */
+/** The request's headers, without the length of the body, which has changed. */
 function headersOf(request: Request): Headers {
   const headers = new Headers(request.headers);
   headers.delete('content-length');
@@ -74,7 +74,7 @@ function headersOf(request: Request): Headers {
 
 const renewal = 'reset-password:';
 
-/** Whose password a link's token renews, by the sign-in library's own table; null for none. */
+/** The person whose password a link's token resets, by the sign-in library's table; null if none. */
 async function renewedBy(token: string): Promise<string | null> {
   const [row] = await db()
     .select({ personId: verification.value })
@@ -83,7 +83,7 @@ async function renewedBy(token: string): Promise<string | null> {
   return row?.personId ?? null;
 }
 
-/** All other links for a new password die with the first that is used. */
+/** Using one link for a new password invalidates all others. */
 async function dropRenewals(personId: string): Promise<void> {
   await db()
     .delete(verification)
@@ -101,7 +101,7 @@ async function signIn(request: Request, { email }: Record<string, unknown>): Pro
     refuse('too-many', 'Too many tries went wrong. The door is shut for a quarter of an hour; after that, try again.');
   const response = await auth().handler(request);
   if (response.ok) await endTry(tryId, (await isHalfIn(response)) ? 'halfIn' : 'signedIn');
-  // Turned away before anything was looked at: no try at all.
+  // Refused before the password was checked: not an attempt.
   else if (response.status === 429 || response.status >= 500) await dropTry(tryId);
   return response;
 }
@@ -111,7 +111,7 @@ async function isHalfIn(response: Response): Promise<boolean> {
   return told !== null && typeof told === 'object' && 'twoFactorRedirect' in told;
 }
 
-/** The code of someone who is half in; or of someone signed in, who switches the second step on with it. */
+/** Handles a code: of someone who has passed the first step, or of someone signed in who is switching the second step on. */
 async function secondStep(request: Request): Promise<Response> {
   const already = await signedIn(request.headers);
   const who = already ?? (await halfIn(request.headers));
@@ -127,7 +127,7 @@ async function signedIn(headers: Headers): Promise<string | null> {
   return (await auth().api.getSession({ headers }))?.user.id ?? null;
 }
 
-/** Whose second step a request is about, by the cookie of the first; only to write down what became of it. */
+/** The person whose second step a request is about, by the first step's cookie; used for the sign-in journal only. */
 async function halfIn(headers: Headers): Promise<string | null> {
   const cookie = /(?:^|;\s*)(?:__Secure-)?embrin\.two_factor=(?<value>[^;]+)/u.exec(headers.get('cookie') ?? '');
   const identifier = decodeURIComponent(cookie?.groups?.['value'] ?? '').split('.')[0] ?? '';

@@ -1,19 +1,19 @@
 import { z } from 'zod';
 
-/** Everything the processes are told by their environment; a missing value stops the process with its name. */
+/** Everything the processes read from their environment; a missing value stops the process and is named. */
 const schema = z.object({
   DATABASE_URL: z.string().min(1),
-  /** Where people reach the library, no slash at the end: `http://127.0.0.1:4780`. */
+  /** The address of the library, without a slash at the end: `http://127.0.0.1:4780`. */
   EMBRIN_URL: z.url(),
   /** Signs session cookies; made at first start and kept in the data folder. */
   EMBRIN_SECRET: z.string().min(32),
-  /** Where the outgoing-mail stand-in writes its messages. */
+  /** The folder to which the stand-in for a mail server writes messages. */
   EMBRIN_OUTBOX: z.string().min(1),
-  /** The proxies whose X-Forwarded-For is believed: addresses and networks, commas between. None: nobody's is. */
+  /** Proxies whose X-Forwarded-For is trusted: addresses and networks, separated by commas. Empty: none. */
   EMBRIN_TRUSTED_PROXIES: z.string().default(''),
-  /** A file outside the database in which the journal's head is written down; none: it is not. */
+  /** The file for journal anchors, outside the database. Empty: no anchors are written. */
   EMBRIN_ANCHORS: z.string().default(''),
-  /** Where views are answered: in this thread, which waits for it, or on one of its own, as the web process has it. */
+  /** Where views are answered: in the calling thread, or, as in the web process, on a thread of their own. */
   EMBRIN_TALLY: z.enum(['here', 'thread']).default('here'),
 });
 
@@ -22,7 +22,7 @@ export type Config = z.output<typeof schema>;
 let read: Config | null = null;
 
 export function config(): Config {
-  // Tests go from one database to the next.
+  // Tests change the database's address while they run.
   if (read === null || read.DATABASE_URL !== process.env['DATABASE_URL']) read = schema.parse(process.env);
   return read;
 }

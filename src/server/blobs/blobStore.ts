@@ -1,14 +1,14 @@
 import { pool } from '../db/client';
 
-/** Pieces of content are at most this long: 1 MiB was the fastest of 0.25, 1 and 4 MiB. */
+/** The largest piece of content: 1 MiB was the fastest of 0.25, 1 and 4 MiB. */
 export const chunkBytes = 1024 * 1024;
 
 /**
- * Where content lives. A library keeps all of its content in one store; this one is PostgreSQL, so that one
- * backup holds everything and one commit covers a paper and its record.
+ * Storage for content. A library has one store; this one is PostgreSQL, so that one backup has everything and one commit
+ * covers a paper and its content.
  */
 export interface BlobStore {
-  /** Reads the bytes [from, to) of a content, a piece at a time; never holds more than two pieces. */
+  /** Reads the bytes [from, to) of some content piece by piece, with at most two pieces in memory. */
   read(contentId: string, from: number, to: number): AsyncGenerator<Buffer, void, void>;
 }
 
@@ -18,7 +18,7 @@ async function* readChunks(contentId: string, from: number, to: number): AsyncGe
   while (at < to && coming) {
     const chunk = await coming;
     const end = chunk.startByte + chunk.data.length;
-    // Asked for before this one is used up, so that the database reads while the network writes.
+    // Requested ahead, so that the database reads while the network writes.
     coming = end < to ? chunkAt(contentId, end) : null;
     coming?.catch(() => undefined);
     yield chunk.data.subarray(at - chunk.startByte, Math.min(chunk.data.length, to - chunk.startByte));
@@ -31,7 +31,7 @@ interface Chunk {
   readonly data: Buffer;
 }
 
-/** The piece that holds a byte: through the driver itself, prepared, for it is asked a thousand times for one gigabyte. */
+/** The piece that contains a byte. A prepared statement of the driver: one gigabyte takes a thousand calls. */
 async function chunkAt(contentId: string, byte: number): Promise<Chunk> {
   const found = await pool().query<{ start_byte: string; data: Buffer }>({
     name: 'chunk-at',

@@ -1,22 +1,21 @@
 import { createHash } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
 
-/** A running SHA-256 that is fed piece by piece. A piece's memory may be used again once its promise is kept. */
+/** An incremental SHA-256. A piece's memory may be reused once its promise resolves. */
 export interface RunningHash {
   update(piece: Uint8Array): Promise<void>;
-  /** The digest in hexadecimal; no pieces after it. */
+  /** The digest in hexadecimal; no pieces can be added after it. */
   digest(): Promise<string>;
-  /** Lets go of what it runs on. Safe to call more than once. */
+  /** Releases its thread. Safe to call more than once. */
   end(): void;
 }
 
-/** Below this a thread of its own costs more than it saves. */
+/** Below this size a thread costs more than it saves. */
 const worthAThread = 16 * 1024 * 1024;
 
 /**
- * A hash for content of a size. Large content is hashed on a thread of its own: SHA-256 of a mebibyte takes about as
- * long as storing one, and on the main thread neither the network nor the database would move meanwhile. Pieces of
- * shared memory are not copied.
+ * A hash for content of a given size. Large content is hashed on a thread: SHA-256 of a mebibyte takes about as long as
+ * storing it, and would block the network and the database on the main thread. Pieces in shared memory are not copied.
  */
 export function runningHash(sizeBytes: number): RunningHash {
   return sizeBytes < worthAThread ? hashHere() : hashApart();
@@ -34,7 +33,7 @@ function hashHere(): RunningHash {
   };
 }
 
-/** Plain JavaScript in a string, because a bundler would not find a file's way to the built server. */
+/** Plain JavaScript in a string, because the bundler would not include a separate file in the built server. */
 const program = `
   const { parentPort } = require('node:worker_threads');
   const hash = require('node:crypto').createHash('sha256');

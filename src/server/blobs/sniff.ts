@@ -1,28 +1,28 @@
 import { execFile } from 'node:child_process';
 import { kindByContent, type FileKind } from '@/core/files/fileKind';
 
-/** How much of a file's beginning is looked at. */
+/** How much of a file's beginning is inspected. */
 export const sniffBytes = 1024 * 1024;
 
-/** What Debian's `file` makes of some bytes; null where it cannot say or is not there. */
+/** The media type by Debian's `file`; null if it cannot tell or is not installed. */
 function magicOf(beginning: Buffer): Promise<string | null> {
   return new Promise((resolve) => {
     const child = execFile('file', ['--brief', '--mime-type', '-'], { timeout: 5000 }, (error, out) =>
       resolve(error ? null : out.trim()),
     );
-    // It may have seen enough, and closed its end, before all is written.
+    // The program may close its input before everything is written.
     child.stdin?.on('error', () => undefined);
     child.stdin?.end(beginning);
   });
 }
 
-/** What `file-type` makes of some bytes. Loaded when first needed: it is a module of the newer kind only, which the unit test runner cannot require. */
+/** The media type by `file-type`. Loaded on first use: it is an ES module only, which the unit test runner cannot require. */
 async function typeOf(beginning: Buffer): Promise<string | undefined> {
   const { fileTypeFromBuffer } = await import('file-type');
   return (await fileTypeFromBuffer(beginning).catch(() => undefined))?.mime;
 }
 
-/** Whether bytes are text that people write: UTF-8 (cut anywhere), UTF-16 with its mark, or single bytes without controls. */
+/** Whether bytes are text: UTF-8 (possibly cut off), UTF-16 with a byte order mark, or single bytes without control characters. */
 function isTextual(beginning: Buffer): boolean {
   const utf16 = beginning.length >= 2 && [0xfffe, 0xfeff].includes(beginning.readUInt16BE(0));
   const text = new TextDecoder(utf16 ? (beginning[0] === 0xff ? 'utf-16le' : 'utf-16be') : 'latin1').decode(beginning);
@@ -31,7 +31,7 @@ function isTextual(beginning: Buffer): boolean {
 
 const headerLine = /^[\x21-\x39\x3b-\x7e]+:[ \t]?.*(?:\r?\n[ \t].*)*\r?\n/u;
 
-/** Whether text opens with header fields of a mail (RFC 5322, section 3.6: From and Date are the two that must be there). */
+/** Whether text begins with the header fields of a mail (RFC 5322, section 3.6: From and Date are required). */
 function hasMailHeaders(beginning: Buffer): boolean {
   let rest = beginning
     .subarray(0, 64 * 1024)
@@ -45,7 +45,7 @@ function hasMailHeaders(beginning: Buffer): boolean {
   return names.has('from') && (names.has('date') || names.has('subject') || names.has('to'));
 }
 
-/** The kind of a file, from its beginning and, only between kinds that are alike as bytes, its name. */
+/** The kind of a file, by its beginning; the name decides only between kinds that look alike. */
 export async function sniffKind(beginning: Buffer, fileName: string): Promise<FileKind | null> {
   const [typed, magic] = await Promise.all([typeOf(beginning), magicOf(beginning)]);
   const mediaTypes = [typed, magic].filter((each): each is string => typeof each === 'string');

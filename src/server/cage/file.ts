@@ -6,7 +6,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { blobStore } from '../blobs/blobStore';
 
-/** Works in a folder of its own, readable by this user alone and gone afterwards. */
+/** Runs work in a temporary folder that only this user can read, and removes it afterwards. */
 export async function inFolder<T>(work: (folder: string) => Promise<T>): Promise<T> {
   const folder = await mkdtemp(path.join(/* turbopackIgnore: true */ tmpdir(), 'embrin-'));
   try {
@@ -16,7 +16,7 @@ export async function inFolder<T>(work: (folder: string) => Promise<T>): Promise
   }
 }
 
-/** Writes content into a file of a folder, a piece at a time; answers its path. The name says nothing of the paper's. */
+/** Writes content into a file in a folder and returns its path. The file's name is not the paper's. */
 export async function contentFile(
   folder: string,
   content: { readonly contentId: string; readonly sizeBytes: number },
@@ -26,7 +26,7 @@ export async function contentFile(
   return file;
 }
 
-/** The same for bytes that came with a request. */
+/** The same for bytes from a request. */
 export async function bytesFile(folder: string, bytes: Uint8Array): Promise<string> {
   const file = path.join(folder, 'content');
   await writeFile(file, bytes);

@@ -1,13 +1,13 @@
 import { spawn } from 'node:child_process';
 import { CagedFault, cageWords, plainLimits, type Limits } from './limits';
 
-/** The most of what a program prints that is kept, in bytes. */
+/** Most bytes of a program's output that are kept. */
 const mostPrinted = 64_000_000;
 
 /**
- * Runs a program on something that people brought in, within limits. Answers what it printed; null where it ended with an error
- * of its own, which says that it could not read what it was given.
- * @throws CagedFault where it had to be stopped, or was killed
+ * Runs a program on an uploaded file, within limits. Returns its output; null if it exits with an error, which means that
+ * it could not read the file.
+ * @throws CagedFault if it had to be stopped, or was killed
  */
 export function runProgram(
   program: string,
@@ -43,7 +43,7 @@ export function runProgram(
   });
 }
 
-/** Nothing of ours goes along: no secret, no address of the database. */
+/** A bare environment: no secrets, no database address. */
 export const bareEnvironment = (): NodeJS.ProcessEnv => ({
   PATH: process.env['PATH'] ?? '/usr/bin:/bin',
   LANG: 'C.UTF-8',

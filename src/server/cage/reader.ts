@@ -5,15 +5,15 @@ import { CagedFault, cageWords, plainLimits, type Limits } from './limits';
 import { bareEnvironment } from './program';
 import { cagedAnswer, cagedTasks, type Asked, type CagedTask, type Told } from './tasks';
 
-/** So many things are read at once in one process; the rest waits. */
+/** How many files are read at once per process; others wait. */
 const mostReaders = 2;
-/** A reader that has read so much is let go, and a fresh one takes its place. */
+/** A reader is replaced after this many files. */
 const readsEach = 200;
-/** A reader with nothing to do ends after this, so that a process that is done can end. */
+/** An idle reader ends after this, so that its parent can exit. */
 const idleMs = 20_000;
-/** The processor time of one reader for all that it reads: a thousandfold what plain papers take. */
+/** Processor time of one reader for all its files: a thousand times what ordinary files take. */
 const limits: Limits = { ...plainLimits, cpuSeconds: 300 };
-/** What its JavaScript may have of the memory. */
+/** The JavaScript heap's share of the memory. */
 const heapMegabytes = 512;
 
 interface Reader {
@@ -24,18 +24,18 @@ interface Reader {
 
 const held = globalThis as typeof globalThis & { embrinReaders?: Readers };
 
-/** The caged processes of this process that read what people bring in, one thing at a time each. */
+/** This process's caged readers; each reads one file at a time. */
 class Readers {
   readonly #idle: Reader[] = [];
   readonly #turns = new Turns(mostReaders);
 
-  /** @throws CagedFault where reading came to no end: the reader is killed, and nobody else notices. */
+  /** @throws CagedFault if reading was stopped or crashed; the reader is killed, and others are not affected. */
   ask<T extends CagedTask>(task: T, asked: Asked<T>): Promise<Told<T>> {
     return this.#turns.run(async () => {
       const reader = this.#idle.pop() ?? this.#start();
       if (reader.timer) clearTimeout(reader.timer);
       const told = await exchange(reader, task, asked).catch((error: unknown) => {
-        // Whatever it read is still in its memory: the next thing gets a fresh one.
+        // Its memory may be corrupted: the next file gets a new reader.
         reader.child.kill('SIGKILL');
         throw error;
       });
@@ -102,7 +102,7 @@ function exchange<T extends CagedTask>(reader: Reader, task: T, asked: Asked<T>)
   });
 }
 
-/** Has something that people brought in read by a caged process. */
+/** Reads an uploaded file in a caged process. */
 export function readCaged<T extends CagedTask>(task: T, asked: Asked<T>): Promise<Told<T>> {
   held.embrinReaders ??= new Readers();
   return held.embrinReaders.ask(task, asked);

@@ -8,8 +8,8 @@ import { libraryCalendar } from './libraryCalendar';
 const mostMs = 366 * 86_400_000;
 
 /**
- * The moment at which a way in ends whose last day is `until` (ISO 8601): the first of the next day in the library's time
- * zone. Refused, for the field `until`, where that is past or more than a year ahead.
+ * The moment at which a token or link expires whose last day is `until` (ISO 8601): midnight after that day in the
+ * library's time zone. Refuses the field `until` if that is past or more than a year ahead.
  */
 export async function lastDay(until: string): Promise<Date> {
   const { timeZone } = await libraryCalendar(db());

@@ -6,7 +6,7 @@ export interface Calendar extends YearNaming {
   readonly timeZone: string;
 }
 
-/** How this library reckons and writes its days and filing years. */
+/** The library's time zone, and how it counts and names its filing years. */
 export async function libraryCalendar(reader: Reader): Promise<Calendar> {
   const [row] = await reader
     .select({ timeZone: library.timeZone, yearStartMonth: library.yearStartMonth, yearLabels: library.yearLabels })

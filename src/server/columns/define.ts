@@ -14,7 +14,7 @@ import { columnDef, document, place } from '../db/schema';
 import { recomputeGiven } from './given';
 import { allColumns, allLists, lexiconsOf } from './read';
 
-/** What of the fields belongs to the type, checked; the rest at its empty value. */
+/** Checks the fields that belong to the column's type, and empties all others. */
 export async function keptFields(reader: Reader, fields: ColumnFields, placeId: string) {
   const { name, help, type, required } = fields;
   const lists = await allLists(reader);
@@ -45,7 +45,7 @@ export async function keptFields(reader: Reader, fields: ColumnFields, placeId: 
   return { ...kept, defaultValue };
 }
 
-/** A name that a column in force above or below already has would stand twice over one ledger. */
+/** Refuses a name that a column in force above or below already has: it would appear twice in one list. */
 async function freeName(
   tx: Tx,
   name: string,
@@ -62,7 +62,7 @@ async function freeName(
   if (taken) refuse('name-taken', 'Another column in force here already has that name. Choose a different one.');
 }
 
-/** Defines a column at a place, for it and all below; answers how many papers now lack it, where it is required. */
+/** Defines a column at a place, for it and everything below. Returns how many papers lack a value, if it is required. */
 export async function defineColumn(
   actor: Actor,
   input: ReadInputOf<'column.define'>,
@@ -98,7 +98,7 @@ async function papersBelow(tx: Tx, placeId: string): Promise<number> {
   return row?.papers ?? 0;
 }
 
-/** A column that the actor manages, with its place. */
+/** A column whose place the caller manages. */
 export async function managedColumn(tx: Tx, actor: Actor, columnId: string) {
   const column = (await allColumns(tx)).find((each) => each.id === columnId);
   if (!column) refuse('not-found');
@@ -120,7 +120,7 @@ export async function writeColumn(
   if (changed.length === 0) refuse('conflict');
 }
 
-/** Changes anything of a column but its type and list. Values stay as they are. */
+/** Changes a column, except its type and list. Values stay as they are. */
 export async function changeColumn(actor: Actor, input: ReadInputOf<'column.change'>): Promise<{ revision: number }> {
   return perform(actor, async (tx) => {
     const { column, at } = await managedColumn(tx, actor, input.columnId);
@@ -136,7 +136,7 @@ export async function changeColumn(actor: Actor, input: ReadInputOf<'column.chan
   });
 }
 
-/** Hides a column, values kept; or brings a hidden one back. */
+/** Retires a column, keeping its values, or brings a retired one back. */
 export async function retireColumn(actor: Actor, input: ReadInputOf<'column.retire'>): Promise<null> {
   return perform(actor, ['given'], async (tx) => {
     const { column, at } = await managedColumn(tx, actor, input.columnId);
@@ -148,7 +148,7 @@ export async function retireColumn(actor: Actor, input: ReadInputOf<'column.reti
   });
 }
 
-/** Puts a column before another of the same place (null: last). */
+/** Moves a column before another of the same place (null: to the end). */
 export async function reorderColumn(actor: Actor, input: ReadInputOf<'column.reorder'>): Promise<null> {
   return perform(actor, async (tx) => {
     const { column, at } = await managedColumn(tx, actor, input.columnId);

@@ -24,7 +24,7 @@ import { requireChanging, snapshot } from '../db/transaction';
 import { libraryCalendar } from '../calendar/libraryCalendar';
 import { allColumns, allLists, lexiconsOf, namesFor } from './read';
 
-/** The places on some ways, by id, as `core/columns` takes them. */
+/** The places on some lineages, by id, in the form `core/columns` takes. */
 async function givingPlaces(
   reader: Reader,
   where: ReturnType<typeof sql>,
@@ -73,13 +73,13 @@ interface Outcome {
   readonly offered: Values;
 }
 
-/** What to suppose otherwise than it is kept: the root's own sheet, or the place it stands in. */
+/** A supposed change, for forecasts: another sheet at the root, or another parent. */
 interface Supposing {
   readonly ownSheet?: readonly Given[];
   readonly parentId?: string;
 }
 
-/** What each place at or below `rootId` gives in the end. */
+/** What each place at or below `rootId` gives to papers. */
 export async function outcomeBelow(
   reader: Reader,
   rootId: string,
@@ -112,7 +112,7 @@ export async function outcomeBelow(
   );
 }
 
-/** What each of some places gives in the end. */
+/** What each of some places gives to papers. */
 async function outcomeAt(reader: Reader, ids: readonly string[]): Promise<Map<string, Outcome>> {
   const here = await givingPlaces(reader, sql`${place.id} = any(${sql.param([...ids])}::uuid[])`);
   const onTheWay = [...new Set([...here.values()].flatMap((each) => each.lineage))];
@@ -130,9 +130,9 @@ async function outcomeAt(reader: Reader, ids: readonly string[]): Promise<Map<st
 }
 
 /**
- * Works out again what the places at and below one give, and brings the papers' shown values into step with it. Run
- * inside the transaction of any change to given values, to the tree, or to what a column can be bound to. Returns how
- * many papers changed.
+ * Recomputes what a place and everything below it give, and the shown values of papers there. Called in the transaction
+ * of every change to given values, to the tree, or to something a column can be bound to. Returns how many papers
+ * changed.
  */
 export async function recomputeGiven(tx: Tx, rootId: string): Promise<number> {
   requireChanging(tx, 'given');
@@ -140,12 +140,12 @@ export async function recomputeGiven(tx: Tx, rootId: string): Promise<number> {
   return showFixed(tx, sql`${place.lineage} @> array[${rootId}::uuid]`);
 }
 
-/** Works out what places give that have just been made and hold no papers yet. */
+/** Computes what new places, still without papers, give. */
 export async function giveNew(tx: Tx, ids: readonly string[]): Promise<void> {
   await keep(tx, await outcomeAt(tx, ids));
 }
 
-/** Writes what places give, where it is another. */
+/** Stores what places give, writing only what differs. */
 async function keep(tx: Tx, outcome: ReadonlyMap<string, Outcome>): Promise<void> {
   const ids = [...outcome.keys()];
   if (ids.length === 0) return;
@@ -159,7 +159,7 @@ async function keep(tx: Tx, outcome: ReadonlyMap<string, Outcome>): Promise<void
       and (${place.fixedValues} <> outcome.fixed or ${place.offeredValues} <> outcome.offered)`);
 }
 
-/** Brings papers' shown values into step with their own and their homes' fixed ones. */
+/** Recomputes papers' shown values from their own and their homes' fixed values. */
 export async function showFixed(tx: Tx, homes: ReturnType<typeof sql>): Promise<number> {
   const done = await tx.execute(sql`
     update ${document} set shown_values = ${document.ownValues} || ${place.fixedValues}
@@ -169,7 +169,7 @@ export async function showFixed(tx: Tx, homes: ReturnType<typeof sql>): Promise<
   return done.rowCount ?? 0;
 }
 
-/** What a place gives by its own sheet, and what is in force there with the place that says so. */
+/** The values set at a place itself, and those in force there with the place each comes from. */
 export async function givenOf(actor: Actor, { placeId }: { placeId: string }) {
   const [found] = await db()
     .select({ lineage: place.lineage })
@@ -192,7 +192,7 @@ export async function givenOf(actor: Actor, { placeId }: { placeId: string }) {
   return { own, inForce, names: await namesFor(db(), actor, columns, values) };
 }
 
-/** The sheet as asked for, each line checked against its column. */
+/** Checks each line of a sheet against its column. */
 async function checkedSheet(
   reader: Reader,
   lineage: readonly string[],
@@ -215,7 +215,7 @@ async function checkedSheet(
   });
 }
 
-/** What setting a place's sheet would change of what papers show, column by column. */
+/** What changing a place's sheet would change in papers' shown values, by column. */
 export async function forecastGiven(actor: Actor, input: ReadInputOf<'given.forecast'>): Promise<GivenForecast> {
   return snapshot(async (tx) => {
     const at = await placeFor(tx, actor, input.placeId, 'manage');
@@ -224,7 +224,7 @@ export async function forecastGiven(actor: Actor, input: ReadInputOf<'given.fore
   });
 }
 
-/** How many papers would show something else, were the fixed values of their homes these. */
+/** How many papers would show something else if their homes fixed these values. */
 async function comparedWith(tx: Tx, outcome: ReadonlyMap<string, Outcome>): Promise<GivenForecast> {
   const ids = [...outcome.keys()];
   const columns = await allColumns(tx);
@@ -256,7 +256,7 @@ async function comparedWith(tx: Tx, outcome: ReadonlyMap<string, Outcome>): Prom
   };
 }
 
-/** Makes a place's own sheet of given values this one; papers below follow in the same act. */
+/** Replaces a place's sheet of given values. Papers below follow in the same act. */
 export async function setGiven(actor: Actor, input: ReadInputOf<'given.set'>): Promise<{ papers: number }> {
   return perform(actor, ['given'], async (tx) => {
     const at = await placeFor(tx, actor, input.placeId, 'manage');
@@ -277,12 +277,12 @@ export async function setGiven(actor: Actor, input: ReadInputOf<'given.set'>): P
   });
 }
 
-/** What moving a place to another would change of what the papers in and below it show. */
+/** What moving a place would change in the shown values of papers in and below it. */
 export async function forecastPlaceMove(tx: Tx, placeId: string, toId: string): Promise<GivenForecast> {
   return comparedWith(tx, await outcomeBelow(tx, placeId, { parentId: toId }));
 }
 
-/** How papers' shown values would change by a move of their homes, or of themselves, to another place. */
+/** How shown values would change if papers, or their homes, moved to another place. */
 export async function forecastValues(
   tx: Tx,
   target: { id: string },

@@ -7,7 +7,7 @@ import type { Actor } from '../gate/actor';
 import { placeIsKnown } from '../gate/visible';
 import { allColumns } from './read';
 
-/** The columns in use at a place, or at any place that the actor may know of below it. */
+/** The columns in use at a place or, with `below`, also at places below it that the caller may know of. */
 export async function columnsIn(actor: Actor, placeId: string, below: boolean): Promise<Column[]> {
   const [[known], all] = await Promise.all([
     db()

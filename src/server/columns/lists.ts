@@ -23,7 +23,7 @@ function keepersOnly(actor: Actor): void {
   if (!actor.keeper) refuse('not-allowed', 'Controlled lists are kept by the keepers. Ask one of them.');
 }
 
-/** All lists, with how many papers that the actor may see use each value, and which columns take from each. */
+/** All lists, with the number of papers the caller may see for each value, and the columns that use each list. */
 export async function listsWithUses(actor: Actor) {
   const [lists, columns, known] = await Promise.all([
     allLists(db()),
@@ -57,7 +57,7 @@ export async function listsWithUses(actor: Actor) {
 }
 
 async function listFor(tx: Tx, listId: string): Promise<ControlledList> {
-  // Held, so that two people who add at once keep one order and no name twice.
+  // Locked, so that concurrent additions get distinct positions and names.
   const held = tx.select({ id: controlledList.id }).from(controlledList).where(eq(controlledList.id, listId));
   await (isActing() ? held.for('update') : held);
   return (await allLists(tx)).find((list) => list.id === listId) ?? refuse('not-found');
@@ -110,7 +110,7 @@ export async function renameList(actor: Actor, input: ReadInputOf<'list.rename'>
   });
 }
 
-/** Refuses a name or another name that leads to some other term of the list already. */
+/** Refuses a name, or other name, that already belongs to another term of the list. */
 function freeOf(list: ControlledList, names: readonly string[], but: string | null): void {
   const lexicon = new Lexicon(list.terms.filter((each) => each.id !== but));
   for (const name of names) {
@@ -123,7 +123,7 @@ export async function addTerm(actor: Actor, input: ReadInputOf<'term.add'>): Pro
   return perform(actor, async (tx) => {
     const list = await listFor(tx, input.listId);
     if (!actor.keeper) {
-      // In an open list whoever may amend papers adds while they describe, at the top level.
+      // People who may change papers can add top-level terms to an open list.
       const open = (await allColumns(tx)).some((column) => column.listId === list.id && column.open && !column.retired);
       const [amends] = await tx.select({ id: document.id }).from(document).where(paperAllows(actor, 'amend')).limit(1);
       if (!open || !amends || input.parentId !== null) keepersOnly(actor);
@@ -153,7 +153,7 @@ export async function addTerm(actor: Actor, input: ReadInputOf<'term.add'>): Pro
   });
 }
 
-/** Changes a term's name, other names and level; papers keep it, whatever it is called. */
+/** Changes a term's name, other names and level. Papers that have the term keep it. */
 export async function changeTerm(actor: Actor, input: ReadInputOf<'term.change'>): Promise<null> {
   return perform(actor, async (tx) => {
     keepersOnly(actor);
@@ -202,7 +202,7 @@ export async function reorderTerm(actor: Actor, input: ReadInputOf<'term.reorder
   });
 }
 
-/** The two terms of a merge, where it can be made: of one list, neither the other nor above the other. */
+/** The two terms of a merge; refuses terms of different lists, a term with itself, or with one below it. */
 async function mergeable(tx: Tx, termId: string, intoId: string) {
   const { list, found } = await termFor(tx, termId);
   const into = list.terms.find((each) => each.id === intoId);
@@ -216,7 +216,7 @@ async function mergeable(tx: Tx, termId: string, intoId: string) {
   return { list, found, into };
 }
 
-/** The papers whose own values have a term, by column. */
+/** Papers whose own values contain a term, by column. */
 async function bearers(tx: Tx, list: ControlledList, termId: string) {
   const columns = (await allColumns(tx)).filter((column) => column.listId === list.id);
   const rows = [];
@@ -246,7 +246,7 @@ export async function forecastMerge(actor: Actor, input: ReadInputOf<'term.merge
   });
 }
 
-/** Merges a value into another: all papers and places follow, its names become other names of the one that stays. */
+/** Merges one term into another: papers and places follow, and its names become other names of the term that stays. */
 export async function mergeTerm(actor: Actor, input: ReadInputOf<'term.merge'>) {
   return perform(actor, ['given'], async (tx) => {
     keepersOnly(actor);
@@ -290,7 +290,7 @@ export async function mergeTerm(actor: Actor, input: ReadInputOf<'term.merge'>) 
       .update(term)
       .set({ otherNames: others.filter((name) => nameKey(name) !== nameKey(into.name)) })
       .where(eq(term.id, into.id));
-    // A term that is gone cannot come back by undoing values, so what papers had is not kept as undoable.
+    // Undoing values cannot bring a removed term back, so these changes are not stored for undoing.
     await writeOwn(tx, actor, changes);
     for (const placeId of new Set(given.map((row) => row.placeId))) await recomputeGiven(tx, placeId);
     const papers = new Set(rows.map((row) => row.id));
@@ -305,7 +305,7 @@ export async function mergeTerm(actor: Actor, input: ReadInputOf<'term.merge'>) 
   });
 }
 
-/** A list's terms as they go out. */
+/** A list's terms for export. */
 export const plainTerms = (list: ControlledList): PlainTerm[] => {
   const lexicon = new Lexicon(list.terms);
   return lexicon.inOrder().map(({ term: each }) => ({
@@ -322,7 +322,7 @@ export async function listOf(_actor: Actor, listId: string): Promise<ControlledL
   return (await allLists(db())).find((list) => list.id === listId) ?? refuse('not-found');
 }
 
-/** Brings terms in from CSV or SKOS: new ones are added, other names of those there are joined; none is taken away. */
+/** Imports terms from CSV or SKOS: adds new ones, and new other names to existing ones; removes none. */
 export async function importList(actor: Actor, input: ReadInputOf<'list.import'>) {
   return perform(actor, async (tx) => {
     keepersOnly(actor);

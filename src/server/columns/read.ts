@@ -21,7 +21,7 @@ import { paperAllows, placeIsKnown } from '../gate/visible';
 import { db, type Reader } from '../db/client';
 import { columnDef, controlledList, document, person, place, term } from '../db/schema';
 
-/** All columns of the library; a few dozen, so they are read whole. */
+/** All columns of the library: a few dozen. */
 export async function allColumns(reader: Reader): Promise<Column[]> {
   const rows = await reader.select().from(columnDef).orderBy(asc(columnDef.position), asc(columnDef.id));
   return rows.map(({ nameKey: _key, ...column }) => column);
@@ -47,7 +47,7 @@ export type Lexicons = ReadonlyMap<string, Lexicon>;
 export const lexiconsOf = (lists: readonly ControlledList[]): Lexicons =>
   new Map(lists.map((list) => [list.id, new Lexicon(list.terms)]));
 
-/** The columns in force at a place that the actor may know of, with their lists. */
+/** The columns in force at a place that the caller may know of, with their lists. */
 export async function columnsAt(actor: Actor, { placeId }: { placeId: string }): Promise<ColumnsAt> {
   const [found] = await db()
     .select({ lineage: place.lineage, scopeId: place.scopeId })
@@ -79,7 +79,7 @@ export async function columnsAt(actor: Actor, { placeId }: { placeId: string }):
   return { columns: inForce, lists: mayDefine ? lists : lists.filter((list) => used.has(list.id)), mayDefine };
 }
 
-/** Names for the ids that some values hold, of what the actor may know of: people, dossiers, papers. */
+/** Names for ids in values (people, dossiers, papers), as far as the caller may know of them. */
 export async function namesFor(
   reader: Reader,
   actor: Actor,
@@ -122,8 +122,8 @@ export async function namesFor(
 }
 
 /**
- * Rows about papers as the actor may have them: a value that names a dossier or a paper which is not open to them says that there
- * is one, and not which.
+ * Replaces values that refer to dossiers or papers the caller may not know of by a marker that says only that there is a
+ * value.
  */
 export async function withoutHidden<Row extends { readonly values: Values }>(
   reader: Reader,
@@ -147,7 +147,7 @@ export const asNames = (lexicons: Lexicons, named: Readonly<Record<string, strin
   named: (id) => named[id],
 });
 
-/** What typed words lead to for an actor: terms, and the people, dossiers and papers they may know of. */
+/** The vocabulary for reading typed values: terms, and the people, dossiers and papers the caller may know of. */
 export async function vocabularyFor(
   reader: Reader,
   actor: Actor,
@@ -176,7 +176,7 @@ export async function vocabularyFor(
   };
 }
 
-/** Finds active colleagues by address, id or whole name. */
+/** Finds active people by address, id or full name. */
 export async function personFinder(reader: Reader): Promise<(words: string) => NamedId> {
   return finder(
     await reader
@@ -186,7 +186,7 @@ export async function personFinder(reader: Reader): Promise<(words: string) => N
   );
 }
 
-/** Finds by the exact id or second name (address, reference), then by the whole name. */
+/** Finds by exact id or second name (address, reference), then by full name. */
 function finder(rows: readonly { id: string; name: string; about: string | null }[]): (words: string) => NamedId {
   const byAbout = new Map(
     rows.flatMap(({ id, about }) => [[id, id] as const, ...(about === null ? [] : [[nameKey(about), id] as const])]),

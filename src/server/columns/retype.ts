@@ -17,14 +17,14 @@ import { keepChanges, writeOwn, type OwnChange } from './write';
 
 type Wanted = Pick<ReadInputOf<'column.forecastType'>, 'type' | 'listId' | 'unit' | 'decimals' | 'currency'>;
 
-/** A column whose type the actor may change. Papers that were moved elsewhere keep its values, so this is for keepers, who see them all. */
+/** A column whose type the caller may change. Papers moved elsewhere keep its values, so this is for keepers, who see them all. */
 async function retypeable(tx: Tx, actor: Actor, columnId: string) {
   const found = await managedColumn(tx, actor, columnId);
   if (!actor.keeper) refuse('not-allowed', 'Only a keeper changes the type of a column. Ask one of them.');
   return found;
 }
 
-/** The column as it would be, and what becomes of each value it has now. */
+/** The column as it would become, and the outcome for each of its present values. */
 async function conversion(tx: Tx, actor: Actor, column: Column, wanted: Wanted) {
   const { type, listId, unit, decimals, currency } = wanted;
   const kept = await keptFields(
@@ -50,7 +50,7 @@ async function conversion(tx: Tx, actor: Actor, column: Column, wanted: Wanted) 
 
 const sum = (rows: readonly { papers: number }[]): number => rows.reduce((total, row) => total + row.papers, 0);
 
-/** How a column's values would fare in another type: how many convert, which would be lost and why. */
+/** What a change of type would do to a column's values: how many convert, which are lost and why. */
 export async function forecastType(actor: Actor, input: ReadInputOf<'column.forecastType'>) {
   return snapshot(async (tx) => {
     const { column } = await retypeable(tx, actor, input.columnId);
@@ -60,7 +60,7 @@ export async function forecastType(actor: Actor, input: ReadInputOf<'column.fore
   });
 }
 
-/** Gives a column another type, converting what can be converted; one act, the former values kept for its undoing. */
+/** Changes a column's type and converts its values, in one act. Keeps the former values for undoing. */
 export async function setType(actor: Actor, input: ReadInputOf<'column.setType'>): Promise<ValuesSet> {
   return perform(actor, ['given'], async (tx) => {
     const { column, at } = await retypeable(tx, actor, input.columnId);

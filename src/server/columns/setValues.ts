@@ -37,7 +37,7 @@ export function valuesEntry(
   };
 }
 
-/** Writes what is found to change, with one entry under which it can be undone. */
+/** Writes the changes that the work found, with one journal entry under which they can be undone. */
 export async function record<T>(
   tx: Tx,
   actor: Actor,
@@ -66,7 +66,7 @@ export async function record<T>(
   };
 }
 
-/** Sets columns of papers, in one act: only the columns named, only where they differ, never where the home fixes them. */
+/** Sets columns of papers in one act: only the columns named, only where values differ, never where the home fixes them. */
 export async function setValues(actor: Actor, input: ReadInputOf<'papers.setValues'>): Promise<ValuesSet> {
   return perform(actor, async (tx) => {
     const papers = await papersFor(tx, actor, input.documentIds, 'amend');
@@ -99,11 +99,11 @@ export async function setValues(actor: Actor, input: ReadInputOf<'papers.setValu
   });
 }
 
-/** Whether a value is what the person saw: which may have been no more than that there is one. */
+/** Whether a value is still what the person saw. A value hidden from them only has to be present. */
 const isStill = (was: Value | null, now: Value | undefined): boolean =>
   sameValue(was, now) || (was === hiddenReference && typeof now === 'string');
 
-/** A value that names a person, a dossier or a paper must name one that the actor may know of. */
+/** Refuses a value that refers to a person, dossier or paper the caller may not know of. */
 async function mayBeNamed(tx: Tx, actor: Actor, column: Column, value: Value): Promise<void> {
   const named = await namesFor(tx, actor, [column], [{ [column.id]: value }]);
   const referring = column.type === 'person' || column.type === 'dossier' || column.type === 'document';
@@ -112,8 +112,8 @@ async function mayBeNamed(tx: Tx, actor: Actor, column: Column, value: Value): P
 }
 
 /**
- * Sets cells as they were typed or pasted, in one act: those that can be read are saved, the others come back with
- * their reason; one that someone else wrote meanwhile is left as theirs.
+ * Sets cells from typed or pasted text in one act. Saves those that can be read and returns a reason for each other one;
+ * leaves cells that someone else changed meanwhile.
  */
 export async function setCells(actor: Actor, input: ReadInputOf<'papers.setCells'>) {
   return perform(actor, async (tx) => {
@@ -162,7 +162,7 @@ export async function setCells(actor: Actor, input: ReadInputOf<'papers.setCells
   });
 }
 
-/** A cell as it was typed, or as a value that was picked or filled down. */
+/** Reads a cell that was typed, picked or filled down. */
 function readCell(
   column: Column,
   cell: { text?: string | undefined; value?: Value | null | undefined },
@@ -175,7 +175,7 @@ function readCell(
   return good(read.value.value);
 }
 
-/** The papers among some ids that may be amended, locked; and the ids of all that may be seen. */
+/** Locks the papers, among these, that the caller may change; also returns the ids of those they may see. */
 async function visibleOf(tx: Tx, actor: Actor, ids: readonly string[]) {
   const papers = new Map<string, Paper>();
   const known = new Set<string>();
@@ -193,7 +193,7 @@ async function visibleOf(tx: Tx, actor: Actor, ids: readonly string[]) {
   return { papers, known };
 }
 
-/** Puts words that an open list lacks on it, each once. */
+/** Adds words that an open list lacks, each once. */
 async function withNewTerms(
   tx: Tx,
   cells: readonly { columnId: string; text?: string | undefined }[],
@@ -249,8 +249,8 @@ export async function addTerms(tx: Tx, listId: string, names: readonly string[],
 }
 
 /**
- * Undoes an act on values: each paper that still has what the act wrote gets back what it had; one that was changed
- * since stays as it is. Undoing is an act like any other, and can be undone.
+ * Undoes an act on values: papers that still have what it wrote get their former values back, and papers changed since
+ * stay as they are. This is itself an act, and can be undone.
  */
 export async function undoValues(actor: Actor, { entryId }: { entryId: number }) {
   return perform(actor, async (tx) => {

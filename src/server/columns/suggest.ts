@@ -10,10 +10,10 @@ import { escapeLike } from '../db/like';
 import { document, place } from '../db/schema';
 import { allColumns, allLists, lexiconsOf, namesFor } from './read';
 
-/** How many like-named papers are learned from at the most, the latest first. */
+/** At most this many papers with similar names are learned from, the newest first. */
 const learnedFrom = 2000;
 
-/** Values proposed for papers from their names and places. Nothing is written. */
+/** Proposes values for papers from their names and places. Writes nothing. */
 export async function suggest(actor: Actor, input: ReadInputOf<'values.suggest'>) {
   const papers = await db()
     .select({ id: document.id, title: document.title, shown: document.shownValues, lineage: place.lineage })
@@ -47,7 +47,7 @@ export async function suggest(actor: Actor, input: ReadInputOf<'values.suggest'>
   return { papers: suggested, names: await namesFor(db(), actor, columns, values) };
 }
 
-/** Papers of a series whose titles hold the first word of a name's shape; `core` decides which are named alike. */
+/** Papers of a series whose titles contain the first word of a name's shape; core decides which names are alike. */
 async function likeNamed(actor: Actor, seriesId: string, shape: string) {
   const [first] = shape.split(' ');
   if (!first) return [];

@@ -12,7 +12,7 @@ import { document, person, place } from '../db/schema';
 import { standName } from '../known/standing';
 import { allColumns, namesFor, withoutHidden } from './read';
 
-/** The values of one paper or many, column by column: the same for all, or several. */
+/** The values of some papers by column: the one value all have, or that they differ. */
 export async function valuesOf(actor: Actor, input: ReadInputOf<'papers.values'>): Promise<PaperValues> {
   const rows = await db()
     .select({
@@ -61,7 +61,7 @@ export async function valuesOf(actor: Actor, input: ReadInputOf<'papers.values'>
   };
 }
 
-/** Required columns that papers at and below a place lack, with those papers; 5,000 at the most for each. */
+/** Required columns that papers in a place or below lack, with those papers, at most 5,000 for each. */
 export async function missingValues(actor: Actor, { placeId }: { placeId: string }) {
   const [found] = await db()
     .select({ lineage: place.lineage })
@@ -92,7 +92,7 @@ export async function missingValues(actor: Actor, { placeId }: { placeId: string
   return missing.filter((each) => each.papers > 0);
 }
 
-/** People, dossiers or papers whose name holds some words, as a value to choose. */
+/** People, dossiers or papers whose name contains some words, to choose a value from. */
 export async function valueChoices(actor: Actor, { kind, words }: ReadInputOf<'values.choices'>) {
   const like = `%${escapeLike(searchKey(words))}%`;
   if (kind === 'person') {

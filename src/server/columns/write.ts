@@ -5,7 +5,7 @@ import { now } from '../base/clock';
 import type { Tx } from '../db/client';
 import { document, place, valueBatch, valueChange } from '../db/schema';
 
-/** One column of one paper's own values, as it was and as it is to be; null is nothing. */
+/** A change to one column of one paper's own values: before and after; null is no value. */
 export interface OwnChange {
   readonly documentId: string;
   readonly columnId: string;
@@ -13,7 +13,7 @@ export interface OwnChange {
   readonly after: Value | null;
 }
 
-/** Writes own values, and what papers show with them, in one statement however many papers there are. */
+/** Writes own and shown values of any number of papers in one statement. */
 export async function writeOwn(tx: Tx, actor: Actor, changes: readonly OwnChange[]): Promise<void> {
   if (changes.length === 0) return;
   const patches = new Map<string, Record<string, Value | null>>();
@@ -22,7 +22,7 @@ export async function writeOwn(tx: Tx, actor: Actor, changes: readonly OwnChange
     patch[columnId] = after;
     patches.set(documentId, patch);
   }
-  // Values are never objects, so that stripping nulls takes away just what the patch clears.
+  // Values are never objects, so stripping nulls removes just what the patch clears.
   await tx.execute(sql`
     update ${document}
     set own_values = jsonb_strip_nulls(${document.ownValues} || patch.own),
@@ -34,8 +34,8 @@ export async function writeOwn(tx: Tx, actor: Actor, changes: readonly OwnChange
 }
 
 /**
- * Keeps what an act did, so that it can be undone in one step. Answers what names it by the act's entry: the changes are
- * written before the journal is held, and only their batch after it.
+ * Stores the changes of an act for undoing. Returns a function that links them to the journal entry: the changes are
+ * written before the journal is locked, and only their batch after it.
  */
 export async function keepChanges(tx: Tx, changes: readonly OwnChange[]): Promise<(entryId: number) => Promise<void>> {
   if (changes.length === 0) return () => Promise.resolve();
@@ -51,7 +51,7 @@ export async function keepChanges(tx: Tx, changes: readonly OwnChange[]): Promis
   return async (entryId) => void (await tx.insert(valueBatch).values({ id: batchId, entryId }));
 }
 
-/** What the act of an entry did to values; nothing for one that did nothing to any. */
+/** The changes of values made by an entry's act; empty if it made none. */
 export async function changesOf(tx: Tx, entryId: number) {
   const rows = await tx
     .select()

@@ -11,7 +11,7 @@ import { escapeLike } from '../db/like';
 import { standsIn, standYear } from '../known/standing';
 import { document, documentLabel, filing, label, membership, person, place, scopeEntry } from '../db/schema';
 
-/** What conditions are reckoned from. Days are `DayNumber`s of the library's time zone. */
+/** What relative conditions start from. Days are `DayNumber`s in the library's time zone. */
 export interface Moment {
   readonly today: number;
   readonly yearStartMonth: number;
@@ -20,9 +20,9 @@ export interface Moment {
 }
 
 /**
- * Papers that meet all conditions, as SQL over `document` joined to its home `place`. The tally answers faster; this
- * serves while one is being filled, and is what tests hold it to. Fails closed, with a word. Texts other than titles
- * are compared without regard to case and accents as PostgreSQL knows them.
+ * Papers that meet all conditions, as SQL over `document` joined to its home `place`. Used while the tally, which is
+ * faster, is being filled, and as its reference in tests. Refuses unknown conditions. Compares texts other than titles
+ * without case and accents, by PostgreSQL's rules.
  */
 export function meetsAll(actor: Actor, conditions: Conditions, columns: readonly Column[], moment: Moment): SQL {
   orRefuse(checkConditions(conditions, columns));
@@ -35,7 +35,7 @@ interface Context {
   readonly moment: Moment;
 }
 
-/** Nothing for a part that asks nothing. */
+/** Empty for a condition that is not filled in. */
 function meetsPart(context: Context, part: Part): SQL[] {
   if (!isBlock(part)) return asksNothing(part) ? [] : [sql`coalesce(${meetsOne(context, part)}, false)`];
   const parts = part.parts.flatMap((each) => meetsPart(context, each));
@@ -73,7 +73,7 @@ function meetsOne(context: Context, condition: Condition): SQL {
   }
 }
 
-/** Built-in properties as they stand in SQL. */
+/** Built-in properties in SQL. */
 const ownValues: Readonly<Record<string, SQL>> = {
   title: sql`${document.title}`,
   kind: sql`${document.stamp}`,
@@ -104,7 +104,7 @@ function meetsColumn(context: Context, column: Column, condition: Condition): SQ
   return meetsText(context, value, condition);
 }
 
-/** What a value names has to be something the actor may know of. */
+/** The record a value refers to has to be one the caller may know of. */
 function isKnown(actor: Actor, column: Column, value: unknown): SQL {
   if (column.type === 'dossier')
     return sql`exists (select from ${place} where ${place.id}::text = ${String(value)} and ${placeIsKnown(actor)})`;
@@ -171,8 +171,8 @@ function meetsLabel(actor: Actor, condition: Condition): SQL {
 }
 
 /**
- * Whether some of the people asked for may see the paper; keepers may see all. Of others than themselves the actor is told so
- * of those papers alone that they manage.
+ * Whether any of the people asked for may see the paper; keepers see all. For other people than the caller, only papers
+ * that the caller manages match.
  */
 function isOpenTo(actor: Actor, condition: Condition): SQL {
   const people =
@@ -190,7 +190,7 @@ function isOpenTo(actor: Actor, condition: Condition): SQL {
           where listed.document_id = ${document.id} and listed.kind = 'opening')))))`;
 }
 
-/** The ids of the people meant, as a list of texts. */
+/** Ids of the people meant, as a list of texts. */
 function meant(actor: Actor, who: readonly ('me' | 'my-groups')[]): SQL {
   const mates = who.includes('my-groups')
     ? sql` union select mate.person_id::text from ${membership} as mine join ${membership} as mate on mate.group_id = mine.group_id
@@ -203,7 +203,7 @@ const uuidForm = /^[0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12}$/u;
 const uuids = (all: readonly unknown[]): string[] =>
   all.filter((each): each is string => typeof each === 'string' && uuidForm.test(each));
 
-/** What a sort by a column compares, and the type its key has in SQL. Papers without a value come last, either way. */
+/** The sort key of a column, and its SQL type. Papers without a value come last in both directions. */
 export function columnKey(column: Column, up: boolean): { readonly by: SQL; readonly type: string } {
   const raw = sql`${document.shownValues} ->> ${column.id}`;
   const named = (table: 'person' | 'place' | 'document', name: string): SQL =>

@@ -6,18 +6,18 @@ import * as schema from './schema';
 
 export type Db = NodePgDatabase<typeof schema>;
 export type Tx = Parameters<Parameters<Db['transaction']>[0]>[0];
-/** Either the pool or a transaction: what a query that only reads takes. */
+/** The pool or a transaction: what queries that only read take. */
 export type Reader = Db | Tx;
 
 interface Connections {
-  /** Questions take theirs from here: none of them waits for an act that waits for another act. */
+  /** Connections for questions, so that none of them waits behind acts that wait for each other. */
   readonly asking: Pool;
   readonly acting: Pool;
   readonly db: Db;
   readonly actingDb: Db;
 }
 
-// One set of pools a process, also where a bundler has loaded this module more than once.
+// One set of pools per process, even if a bundler has loaded this module more than once.
 const held = globalThis as typeof globalThis & {
   embrinConnections?: Connections;
   embrinTransaction?: AsyncLocalStorage<RunningTransaction>;
@@ -30,7 +30,7 @@ function poolOf(max: number): Pool {
     connectionTimeoutMillis: 5000,
     idleTimeoutMillis: 30_000,
   });
-  // A server that restarts ends idle connections; the pool makes new ones, and the process goes on.
+  // A database that restarts ends idle connections; the pool opens new ones.
   pool.on('error', () => undefined);
   return pool;
 }
@@ -46,35 +46,35 @@ function connections(): Connections {
   return held.embrinConnections;
 }
 
-/** The transaction in which the calling code runs. */
+/** The transaction of the calling code. */
 export interface RunningTransaction {
-  /** Null before it has begun and once it has ended. */
+  /** Null before it begins and after it ends. */
   tx: Tx | null;
-  /** False for one that only reads. */
+  /** False for a read-only transaction. */
   readonly acts: boolean;
 }
 
-/** Carries the running transaction along its asynchronous calls. */
+/** Carries the running transaction through asynchronous calls. */
 export function runningTransaction(): AsyncLocalStorage<RunningTransaction> {
   held.embrinTransaction ??= new AsyncLocalStorage();
   return held.embrinTransaction;
 }
 
 /**
- * What a query runs on: the transaction that the caller is in, else a connection of the pool. Within a transaction no
- * second connection is ever asked for, so that no number of them side by side can wait for each other.
+ * What queries run on: the running transaction, or else the pool. A transaction never asks for a second connection, so
+ * that no number of transactions can deadlock on the pool.
  */
 export const db = (): Reader => runningTransaction().getStore()?.tx ?? connections().db;
 
-/** Where transactions begin: only `db/transaction.ts` begins them. */
+/** The pool for transactions; only `db/transaction.ts` uses it. */
 export const actingDb = (): Db => connections().actingDb;
 
-/** The connections for questions, past any transaction: for what a library or a stream runs by itself. */
+/** The pool for questions, outside any transaction: for libraries and streams that run queries of their own. */
 export const askingDb = (): Db => connections().db;
 
 export const pool = (): Pool => connections().asking;
 
-/** Ends the pools, so that a script's process can end. */
+/** Closes the pools, so that a script can exit. */
 export async function disconnect(): Promise<void> {
   const open = held.embrinConnections;
   delete held.embrinConnections;

@@ -1,7 +1,7 @@
 import { issue, type Issue, type IssueKind } from '@/core/errors/issue';
 import { databaseError } from './sqlState';
 
-/** Unique constraints whose breach a person can bring about, and what it means to them. */
+/** Unique constraints that a person can violate, and what that means to them. */
 export const takenBy: Readonly<Record<string, readonly [IssueKind, string?]>> = {
   place_reference_taken: ['reference-taken'],
   place_year_once: ['conflict', 'That filing year was made in the same moment. Load the page again.'],
@@ -22,11 +22,11 @@ export const takenBy: Readonly<Record<string, readonly [IssueKind, string?]>> = 
 
 const gone = 'Something this belongs to was removed meanwhile. Nothing was changed. Load the page again.';
 
-/** What SQLSTATEs mean to a person, where no constraint says it more exactly (PostgreSQL 15, appendix A). */
+/** What SQLSTATEs mean to a person, unless a constraint says more (PostgreSQL 15, appendix A). */
 export const stateIssues: Readonly<Record<string, readonly [IssueKind, string?]>> = {
-  // foreign_key_violation: what it refers to is gone, or something still refers to what is to go.
+  // foreign_key_violation: the referenced row is gone, or is still referenced.
   '23503': ['conflict', gone],
-  // unique_violation of a constraint that is not in the table above: two did the same at once.
+  // unique_violation of a constraint not listed above: two people did the same at once.
   '23505': ['conflict'],
   // numeric_value_out_of_range, invalid_text_representation, untranslatable_character, character_not_in_repertoire
   '22003': ['invalid', 'A number is too large. Nothing was changed.'],
@@ -41,7 +41,7 @@ export const stateIssues: Readonly<Record<string, readonly [IssueKind, string?]>
   '53200': ['unavailable'],
 };
 
-/** What an error of the database means to a person; null where it is a fault of ours, or none of the database's. */
+/** What a database error means to a person; null for our own faults and for other errors. */
 export function databaseIssue(error: unknown): Issue | null {
   const failed = databaseError(error);
   if (!failed) return null;

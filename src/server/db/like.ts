@@ -1,2 +1,2 @@
-/** Text as a `like` pattern that means just itself: `%`, `_` and the escape sign lose their powers. */
+/** Escapes text for a `like` pattern: `%`, `_` and the backslash match themselves. */
 export const escapeLike = (text: string): string => text.replace(/[\\%_]/gu, (sign) => `\\${sign}`);

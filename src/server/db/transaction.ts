@@ -4,14 +4,13 @@ import { sqlState } from './sqlState';
 import { actingDb, askingDb, runningTransaction, type RunningTransaction, type Tx } from './client';
 
 /**
- * What the library works out from what people say, and stores: who belongs to which group and who is a keeper; where places
- * stand (lineages, years, names, closed and locked); who may do what where (scopes); what places give and papers show. In the
- * order in which they are locked.
+ * The kinds of derived data, in the order in which they are locked: memberships and who is a keeper; the tree (lineages,
+ * years, names, closed and locked places); access (scopes); given and shown values.
  */
 export const derived = ['people', 'tree', 'access', 'given'] as const;
 export type Derived = (typeof derived)[number];
 
-/** Advisory lock numbers; the journal's is the last that any transaction takes (`journal/append.ts`). */
+/** Advisory lock numbers. The journal's lock is always taken last (`journal/append.ts`). */
 const lockNumbers: Readonly<Record<Derived, number>> = {
   people: 7_301_011,
   tree: 7_301_012,
@@ -19,25 +18,25 @@ const lockNumbers: Readonly<Record<Derived, number>> = {
   given: 7_301_014,
 };
 
-/** A deadlock (40P01) or a serialization failure (40001) is tried again this often, from the beginning. */
+/** Attempts in all at a transaction that ends in a deadlock (40P01) or serialization failure (40001). */
 const mostAttempts = 6;
 const firstPauseMs = 15;
 
 const changing = new WeakMap<Tx, ReadonlySet<Derived>>();
 
 /**
- * Runs work in a transaction. Before anything is read it takes all derived data: for itself what `changes` names, shared with
- * others the rest. So whatever the work reads of them holds until it commits, and who changes them changes them for everything
- * that is there. Then come rows (places before papers, in the order of their ids), and the journal last.
+ * Runs work in a transaction. Before anything is read it locks all derived data: exclusively what `changes` names, shared
+ * the rest. So whatever the work reads of it stays true until the commit, and a writer of derived data covers every row
+ * there is. Rows are locked next (places before papers, by id), the journal last.
  *
- * The work may run several times: it must leave nothing behind outside the transaction.
- * @throws Refusal `conflict` where others were in the way each time.
+ * The work may run several times, so it must have no effect outside the transaction.
+ * @throws Refusal `conflict` if every attempt failed.
  */
 export function transaction<T>(changes: readonly Derived[], work: (tx: Tx) => Promise<T>): Promise<T> {
   return untilThrough(changes, work);
 }
 
-/** The same for work that reads and changes nothing derived, such as counting tries at the door: no act is waited for. */
+/** Runs work that neither reads nor changes derived data, such as counting sign-in attempts, without those locks. */
 export function apart<T>(work: (tx: Tx) => Promise<T>): Promise<T> {
   return untilThrough(null, work);
 }
@@ -66,12 +65,12 @@ function once<T>(changes: readonly Derived[] | null, work: (tx: Tx) => Promise<T
       return runningTransaction().run(running, () => work(tx));
     })
     .finally(() => {
-      // What was begun within it and goes on by itself takes a connection of its own from here on.
+      // Calls that were started within the transaction and continue after it use the pool from here on.
       running.tx = null;
     });
 }
 
-/** One statement, whose locks are taken from left to right. */
+/** One statement that takes the locks from left to right. */
 function lockStatement(changes: readonly Derived[]) {
   const locks = derived.map((each) =>
     changes.includes(each)
@@ -86,14 +85,14 @@ const isInTheWay = (error: unknown): boolean => ['40P01', '40001'].includes(sqlS
 const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
 /**
- * Holds the writers of derived data to the protocol.
- * @throws Error where the transaction did not say that it changes this.
+ * Checks that a writer of derived data runs in a transaction that declared it.
+ * @throws Error if the transaction did not declare that it changes this.
  */
 export function requireChanging(tx: Tx, what: Derived): void {
   if (!changing.get(tx)?.has(what)) throw new Error(`An act changes “${what}” and did not say so`);
 }
 
-/** Runs questions that have to see one moment: nothing is locked, and nothing can be changed. */
+/** Runs queries in one read-only snapshot, without locks. */
 export function snapshot<T>(work: (tx: Tx) => Promise<T>): Promise<T> {
   const running: RunningTransaction = { tx: null, acts: false };
   return askingDb()
@@ -109,7 +108,7 @@ export function snapshot<T>(work: (tx: Tx) => Promise<T>): Promise<T> {
     });
 }
 
-/** Whether the calling code runs in a transaction that may hold rows for itself. */
+/** Whether the calling code runs in a transaction that may lock rows. */
 export function isActing(): boolean {
   const running = runningTransaction().getStore();
   return running?.acts === true && running.tx !== null;

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
 import { upload } from './schema';
 
-/** Uploads that are not filed and may still be: under way, broken off, or waiting for an answer. */
+/** Uploads that may still be filed: in progress, interrupted, or waiting for a person's answer. */
 export const isUnfinished = sql`(${upload.outcome} is null or ${upload.outcome} ->> 'state' in ('same-content', 'same-name'))`;

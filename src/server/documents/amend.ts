@@ -22,7 +22,7 @@ import { now } from '../base/clock';
 
 type Change = Partial<typeof document.$inferInsert>;
 
-/** Changes one paper under the revision the person saw; a stale one is a conflict. */
+/** Changes a paper if it still has the revision the caller saw; otherwise a conflict. */
 async function change(tx: Tx, actor: Actor, documentId: string, revision: number, values: Change): Promise<void> {
   const changed = await tx
     .update(document)
@@ -57,7 +57,7 @@ export async function setNote(actor: Actor, input: ReadInputOf<'paper.setNote'>)
   });
 }
 
-/** Moves papers into one place: needs `manage` where they are, `add` where they go. */
+/** Moves papers into a place. Needs `manage` where they are and `add` where they go. */
 export async function movePapers(actor: Actor, input: ReadInputOf<'papers.move'>): Promise<OutputOf<'papers.move'>> {
   return perform<OutputOf<'papers.move'>>(actor, async (tx) => {
     const target = await placeFor(tx, actor, input.toId, 'add');
@@ -91,7 +91,7 @@ export async function movePapers(actor: Actor, input: ReadInputOf<'papers.move'>
   });
 }
 
-/** Papers take what their new home offers where they have nothing, and show what it fixes. */
+/** Sets papers' home: they take the offered values that they lack, and show the fixed ones. */
 async function rehome(tx: Tx, actor: Actor, ids: readonly string[], homeId: string, offering = true): Promise<void> {
   const offers = offering ? sql`${place.offeredValues}` : sql`'{}'::jsonb`;
   await tx
@@ -103,7 +103,7 @@ async function rehome(tx: Tx, actor: Actor, ids: readonly string[], homeId: stri
     set own_values = ${offers} || ${document.ownValues},
         shown_values = ${offers} || ${document.ownValues} || ${place.fixedValues}
     from ${place} where ${place.id} = ${document.homeId} and ${inArray(document.id, [...ids])}`);
-  // What was listed there besides lives there now.
+  // A cross-filing in the new home is no longer needed.
   await tx.delete(filing).where(and(eq(filing.placeId, homeId), inArray(filing.documentId, [...ids])));
   const own = await tx
     .select({ id: document.id })
@@ -115,7 +115,7 @@ async function rehome(tx: Tx, actor: Actor, ids: readonly string[], homeId: stri
   );
 }
 
-/** Puts each paper into the place named for it: what undoing a move needs. */
+/** Moves each paper into its own given place, for undoing a move. */
 export async function putInPlaces(actor: Actor, input: ReadInputOf<'papers.putInPlaces'>): Promise<{ moved: number }> {
   const ids = Object.keys(input.homes);
   if (ids.length === 0 || ids.length > 5000) refuse('invalid', 'Between one and 5,000 papers can be moved in one act.');
@@ -136,7 +136,7 @@ export async function putInPlaces(actor: Actor, input: ReadInputOf<'papers.putIn
     }
     await giveUpTaken(tx, actor, papers, input.undoing ?? null);
     const subjects = [...ids, ...targets, ...new Set(papers.map((paper) => paper.homeId))];
-    // Several places are not named: who reads of it may know some of them and not the others.
+    // Does not name several places: a reader may know only some of them.
     const [toId, another] = [...targets];
     const to = another === undefined ? { to: [...names].join(), toId: toId ?? '' } : { to: 'their former places' };
     const detail = { count: papersInWords(papers), ...to };
@@ -144,7 +144,7 @@ export async function putInPlaces(actor: Actor, input: ReadInputOf<'papers.putIn
   });
 }
 
-/** Takes from papers the values that they took up by a move which is being undone, where they still have them. */
+/** Removes the values that papers took from a place by a move that is being undone, if they still have them. */
 async function giveUpTaken(
   tx: Tx,
   actor: Actor,
@@ -164,7 +164,7 @@ async function giveUpTaken(
   );
 }
 
-/** Who would lose and gain sight of papers by their move. */
+/** Who would lose and gain access by a move of papers. */
 export async function forecastPaperMove(
   actor: Actor,
   input: ReadInputOf<'papers.moveForecast'>,
@@ -186,7 +186,7 @@ export async function forecastPaperMove(
   });
 }
 
-/** Puts papers into the disposal tray; nothing of them is lost. */
+/** Puts papers into the disposal tray. Nothing is lost. */
 export async function disposePapers(actor: Actor, input: ReadInputOf<'papers.dispose'>): Promise<{ disposed: number }> {
   return perform(actor, async (tx) => {
     const papers = await papersFor(tx, actor, input.documentIds, 'amend');
@@ -200,7 +200,7 @@ export async function disposePapers(actor: Actor, input: ReadInputOf<'papers.dis
   });
 }
 
-/** Puts papers back from the disposal tray to where they were. Those back already stay so. */
+/** Restores papers from the disposal tray. Ignores those already restored. */
 export async function putBackPapers(actor: Actor, input: ReadInputOf<'papers.putBack'>): Promise<{ restored: number }> {
   return perform(actor, async (tx) => {
     const papers = await tx
@@ -220,7 +220,7 @@ export async function putBackPapers(actor: Actor, input: ReadInputOf<'papers.put
   });
 }
 
-/** Makes an older version the current one, as a new version: the ones between stay. */
+/** Restores an older version by adding it as the newest; the versions between stay. */
 export async function restoreVersion(
   actor: Actor,
   input: ReadInputOf<'paper.restoreVersion'>,

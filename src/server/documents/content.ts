@@ -10,8 +10,8 @@ import { db } from '../db/client';
 import { blob, document, preview, version } from '../db/schema';
 
 /**
- * The content of a paper's version (null: the current one), for an actor: `see` for pages drawn from it, `take` for its bytes,
- * whether they are shown or handed over.
+ * The content of a paper's version (null: the current one). Needs `see` for page pictures and `take` for the bytes,
+ * whether displayed or downloaded.
  */
 export async function contentFor(actor: Actor, documentId: string, number: number | null, capability: 'see' | 'take') {
   const [found] = await db()
@@ -39,7 +39,7 @@ export async function contentFor(actor: Actor, documentId: string, number: numbe
   return found;
 }
 
-/** The picture of a paper's first page: a JPEG, or not found where there is none (yet). */
+/** The picture of a paper's first page, a JPEG. Refuses as not found if there is none (yet). */
 export async function pictureFor(actor: Actor, documentId: string) {
   const [found] = await db()
     .select({ picture: preview.picture, sha256: preview.sha256 })
@@ -51,7 +51,7 @@ export async function pictureFor(actor: Actor, documentId: string) {
   return { picture: found.picture, sha256: found.sha256 };
 }
 
-/** Of some papers, those of which the actor may take copies. */
+/** The papers, among these, of which the caller may take copies. */
 export async function copiable(actor: Actor, ids: readonly string[]): Promise<ReadonlySet<string>> {
   const rows = await db()
     .select({ id: document.id })
@@ -60,7 +60,7 @@ export async function copiable(actor: Actor, ids: readonly string[]): Promise<Re
   return new Set(rows.map((row) => row.id));
 }
 
-/** Of some papers, those that the actor may read and take no copies of: they are left out of all that leaves the library. */
+/** The papers, among these, that the caller may read but not copy: they are left out of every download. */
 export async function notCopiable(actor: Actor, { documentIds }: ReadInputOf<'papers.notCopiable'>): Promise<string[]> {
   const taken = await copiable(actor, documentIds);
   const seen = await db()
@@ -70,12 +70,12 @@ export async function notCopiable(actor: Actor, { documentIds }: ReadInputOf<'pa
   return seen.flatMap(({ id }) => (taken.has(id) ? [] : [id]));
 }
 
-/** Where all that a list would hold may be read and not copied, there is no list. */
+/** Refuses a list whose papers may all be read but not copied. */
 export function refuseList(): never {
   refuse('not-allowed', 'You may read these papers here, but take no copies of them, nor lists.');
 }
 
-/** Rows about papers without those that may not be copied; refused where that leaves none. */
+/** Leaves out rows of papers that may not be copied; refuses if that leaves none. */
 export async function onlyCopiable<T extends { readonly id: string }>(
   actor: Actor,
   papers: readonly T[],
@@ -89,6 +89,6 @@ export async function onlyCopiable<T extends { readonly id: string }>(
   return { papers: kept, leftOut: papers.length - kept.length };
 }
 
-/** What the name of a file says that was made without some papers. */
+/** The part of a file's name that says how many papers were left out. */
 export const leftOutInWords = (leftOut: number): string =>
   leftOut === 0 ? '' : `, without ${counted(leftOut, 'paper')} that may not be copied`;

@@ -19,8 +19,8 @@ import { snapshot } from '../db/transaction';
 import { namedPath } from '../known/places';
 
 /**
- * Lists papers in one more place. As a pointer it changes nobody's access, so it is enough to see them; to let the
- * place's readers in needs `manage` at their homes. Both need `add` in the place.
+ * Lists papers in one more place. A pointer changes nobody's access and needs `see`; an opening gives access to the
+ * place's readers and needs `manage` at the papers' homes. Both need `add` in the place.
  */
 export async function crossFile(
   actor: Actor,
@@ -37,7 +37,7 @@ export async function crossFile(
       ).map((row) => [row.documentId, row]),
     );
     const fresh = papers.filter(({ id, homeId }) => homeId !== target.id && there.get(id)?.kind !== input.kind);
-    // What lets readers in is made a mere pointer by those alone who could have let them in.
+    // Turning an opening into a pointer needs the same right as making it.
     const shutting = idsOf(fresh.filter(({ id }) => there.get(id)?.kind === 'opening'));
     if (shutting.length > 0) await papersFor(tx, actor, shutting, 'manage', 'evenClosed');
     if (fresh.length === 0) return { entry: null, result: { filed: [] } };
@@ -71,12 +71,12 @@ const idsOf = (papers: readonly { readonly id: string }[]): string[] => papers.m
 async function fileable(tx: Tx, actor: Actor, { documentIds, toId, kind }: ReadInputOf<'papers.crossFile'>) {
   const target = await placeFor(tx, actor, toId, 'add');
   if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
-  // Who may open a paper is said also where it is locked, or lies in a closed place.
+  // Access can be changed even for locked papers and in closed places.
   const capability = kind === 'opening' ? 'manage' : 'see';
   return { target, papers: await papersFor(tx, actor, documentIds, capability, 'evenClosed') };
 }
 
-/** Papers with sheets of their own keep what openings bring in their own scopes. */
+/** Recomputes papers that have scopes of their own, which include what openings give. */
 async function recomputeOwn(tx: Tx, ids: readonly string[]): Promise<void> {
   const own = await tx
     .select({ id: document.id })
@@ -85,13 +85,13 @@ async function recomputeOwn(tx: Tx, ids: readonly string[]): Promise<void> {
   await recomputePapers(tx, idsOf(own));
 }
 
-/** Who would be let in by listing papers in a place, and who by taking them out would come in no longer. */
+/** Who would gain access by listing papers in a place, or lose it by removing them from it. */
 export async function forecastFiling(
   actor: Actor,
   input: ReadInputOf<'papers.forecastFiling'>,
 ): Promise<readonly ImpactLine[]> {
   return snapshot(async (tx) => {
-    // Who comes in by a place is told to those who may let them in or shut them out, and to nobody else.
+    // Tells who has access through a place only to callers who may give or remove it.
     if (input.kind === null) await mayTakeOut(tx, actor, input.documentIds, input.placeId);
     else await placeFor(tx, actor, input.placeId, 'add');
     const [shutting] = await tx
@@ -115,7 +115,7 @@ export async function forecastFiling(
   });
 }
 
-/** Papers are taken out of a place by who may amend in it, or manages them at home; not out of a closed one. */
+/** Refuses unless the caller may amend the place, or manages the papers at home, and the place is not closed. */
 async function mayTakeOut(tx: Tx, actor: Actor, documentIds: readonly string[], placeId: string) {
   const at = await placeFor(tx, actor, placeId, 'see');
   await refuseStill(tx, at.lineage, 'amend');
@@ -123,7 +123,7 @@ async function mayTakeOut(tx: Tx, actor: Actor, documentIds: readonly string[], 
   return at;
 }
 
-/** Takes a paper out of a place that lists it; its home is not left. Needs `amend` in the place, or `manage` at home. */
+/** Removes a cross-filing of a paper. Needs `amend` in that place, or `manage` at the paper's home. */
 export async function leavePlace(actor: Actor, input: ReadInputOf<'paper.leave'>): Promise<{ kind: FilingKind }> {
   return perform(actor, async (tx) => {
     const [paper] = await papersFor(tx, actor, [input.documentId], 'see');
@@ -142,7 +142,7 @@ export async function leavePlace(actor: Actor, input: ReadInputOf<'paper.leave'>
   });
 }
 
-/** The places besides its home that list a paper, of those the actor may see. */
+/** The places other than its home that list a paper and that the caller may see. */
 export async function filingsOf(reader: Reader, actor: Actor, documentId: string): Promise<PaperFiling[]> {
   const rows = await reader
     .select({ placeId: place.id, lineage: place.lineage, scopeId: place.scopeId, kind: filing.kind })

@@ -14,7 +14,7 @@ import { namedPath } from '../known/places';
 import { filingsOf } from './crossFile';
 import { standId } from '../known/standing';
 
-/** All that the docket shows of a paper; for one in the disposal tray, to those who may put it back. */
+/** Everything the docket shows of a paper. A paper in the disposal tray is shown to those who may restore it. */
 export async function docketOf(actor: Actor, { documentId }: { documentId: string }): Promise<PaperDocket> {
   const [paper] = await db()
     .select({
@@ -81,7 +81,7 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
   };
 }
 
-/** The versions of a paper that has passed the gate already, newest first. */
+/** The versions of a paper, newest first. The caller has passed the gate. */
 async function versionsOf(documentId: string) {
   const rows = await db()
     .select({

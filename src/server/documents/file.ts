@@ -14,7 +14,7 @@ import { blob, blobChunk, columnDef, document, place, preview, version } from '.
 import { enqueue } from '../jobs/queue';
 import { now } from '../base/clock';
 
-/** Content that has arrived whole and been checked; its chunks are stored under `contentId`. */
+/** Complete, checked content; its chunks are stored under `contentId`. */
 export interface Content {
   readonly sha256: string;
   readonly contentId: string;
@@ -29,7 +29,7 @@ export interface Filing {
   readonly title: string;
   readonly note: string;
   readonly content: Content;
-  /** The paper of which this is the next version; null for a paper of its own, its title made free if it is taken. */
+  /** The paper to which this is added as a version; null for a new paper, whose title is numbered if it is taken. */
   readonly asVersionOf: string | null;
 }
 
@@ -52,7 +52,7 @@ export async function fileContent(tx: Tx, actor: Actor, filing: Filing): Promise
     .values({ sha256: content.sha256, contentId: content.contentId, sizeBytes: content.sizeBytes })
     .onConflictDoNothing()
     .returning({ sha256: blob.sha256 });
-  // The same content is kept once, however often it is filed.
+  // Content is stored once, however often it is filed.
   if (kept.length === 0) {
     const [there] = await tx.select({ contentId: blob.contentId }).from(blob).where(eq(blob.sha256, content.sha256));
     if (there && there.contentId !== content.contentId) {
@@ -66,7 +66,7 @@ export async function fileContent(tx: Tx, actor: Actor, filing: Filing): Promise
   return filed;
 }
 
-/** What the worker has found out about content that was filed before: its pages and words. */
+/** Pages and words of content that was read before. */
 async function measured(tx: Tx, sha256: string): Promise<{ pageCount: number | null; wordCount: number | null }> {
   const [known] = await tx
     .select({ pageCount: preview.pageCount, wordCount: preview.wordCount })
@@ -106,7 +106,7 @@ async function newPaper(tx: Tx, actor: Actor, { placeId, title: asked, note, con
   };
 }
 
-/** What a paper has the moment it is filed: the defaults of the columns in force, what its home offers, what it fixes. */
+/** The values of a new paper: defaults of the columns in force, and what its home offers and fixes. */
 async function arrivingValues(tx: Tx, placeId: string): Promise<{ own: Values; shown: Values }> {
   const [home] = await tx
     .select({ lineage: place.lineage, fixed: place.fixedValues, offered: place.offeredValues })
@@ -127,8 +127,8 @@ async function arrivingValues(tx: Tx, placeId: string): Promise<{ own: Values; s
 }
 
 /**
- * The keys in a place that a title, or one numbered after it, could meet, of papers that the actor may see: two papers may have
- * one title where nobody sees both. None, where the title itself is free.
+ * Title keys in a place that a title or its numbered forms could collide with, among papers the caller may see; empty if
+ * the title is free. Papers may share a title if nobody sees both.
  */
 async function keysLike(tx: Tx, actor: Actor, placeId: string, key: string): Promise<ReadonlySet<string>> {
   const here = (condition: SQL) =>
@@ -162,7 +162,7 @@ export async function lastNumber(tx: Tx, documentId: string): Promise<number> {
   return last?.number ?? 0;
 }
 
-/** Adds a version and makes it the current one; what the ledger shows of it follows. */
+/** Adds a version and makes it current, with everything lists show of it. */
 export async function addVersion(
   tx: Tx,
   actor: Actor,

@@ -26,7 +26,7 @@ import { fullName } from '../known/places';
 import { standId, standName, standsIn } from '../known/standing';
 import { columnKey, meetsAll, type Moment } from '../conditions/where';
 
-/** The name of who changed a paper last; a second look at the people, whose first is who filed it. */
+/** The name of the person who last changed a paper. (The joined `person` is the one who filed it.) */
 const changerName = sql<string>`(select changer.name from person as changer where changer.id = ${document.changedBy})`;
 
 const rowColumns = (actor: Actor) => ({
@@ -67,7 +67,7 @@ interface SortKey {
   readonly type: string;
 }
 
-/** What each sort compares, and the type its key has in SQL. Unknown page counts come first. */
+/** Each sort's key and its SQL type. Unknown page counts come first. */
 const sortKeys: Record<LedgerSort, SortKey> = {
   title: { by: sql`${document.title}`, type: 'text' },
   stamp: { by: sql`${document.stamp}`, type: 'text' },
@@ -82,7 +82,7 @@ const sortKeys: Record<LedgerSort, SortKey> = {
 
 const isLedgerSort = (sort: string): sort is LedgerSort => (ledgerSorts as readonly string[]).includes(sort);
 
-/** Where a page ended: its last row's sort key, title and id. */
+/** The end of a page of results: the last row's sort key, title and id. */
 const cursorSchema = z.tuple([z.string(), z.string(), z.uuid()]);
 
 function readCursor(after: string): z.output<typeof cursorSchema> {
@@ -93,7 +93,7 @@ function readCursor(after: string): z.output<typeof cursorSchema> {
   }
 }
 
-/** Papers in a place, or in it and all below, that the filter and the conditions leave. */
+/** Papers in a place, or also below it, that match the filter and the conditions. */
 function shownIn(
   actor: Actor,
   { placeId, below, filter, conditions }: Pick<LedgerQuestion, 'placeId' | 'below' | 'filter' | 'conditions'>,
@@ -109,7 +109,7 @@ function shownIn(
 export interface LedgerQuestion {
   readonly placeId: string;
   readonly below?: boolean;
-  /** One of the ledger's own sorts, or the id of a column. */
+  /** A built-in sort, or the id of a column. */
   readonly sort: string;
   readonly direction: Direction;
   readonly filter: string;
@@ -119,14 +119,14 @@ export interface LedgerQuestion {
 }
 
 /**
- * A page of the papers in a place by SQL alone, by key and not by offset: what is shown while the tally is still being
- * filled, and what tests hold it to.
+ * A page of the papers in a place, by SQL alone and by key rather than offset. Used while the tally is being filled, and
+ * as its reference in tests.
  */
 export async function ledgerPage(actor: Actor, input: LedgerQuestion): Promise<LedgerPage> {
   const columns = await columnsIn(actor, input.placeId, input.below ?? false);
   const up = input.direction === 'up';
   const sortColumn = columns.find((column) => column.id === input.sort && !column.retired);
-  // A column that is gone from the address's sort is no reason to show nothing.
+  // Ignores a sort by a column that no longer exists.
   const { by, type } = sortColumn
     ? columnKey(sortColumn, up)
     : sortKeys[isLedgerSort(input.sort) ? input.sort : 'title'];
@@ -183,7 +183,7 @@ async function ledgerTotals(shown: SQL) {
   return sums ?? { papers: 0, sizeBytes: 0, pages: 0 };
 }
 
-/** What conditions are reckoned from, for a person who looks at a place now. */
+/** The reference point of relative conditions, for the caller's visit to a place now. */
 async function momentOf(actor: Actor, placeId: string): Promise<Moment> {
   const [settings] = await db()
     .select({ timeZone: library.timeZone, yearStartMonth: library.yearStartMonth })
@@ -196,7 +196,7 @@ async function momentOf(actor: Actor, placeId: string): Promise<Moment> {
   return { timeZone, yearStartMonth, today: dayAt(now().getTime(), timeZone), lookedAt: looked?.before ?? null };
 }
 
-/** Papers wherever they are filed, with the place that they lie in. */
+/** Papers with the place they lie in. */
 export async function placedPapers(actor: Actor, which: SQL, most: number): Promise<PlacedPaper[]> {
   const rows = await db()
     .select({ ...rowColumns(actor), homeId: standId(actor), homeName: standName(actor) })
@@ -209,10 +209,10 @@ export async function placedPapers(actor: Actor, which: SQL, most: number): Prom
   return withoutHidden(db(), actor, rows.map(asRow));
 }
 
-/** The papers that changed last, of all that the actor may see: forty are enough for a desk. */
+/** The forty most recently changed papers that the caller may see. */
 export const latelyChanged = (actor: Actor): Promise<PlacedPaper[]> => placedPapers(actor, sql`true`, 40);
 
-/** Papers by their ids in the order of these, of those the actor may see. */
+/** Papers by id, in the order of the ids, as far as the caller may see them. */
 export async function papersInOrder(actor: Actor, ids: readonly string[]): Promise<PlacedPaper[]> {
   const byId = new Map(
     (await placedPapers(actor, inArray(document.id, [...ids]), ids.length)).map((row) => [row.id, row]),
@@ -220,13 +220,13 @@ export async function papersInOrder(actor: Actor, ids: readonly string[]): Promi
   return ids.flatMap((id) => byId.get(id) ?? []);
 }
 
-/** Papers by their ids, of those the actor may see. */
+/** Papers by id, as far as the caller may see them. */
 export const papersByIds = (
   actor: Actor,
   { documentIds }: { documentIds: readonly string[] },
 ): Promise<PlacedPaper[]> => placedPapers(actor, inArray(document.id, [...documentIds]), 5000);
 
-/** What lies in the disposal tray, of the papers that the actor may put back. */
+/** Papers in the disposal tray that the caller may restore. */
 export async function disposedPapers(actor: Actor): Promise<DisposedPaper[]> {
   const rows = await db()
     .select({

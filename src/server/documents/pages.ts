@@ -8,13 +8,13 @@ import { db } from '../db/client';
 import { pagePicture } from '../db/schema';
 import { drawPage, isDrawn } from '../extraction/pages';
 
-/** The longer side of a page on the screen, in pixels: enough to read by, and no original. */
+/** The longer side of a page picture, in pixels: enough for reading. */
 const pageSize = 1600;
-/** Larger content is not written to disk to draw a page of it. */
+/** Pages of larger content are not drawn. */
 const greatestBytes = 300_000_000;
-/** So many pages are drawn at once in one process; whoever asks for more waits. */
+/** How many pages are drawn at once per process; others wait. */
 const mostAtOnce = 2;
-/** A page that nobody has looked at for so long is drawn anew the next time. */
+/** Page pictures are kept this long after they were last shown. */
 const keptDays = 7;
 
 interface Drawable {
@@ -36,8 +36,8 @@ async function kept(sha256: string, page: number): Promise<Buffer | null> {
 }
 
 /**
- * A page of some content, from 1, as a JPEG: drawn once, in a caged process, and kept. The caller has passed the gate.
- * @throws Refusal `kind-refused` for kinds whose pages cannot be drawn, `invalid` for a page that there is not
+ * A page of some content (from 1) as a JPEG, drawn once in a caged process and kept. The caller has passed the gate.
+ * @throws Refusal `kind-refused` for kinds whose pages cannot be drawn, `invalid` for a page that does not exist
  */
 export async function pageOf(content: Drawable, page: number): Promise<Buffer> {
   if (!isDrawn(content.mediaType))
@@ -64,7 +64,7 @@ async function draw(content: Drawable, page: number): Promise<Buffer> {
   return picture;
 }
 
-/** Lets go of pages that nobody has looked at for a week. */
+/** Deletes page pictures that were not shown for a week. */
 export async function sweepPages(): Promise<void> {
   await db()
     .delete(pagePicture)

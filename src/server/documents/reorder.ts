@@ -8,8 +8,8 @@ import { papersFor, placeFor } from '../gate/held';
 import { document } from '../db/schema';
 
 /**
- * Puts papers of one place before another of it, in the order that holds for everyone; null puts them last. The first
- * time all papers of the place get a position, by title; after that only those that are moved.
+ * Moves papers of a place before another paper of it (null: to the end), in the order shared by everyone. The first time,
+ * every paper of the place gets a position, by title; later only moved ones do.
  */
 export async function reorderPapers(actor: Actor, input: ReadInputOf<'papers.reorder'>): Promise<null> {
   return perform(actor, async (tx) => {
@@ -33,7 +33,7 @@ export async function reorderPapers(actor: Actor, input: ReadInputOf<'papers.reo
     const after = rest[at]?.position ?? (rest[at - 1]?.position ?? 0) + room;
     const before = rest[at - 1]?.position ?? after - room;
     const step = (after - before) / room;
-    // Halved too often, or not all of them in order yet: they are counted through.
+    // Renumbers all papers if some have no position yet, or the gap has become too small.
     const counts = rest.some((row) => row.position === null) || step < 1e-6;
     const order = counts
       ? [...rest.slice(0, at).map((row) => row.id), ...moved, ...rest.slice(at).map((row) => row.id)].map(

@@ -19,7 +19,7 @@ import { keepToPlan } from '../plans/plans';
 import { planOfSeries } from '../plans/read';
 import { peopleFinder } from './peopleFinder';
 
-/** The references in use in a series, and the one its pattern gives next; null where it has no pattern. */
+/** The next free reference by a series' pattern; null if it has no pattern. */
 async function nextIn(tx: Tx, seriesId: string, pattern: string | null): Promise<string | null> {
   if (pattern === null) return null;
   const read = orRefuse(readPattern(pattern, filingYearOf(now(), await libraryCalendar(tx))));
@@ -37,7 +37,7 @@ export async function proposeReference(actor: Actor, { seriesId }: { seriesId: s
   });
 }
 
-/** Makes a dossier, its reference the one typed or the next free, with a place for each filing year that is open. */
+/** Makes a dossier with the typed or the next free reference, a place for each open filing year, and its planned folders. */
 export async function createDossier(actor: Actor, input: ReadInputOf<'dossier.create'>): Promise<PlaceRow> {
   return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     const series = await placeFor(tx, actor, input.seriesId, 'manage');

@@ -14,7 +14,7 @@ import { planOfSeries } from '../plans/read';
 import { colleagueNames } from '../expected/rack';
 import { dossierFor } from '../expected/slots';
 
-/** The details that a series has of each of its dossiers. */
+/** The detail fields of a series' dossiers. */
 export async function fieldsOf(
   actor: Actor,
   { seriesId }: ReadInputOf<'details.fields'>,
@@ -24,7 +24,7 @@ export async function fieldsOf(
   return { fields, revision, mayChange: has(held, 'manage') };
 }
 
-/** Says which details a series has. What was filled in under a field that goes is kept, and shown again if it comes back. */
+/** Sets a series' detail fields. Values under a removed field are kept, and shown again if it comes back. */
 export async function setFields(actor: Actor, input: ReadInputOf<'details.setFields'>): Promise<null> {
   const fields = orRefuse(checkFields(input.fields));
   return perform(actor, async (tx) => {
@@ -42,7 +42,7 @@ export async function setFields(actor: Actor, input: ReadInputOf<'details.setFie
   });
 }
 
-/** What is known of a dossier. */
+/** A dossier's details. */
 export async function detailsOf(actor: Actor, { dossierId }: ReadInputOf<'details.of'>): Promise<DetailsOf> {
   const dossier = await dossierFor(db(), actor, dossierId, 'see');
   const { fields } = await planOfSeries(db(), dossier.seriesId);
@@ -81,6 +81,6 @@ export async function setDetails(actor: Actor, input: ReadInputOf<'details.set'>
   });
 }
 
-/** What was kept under fields that are gone: it comes back with them. */
+/** Values kept under removed fields. */
 const besides = (fields: readonly DetailField[], before: Details): Details =>
   Object.fromEntries(Object.entries(before).filter(([id]) => fields.every((field) => field.id !== id)));

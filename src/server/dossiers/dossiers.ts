@@ -38,12 +38,12 @@ async function linesFor(reader: Reader, actor: Actor, { seriesId, text }: { seri
   return { series, rule, lines };
 }
 
-/** What a pasted list of dossiers would make, line by line. */
+/** What a pasted list of dossiers would create, line by line. */
 export async function checkDossiers(actor: Actor, input: ReadInputOf<'dossiers.check'>): Promise<DossierLine[]> {
   return (await linesFor(db(), actor, input)).lines;
 }
 
-/** Makes the dossiers of a pasted list, with their years and planned folders, in one act: all, or only the good lines. */
+/** Makes the dossiers of a pasted list, with years and planned folders, in one act: all of them, or only the valid lines. */
 export async function makeDossiers(
   actor: Actor,
   input: ReadInputOf<'dossiers.make'>,

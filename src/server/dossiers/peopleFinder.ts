@@ -2,7 +2,7 @@ import type { FindPerson } from '@/core/dossiers/details';
 import { personFinder } from '../columns/read';
 import type { Reader } from '../db/client';
 
-/** Finds active colleagues by id, whole address or whole name; a name that two have finds neither. */
+/** Finds active people by id, address or full name; a name shared by two finds neither. */
 export async function peopleFinder(reader: Reader): Promise<FindPerson> {
   const find = await personFinder(reader);
   return (words) => {

@@ -17,7 +17,7 @@ import { askTally } from '../tally/host';
 import { meetingDays } from '../plans/meetingDays';
 import { planOfSeries } from '../plans/read';
 
-/** A dossier with what is reckoned from, as the actor may know of it. */
+/** A dossier with the facts that expected papers depend on, as far as the caller may know them. */
 export interface KnownDossier extends ExpectingDossier {
   readonly name: string;
   readonly reference: string | null;
@@ -26,27 +26,27 @@ export interface KnownDossier extends ExpectingDossier {
   readonly yearPlaces: ReadonlyMap<number, { readonly id: string; readonly closed: boolean }>;
 }
 
-/** What a series expects of its dossiers, and what is there, as far as the actor may see. */
+/** What a series expects of its dossiers, and what they have, as far as the caller may see. */
 export interface Expecting {
   readonly expected: readonly Expectation[];
   readonly fields: readonly DetailField[];
   readonly dossiers: readonly KnownDossier[];
   readonly calendar: Calendar;
   readonly today: DayNumber;
-  /** Null while the library is still being read. */
+  /** Null while the tally is being filled. */
   readonly held: {
-    /** By the key of a year, or of a dossier for what lies beside its years. */
+    /** By the key of a year, or of a dossier for papers outside its years. */
     readonly holdings: ReadonlyMap<string, Holding>;
     readonly standings: Standings;
-    /** Papers by `slotKey`: those that meet an expectation (told for a single dossier only), and those that a person pointed at. */
+    /** Papers by `slotKey`: those that meet an expectation (for a single dossier only), and those a person named. */
     readonly papers: ReadonlyMap<string, string>;
     readonly pointed: ReadonlyMap<string, string>;
   } | null;
 }
 
 /**
- * Everything that racks, dossiers' pages and lists of gaps are worked out from, for one series or one of its dossiers. Only
- * years and papers that the actor may see come in: a paper that is kept from them leaves a gap, as one that never was.
+ * The facts behind racks, dossier pages and lists of gaps, for a series or one of its dossiers. Contains only years and
+ * papers that the caller may see: a paper hidden from them counts as missing.
  */
 export async function expectingOf(actor: Actor, seriesId: string, dossierId: string | null): Promise<Expecting> {
   const which = dossierId === null ? eq(place.parentId, seriesId) : eq(place.id, dossierId);
@@ -59,7 +59,7 @@ export async function expectingOf(actor: Actor, seriesId: string, dossierId: str
     saysOf(actor, which),
     askTally('holdings', question, questioner(actor)),
   ]);
-  // Who knows a series only as a step on the way is not told what it expects and knows of its dossiers.
+  // A caller for whom the series is a bare step is not told its plan and detail fields.
   const { expected, fields } = known.some((dossier) => dossier.seen) ? plan : { expected: [], fields: [] };
   const dossiers = known.map(({ seen, createdAt, ...dossier }): KnownDossier => {
     const mine = years.get(dossier.id) ?? [];
@@ -98,7 +98,7 @@ export async function expectingOf(actor: Actor, seriesId: string, dossierId: str
   };
 }
 
-/** Marks what was said of expected papers, beside what is marked already. */
+/** Adds people's statements about expected papers to the marks. */
 function markedIn(
   expected: readonly Expectation[],
   said: Awaited<ReturnType<typeof saysOf>>,
@@ -119,7 +119,7 @@ const dossiersOf = (actor: Actor, which: SQL) =>
       closed: place.closed,
       details: place.details,
       createdAt: place.createdAt,
-      // A bare expression here would lose its table name.
+      // Wrapped in a select, because drizzle drops table names in the fields of a one-table select.
       seen: sql<boolean>`(select ${placeAllows(actor, 'see')})`,
     })
     .from(place)
@@ -128,7 +128,7 @@ const dossiersOf = (actor: Actor, which: SQL) =>
 
 const isClosed = sql`${place.lineage} && array(select id from ${place} as stopped where closed)`;
 
-/** The filing years of some dossiers, those that the actor may know of, in order. */
+/** The filing years of some dossiers that the caller may know of, in order. */
 async function yearsOf(
   actor: Actor,
   which: SQL,
@@ -155,7 +155,7 @@ async function yearsOf(
   return grouped(rows, (row) => row.dossierId);
 }
 
-/** What people said of expected papers, as far as the actor may know of it: papers that are kept from them say nothing. */
+/** People's statements about expected papers, except those that name a paper hidden from the caller. */
 async function saysOf(actor: Actor, which: SQL) {
   const rows = await db()
     .select({

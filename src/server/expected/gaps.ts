@@ -14,7 +14,7 @@ import { expectingOf } from './expecting';
 import { colleagueNames } from './rack';
 import { meetingsById } from './slots';
 
-/** All gaps that the actor may see: everywhere, or in one series or dossier; the longest overdue first. */
+/** Missing papers that the caller may know of, everywhere or in one series or dossier, the longest overdue first. */
 export async function gapsOf(actor: Actor, { placeId }: ReadInputOf<'gaps.of'>): Promise<Gaps> {
   const within = placeId === null ? null : await knownPlace(actor, placeId);
   const seriesId = within?.lineage[1] ?? null;

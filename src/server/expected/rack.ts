@@ -12,7 +12,7 @@ import { person } from '../db/schema';
 import { knownPlace } from '../places/open';
 import { expectingOf } from './expecting';
 
-/** The rack of a series, for whoever may know of it. */
+/** The rack of a series that the caller may know of. */
 export async function openRack(actor: Actor, { seriesId }: ReadInputOf<'rack.open'>): Promise<Rack> {
   const series = await knownPlace(actor, seriesId);
   if (series.kind !== 'series') refuse('invalid', 'A rack is of a series.');
@@ -51,7 +51,7 @@ export async function openRack(actor: Actor, { seriesId }: ReadInputOf<'rack.ope
   };
 }
 
-/** The names of the colleagues in some dossiers' details, by id. */
+/** Names of the people in some dossiers' details, by id. */
 export async function colleagueNames(
   fields: readonly DetailField[],
   all: readonly Details[],

@@ -16,7 +16,7 @@ import { trySendMail } from '../mail/outbox';
 import { planOfSeries } from '../plans/read';
 import { dossierFor } from './slots';
 
-/** An expected paper as it is named to people: “Minutes” of “Full board”, 14 Jul 2026. */
+/** An expected paper by name: “Minutes” of “Full board”, 14 Jul 2026. */
 async function slotFor(reader: Reader, actor: Actor, slot: SlotName, capability: 'add' | 'amend') {
   const dossier = await dossierFor(reader, actor, slot.dossierId, capability);
   const { expected } = await planOfSeries(reader, dossier.seriesId);
@@ -45,8 +45,8 @@ async function slotFor(reader: Reader, actor: Actor, slot: SlotName, capability:
 }
 
 /**
- * Says of an expected paper which paper it is, or that it is not needed; or takes back what was said. Who may only add says
- * it of what they filed themselves, where nothing was said before.
+ * States which paper an expected one is, or that it is not needed, or removes the statement. A caller who may only add
+ * can name a paper they filed, if nothing was stated before.
  */
 export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf<'expected.say'>): Promise<null> {
   return perform(actor, async (tx) => {
@@ -54,7 +54,7 @@ export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf
     const [paper] = paperId === null ? [] : await papersFor(tx, actor, [paperId], 'see');
     const isOwn = paper?.filedBy === actor.personId;
     const { dossier, expectation, of } = await slotFor(tx, actor, slot, isOwn ? 'add' : 'amend');
-    // A meeting belongs to one year: what was said of it is found by the meeting alone.
+    // A meeting belongs to one year, so statements about it are found by the meeting alone.
     const named = { ...slot, startYear: slot.meetingId === null ? slot.startYear : null };
     const unsaid = await tx
       .delete(expectedSay)
@@ -81,12 +81,12 @@ export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf
     }
     if (!paper) refuse('not-found');
     await tx.insert(expectedSay).values({ ...named, documentId: paper.id, saidBy: actor.personId });
-    // The paper's title is told in the paper's own journal: readers of the dossier may not know of it.
+    // The title is left to the paper's own journal: readers of the dossier may not know of the paper.
     return { entry: { act: 'expected.pointed', subjects: [dossier.id, paper.id], detail }, result: null };
   });
 }
 
-/** Whether what was said stands for the actor: that it is not needed, or a paper they may see. One kept from them leaves a gap. */
+/** Whether a statement counts for the caller: that the paper is not needed, or a paper they may see. */
 async function stands(
   reader: Reader,
   actor: Actor,
@@ -101,7 +101,7 @@ async function stands(
   return found.length > 0;
 }
 
-/** Asks a colleague for an expected paper, by a message to the outbox. */
+/** Asks a colleague for an expected paper, by mail. */
 export async function askForExpected(
   actor: Actor,
   { personId, words, ...slot }: ReadInputOf<'expected.ask'>,
@@ -113,7 +113,7 @@ export async function askForExpected(
       .from(person)
       .where(and(eq(person.id, personId), eq(person.active, true)));
     if (!to) refuse('not-found', 'That colleague has no account here any more.');
-    // The message names the dossier: whoever may not know of it is not told by it.
+    // The message names the dossier, so its recipient has to be allowed to know of it.
     const theirs = await capabilitiesIn(tx, { ...to, personId, email: to.address }, dossier.scopeId);
     if (!has(theirs, 'see'))
       refuse('invalid', `${dossier.name} is not open to ${to.name}. Ask someone else, or open it to them first.`);

@@ -18,7 +18,7 @@ import { document, expectedSay, meeting, person, place } from '../db/schema';
 import { columnsIn } from '../columns/inForce';
 import { expectingOf, type KnownDossier } from './expecting';
 
-/** A dossier that the actor may see, with its series. */
+/** A dossier that the caller may see, with its series. */
 export async function dossierFor(
   reader: Reader,
   actor: Actor,
@@ -30,7 +30,7 @@ export async function dossierFor(
   return { ...found, seriesId: found.parentId };
 }
 
-/** The expected papers of a dossier, or of one of its years, each with how it stands and what can be done about it. */
+/** The expected papers of a dossier, or of one of its years, with their states and what the caller can do about them. */
 export async function expectedOf(actor: Actor, input: ReadInputOf<'expected.of'>): Promise<SlotsOf> {
   const { seriesId, held: capabilities, lineage } = await dossierFor(db(), actor, input.dossierId, 'see');
   const { fields, dossiers, calendar, held } = await expectingOf(actor, seriesId, input.dossierId);
@@ -97,7 +97,7 @@ async function titlesOf(actor: Actor, ids: readonly string[]): Promise<Map<strin
   return new Map(rows.map(({ id, title }) => [id, title]));
 }
 
-/** Some meetings, by id: only for who may see their dossiers. */
+/** Meetings by id. The caller has been checked to see their dossiers. */
 export async function meetingsById(
   ids: readonly string[],
 ): Promise<ReadonlyMap<string, { readonly day: string; readonly title: string }>> {
@@ -129,7 +129,7 @@ async function waiversOf(dossierId: string): Promise<Map<string, { reason: strin
   );
 }
 
-/** Where papers of a dossier can be filed by the actor, found by what they are for. */
+/** Where the caller can file papers of a dossier, by slot. */
 async function placesToFile(actor: Actor, dossier: KnownDossier): Promise<(slot: Slot) => SlotRow['place']> {
   const rows = await db()
     .select({ id: place.id, name: place.name, kind: place.kind, year: place.filingYear, key: place.plannedKey })
@@ -154,7 +154,7 @@ async function placesToFile(actor: Actor, dossier: KnownDossier): Promise<(slot:
   };
 }
 
-/** What a paper has to be given to meet an expectation, where that is one word in each of some columns; else null. */
+/** The column values that make a paper meet an expectation, if each condition is a single value; else null. */
 function plainValues({ conditions }: Expectation, columns: readonly Column[]): Readonly<Record<string, string>> | null {
   const values: Record<string, string> = {};
   for (const part of conditions) {

@@ -4,7 +4,7 @@ import { pageLimits } from '../cage/limits';
 import { runProgram } from '../cage/program';
 import { readCaged } from '../cage/reader';
 
-/** A page of some content as a JPEG, and how many pages there are; nulls where it cannot be drawn or counted. */
+/** A page as a JPEG, and the number of pages; null if it cannot be drawn or counted. */
 export interface DrawnPage {
   readonly pageCount: number | null;
   readonly picture: Buffer | null;
@@ -16,13 +16,13 @@ const nothing: DrawnPage = { pageCount: null, picture: null };
 export const isDrawn = (mediaType: string): boolean =>
   mediaType === 'application/pdf' || mediaType.startsWith('image/') || isPlain(mediaType);
 
-/** Text that is read as it stands, mail among it. */
+/** Plain text, including mail. */
 const isPlain = (mediaType: string): boolean => mediaType.startsWith('text/') || mediaType === 'message/rfc822';
 
 /**
- * Draws a page, from 1, of a PDF, a picture or a plain text that lies in a folder of its own.
+ * Draws a page (from 1) of a PDF, picture or plain text.
  * @param longestSide in pixels
- * @throws CagedFault where drawing it came to no end
+ * @throws CagedFault if drawing was stopped or crashed
  */
 export async function drawPage(file: string, mediaType: string, page: number, longestSide: number): Promise<DrawnPage> {
   const into = path.join(path.dirname(file), `page-${page}`);

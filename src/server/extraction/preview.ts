@@ -10,9 +10,9 @@ import { wordsIn } from './words';
 
 /** The longer side of a first page's picture, in pixels. */
 const pictureSize = 560;
-/** Larger content is not written to disk for a picture. */
+/** Larger content gets no picture. */
 const greatestBytes = 200_000_000;
-/** What ends its reader this often is left alone. */
+/** Attempts at reading content that stops or crashes its reader. */
 const mostAttempts = 2;
 
 interface Preview {
@@ -25,10 +25,10 @@ interface Preview {
 const nothing: Preview = { pageCount: null, picture: null, wordCount: null, fault: null };
 
 /**
- * Makes the picture and counts the pages and words of some content, once; papers with that content take the counts over. Each
- * attempt is counted before it begins, so that content which takes the whole process along is counted, too: after the second
- * it is marked, and never read again.
- * @throws CagedFault where this attempt came to no end, and there is another to come
+ * Makes the picture of some content and counts its pages and words, once, for all papers with that content. Attempts are
+ * counted before they begin, so that content which crashes the process counts too; after the second the content is marked
+ * and not read again.
+ * @throws CagedFault if this attempt failed and another one is due
  */
 export async function makePreview(sha256: string): Promise<void> {
   const [there] = await db().select({ sha256: preview.sha256 }).from(preview).where(eq(preview.sha256, sha256));
@@ -85,7 +85,7 @@ async function attempted(found: Found, attempt: number): Promise<Preview> {
     return await inFolder(async (folder) => {
       const file = await contentFile(folder, found);
       const { mediaType } = found;
-      // A plain text has no pages of its own: it is laid out on some only for who may take no copy.
+      // Plain text has no pages of its own; it is laid out on pages only for people who may not take copies.
       const drawn = hasPages(mediaType)
         ? await drawPage(file, mediaType, 1, pictureSize)
         : { pageCount: null, picture: null };

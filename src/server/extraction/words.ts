@@ -5,8 +5,8 @@ import { readCaged } from '../cage/reader';
 const docx = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
 
 /**
- * How many words some content has; null for kinds whose text is not read yet. `file` is where it lies on disk.
- * @throws CagedFault where reading it came to no end
+ * Counts the words in a file; null for kinds whose text is not read.
+ * @throws CagedFault if reading was stopped or crashed
  */
 export async function wordsIn(file: string, mediaType: string): Promise<number | null> {
   if (mediaType === 'application/pdf') {

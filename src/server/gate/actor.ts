@@ -20,26 +20,26 @@ export interface SeenBy {
   readonly personId: string;
   readonly name: string;
   readonly scopes: ReadonlyMap<string, CapabilitySet>;
-  /** Those of them, all of papers, that are open only by a cross-filing's place. */
+  /** Scopes of papers that are open only through a cross-filing. */
   readonly byOpening: ReadonlySet<string>;
 }
 
-/** What a token leaves of a person's rights: a keeper's can do as much everywhere, anyone else's where the person can. */
+/** What a token leaves of a person's rights: everywhere for a keeper, and for anyone else where the person has them. */
 export interface Narrowed {
   readonly to: CapabilitySet;
   readonly everywhere: boolean;
 }
 
-/** What an actor may do wherever it is, whatever any sheet says. */
+/** What a caller may do everywhere, whatever access sheets say. */
 export const everywhere = ({ keeper, narrowed }: Actor): CapabilitySet =>
   keeper ? allCapabilities : narrowed?.everywhere ? narrowed.to : noCapabilities;
 
-/** Whether an actor may see everything. */
+/** Whether a caller may see everything. */
 export const seesAll = (actor: Actor): boolean => has(everywhere(actor), 'see');
 
-/** What of a set of capabilities is left to an actor. */
+/** A set of capabilities, less what the caller's token leaves out. */
 export const leftOf = ({ narrowed }: Actor, set: CapabilitySet): CapabilitySet => (narrowed ? set & narrowed.to : set);
 
-/** Whether an actor could have a capability anywhere at all. */
+/** Whether a caller can have a capability anywhere at all. */
 export const mayEver = (actor: Actor, capability: Capability): boolean =>
   has(leftOf(actor, allCapabilities), capability);

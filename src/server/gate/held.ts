@@ -10,7 +10,7 @@ import { everywhere, leftOf, type Actor } from './actor';
 import { waysInto } from '../scopes/scopes';
 import { paperAllows, placeAllows } from './visible';
 
-/** What the actor may do in a scope. */
+/** The caller's capabilities in a scope. */
 export async function capabilitiesIn(reader: Reader, actor: Actor, scopeId: string | null): Promise<CapabilitySet> {
   const always = everywhere(actor);
   if (always !== noCapabilities) return always;
@@ -23,7 +23,7 @@ export async function capabilitiesIn(reader: Reader, actor: Actor, scopeId: stri
   return leftOf(actor, entry?.capabilities ?? noCapabilities);
 }
 
-/** What the actor may do with a paper: by its own sheet, or its home's and what cross-filings open. */
+/** The caller's capabilities for a paper: by its own scope, or by its home and by openings. */
 export async function capabilitiesOn(reader: Reader, actor: Actor, documentId: string): Promise<CapabilitySet> {
   const always = everywhere(actor);
   if (always !== noCapabilities) return always;
@@ -53,8 +53,8 @@ const placeColumns = {
 };
 
 /**
- * A place the actor may see; refuses as not found, or as not allowed where they may see it. In a closed place nothing is
- * changed, save who may open it.
+ * Loads a place for a capability. Refuses it as not found if the caller may not see it, else as not allowed. In a closed
+ * place only access can be changed.
  */
 export async function placeFor(
   reader: Reader,
@@ -76,14 +76,14 @@ export async function placeFor(
 
 const changes = (capability: Capability): boolean => capability !== 'see' && capability !== 'take';
 
-/** Refuses where a place, or one above it, is closed, or is locked for what changes what is there already. */
+/** Refuses if a place, or one above it, is closed, or is locked against this capability. */
 export async function refuseStill(reader: Reader, lineage: readonly string[], capability: Capability): Promise<void> {
   const { closed, locked } = await standstillOf(reader, lineage);
   if (closed) refuse('closed-place');
   if (locked && capability !== 'add') refuse('locked');
 }
 
-/** What holds a place still, be it said there or above it. */
+/** Whether a place is locked or closed, by itself or by one above it. */
 export async function standstillOf(reader: Reader, lineage: readonly string[]): Promise<Standstill> {
   const [found] = await reader
     .select({
@@ -95,7 +95,7 @@ export async function standstillOf(reader: Reader, lineage: readonly string[]): 
   return found ?? moving;
 }
 
-/** The papers of some ids, all of them, for a capability; refuses the whole act where one is not there for it. */
+/** Loads papers for a capability; refuses all of them if one is not available for it. */
 export async function papersFor(
   reader: Reader,
   actor: Actor,
@@ -105,7 +105,7 @@ export async function papersFor(
 ) {
   const unique = [...new Set(ids)];
   const seen = await held(reader, actor, unique, capability);
-  // One that was moved in the same moment is missed by a query that waited for it, and found by the next.
+  // A paper that was moved at the same moment is missed by a query that waited for its lock, and found by the next.
   const papers = seen.length < unique.length ? await held(reader, actor, unique, capability) : seen;
   if (papers.length < unique.length) refuse('not-found');
   if (!papers.every((each) => each.allowed)) refuse('not-allowed');
@@ -117,7 +117,7 @@ export async function papersFor(
   return papers;
 }
 
-/** Those of some papers that the actor may see, with whether they have a capability for each; held where an act asks. */
+/** The papers among these that the caller may see, and whether they have the capability for each. Locks the rows within an act. */
 async function held(reader: Reader, actor: Actor, ids: readonly string[], capability: Capability) {
   const query = reader
     .select({

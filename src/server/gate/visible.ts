@@ -6,19 +6,18 @@ import { document, filing, label, person, place, scope, scopeEntry } from '../db
 import { everywhere, mayEver, seesAll, type Actor, type SeenBy } from './actor';
 
 /**
- * The one gate. Every query for places or papers has one of these conditions in its WHERE, and nothing else
- * decides what an actor may reach. Each returns SQL, never undefined: an access condition that is not there
- * would let everyone in.
+ * The gate. Every query for places or papers has one of these conditions in its WHERE; nothing else decides what a caller
+ * may reach. Each returns SQL, never undefined: a missing condition would let everyone in.
  */
 
-/** The scopes in which the actor has a capability. */
+/** Scopes in which the caller has a capability. */
 const scopesWith = (actor: Actor, capability: Capability): SQL =>
   actor.seenBy
     ? sql`(select unnest(${sql.param(shownTo(actor.seenBy, capability))}::uuid[]))`
     : sql`(select ${scopeEntry.scopeId} from ${scopeEntry}
        where ${scopeEntry.personId} = ${actor.personId} and ${scopeEntry.capabilities} & ${bitOf(capability)} <> 0)`;
 
-/** The scopes in which the actor may see, and not only because a place that lists a paper lets its readers in. */
+/** Scopes that the caller may see other than through a cross-filing's place. */
 const scopesTelling = (actor: Actor): SQL =>
   actor.seenBy
     ? sql`(select unnest(${sql.param(shownTo(actor.seenBy, 'see').filter((id) => actor.seenBy?.byOpening.has(id) !== true))}::uuid[]))`
@@ -29,21 +28,21 @@ const scopesTelling = (actor: Actor): SQL =>
 const shownTo = ({ scopes }: SeenBy, capability: Capability): string[] =>
   [...scopes].filter(([, set]) => has(set, capability)).map(([id]) => id);
 
-/** Whether the actor has a capability in a scope, that of a place under another name for example. */
+/** Whether the caller has a capability in a scope given as SQL: that of a joined place, for instance. */
 export function scopeAllows(actor: Actor, capability: Capability, scopeId: SQL): SQL {
   if (has(everywhere(actor), capability)) return sql`true`;
   return mayEver(actor, capability) ? sql`${scopeId} in ${scopesWith(actor, capability)}` : sql`false`;
 }
 
-/** Places in which the actor has a capability. */
+/** Places in which the caller has a capability. */
 export function placeAllows(actor: Actor, capability: Capability): SQL {
   return scopeAllows(actor, capability, sql`${place.scopeId}`);
 }
 
 /**
- * Places the actor may know of: those they may see, and the bare steps to them and to papers in use that are open to
- * them by their own sheets. All places of a scope lie beneath the scope's own place, so the steps are that place's
- * lineage. A cross-filing makes no step: who comes in by another place learns nothing of the home.
+ * Places the caller may know of: those they may see, and the bare steps above those and above papers that are open to
+ * them by the papers' own sheets. All places of a scope lie below the scope's own place, so that place's lineage gives
+ * the steps. A cross-filing gives none: its readers learn nothing of the paper's home.
  */
 export function placeIsKnown(actor: Actor): SQL {
   if (seesAll(actor)) return sql`true`;
@@ -55,8 +54,8 @@ export function placeIsKnown(actor: Actor): SQL {
 }
 
 /**
- * Whether the actor may be told where a paper lives: they see it by its home or by its own sheet, and not only by a place
- * that lists it, whatever else they may know of the home. Speaks of papers joined to their homes.
+ * Whether the caller may be told a paper's home: they see the paper by its home or by its own sheet, not only through a
+ * cross-filing. For queries that join papers to their homes.
  */
 export function homeIsTold(actor: Actor): SQL {
   if (seesAll(actor)) return sql`true`;
@@ -64,7 +63,7 @@ export function homeIsTold(actor: Actor): SQL {
     else ${document.scopeId} in ${scopesTelling(actor)} end)`;
 }
 
-/** Papers for which the actor has a capability; those in the disposal tray as well. */
+/** Papers for which the caller has a capability, including those in the disposal tray. */
 function documentAllows(actor: Actor, capability: Capability): SQL {
   if (has(everywhere(actor), capability)) return sql`true`;
   if (!mayEver(actor, capability)) return sql`false`;
@@ -77,12 +76,12 @@ function documentAllows(actor: Actor, capability: Capability): SQL {
     or (${document.scopeId} is null and (${document.homeId} in ${places}${opened})))`;
 }
 
-/** Places where, at this moment, a capability counts for nothing: they are closed or locked, or one above them is. */
+/** Places in which a capability has no effect now, because they or a place above them are closed or locked. */
 export function placeIsStill(capability: Capability): SQL {
   return sql`exists (select from ${place} as above where above.id = any(${place.lineage}) and ${stops('above', capability)})`;
 }
 
-/** The same for papers, which can be locked themselves. */
+/** The same for papers, which can also be locked themselves. */
 export function paperIsStill(capability: Capability): SQL {
   const own = has(stoppedBy({ locked: true, closed: false }), capability) ? sql`${document.locked}` : sql`false`;
   return sql`(${own} or exists (select from ${place} as lying join ${place} as above on above.id = any(lying.lineage)
@@ -96,31 +95,31 @@ function stops(alias: string, capability: Capability): SQL {
   return sql`(${closed} or ${locked})`;
 }
 
-/** Papers about which the actor may be told who else may open them: those that they manage. */
+/** Papers whose readers the caller may be told: those that they manage. */
 export const readersAreTold = (actor: Actor): SQL => (seesAll(actor) ? sql`true` : documentAllows(actor, 'manage'));
 
-/** Papers in use that the actor may amend at this moment. */
+/** Papers, not disposed of, that the caller may change now. */
 export const paperMayBeAmended = (actor: Actor): SQL =>
   sql`(${paperAllows(actor, 'amend')} and not ${paperIsStill('amend')})`;
 
-/** Papers in use for which the actor has a capability. */
+/** Papers, not disposed of, for which the caller has a capability. */
 export function paperAllows(actor: Actor, capability: Capability): SQL {
   return sql`(${document.disposedAt} is null and ${documentAllows(actor, capability)})`;
 }
 
-/** Papers in the disposal tray that the actor may put back. */
+/** Papers in the disposal tray that the caller may restore. */
 export function paperIsDisposed(actor: Actor): SQL {
   return sql`(${document.disposedAt} is not null and ${documentAllows(actor, 'amend')})`;
 }
 
-/** People whom the actor may come across as colleagues: all who have an account, or for someone outside, themselves. */
+/** People whom the caller may be told of: all with an account; people outside the organisation know only themselves. */
 export const colleagueIsKnown = (actor: Actor): SQL =>
   sql`(${person.id} = ${actor.personId}::uuid or not exists (
     select from ${person} as asking where asking.id = ${actor.personId}::uuid and asking.outside))`;
 
-/** Labels that exist for an actor: the library's, and their own. */
+/** Labels the caller may know of: the library's, and their own. */
 export const labelIsKnown = (actor: Actor): SQL =>
   sql`(${label.ownerId} is null or ${label.ownerId} = ${ownOf(actor)}::uuid)`;
 
-/** Whose private things an actor has: who looks as another would is shown none of theirs. */
+/** The person whose private items (labels, views) the caller sees; null while impersonating. */
 export const ownOf = (actor: Actor): string | null => (actor.seenBy ? null : actor.personId);

@@ -1,9 +1,9 @@
 import { BlockList, isIP } from 'node:net';
 
-/** The header by which the web process tells itself from where a request came. What a client sends under it is thrown away. */
+/** The header in which the web process passes on the client's address. It replaces whatever the client sent under this name. */
 export const addressHeader = 'x-embrin-address';
 
-/** The proxies that are believed, as `EMBRIN_TRUSTED_PROXIES` lists them: addresses and networks (`10.0.0.0/8`), commas between. */
+/** Reads `EMBRIN_TRUSTED_PROXIES`: addresses and networks (`10.0.0.0/8`), separated by commas. */
 export function trustedProxies(setting: string): BlockList {
   const list = new BlockList();
   for (const each of setting.split(',').map((part) => part.trim())) {
@@ -17,12 +17,12 @@ export function trustedProxies(setting: string): BlockList {
   return list;
 }
 
-/** An IPv4 address in its own form, also where the system gives it inside of IPv6 (`::ffff:127.0.0.1`). */
+/** An IPv4 address in its usual form, even if the system reports it as IPv6 (`::ffff:127.0.0.1`). */
 const plain = (address: string): string => address.replace(/^::ffff:(?=\d+\.)/u, '').trim();
 
 /**
- * From where a request came: the connection's own address; or, where that is a proxy which is believed, the last address in
- * `X-Forwarded-For` that is none. What stands further left anyone could have written.
+ * The client's address: the connection's; or, if that is a trusted proxy, the last address in `X-Forwarded-For` that is
+ * not one. Entries further left can be forged.
  */
 export function clientAddress(connection: string, forwardedFor: string, trusted: BlockList): string {
   const way = [

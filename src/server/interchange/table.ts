@@ -20,10 +20,10 @@ import { allColumns, allLists, asNames, lexiconsOf, namesFor, vocabularyFor } fr
 import { record } from '../columns/setValues';
 import type { OwnChange } from '../columns/write';
 
-/** The most papers that one table holds. */
+/** The most papers in one table. */
 const mostPapers = 50_000;
 
-/** The papers at and below a place (or some of them) as a table knows them, and the columns in force on any of their homes. */
+/** The papers in a place and below it (or some of them) in the form a table takes, and the columns in force at any of their homes. */
 async function tablePapers(reader: Reader, actor: Actor, placeId: string, only?: readonly string[]) {
   const [at] = await reader
     .select({ id: place.id, name: place.name, lineage: place.lineage })
@@ -82,7 +82,7 @@ async function wording(reader: Reader, actor: Actor, columns: readonly Column[],
   return { lexicons, names: asNames(lexicons, named) };
 }
 
-/** The values of papers as rows of cells, the heading first; `columnIds` chooses the columns, none of them means all. */
+/** The values of papers as rows of cells, headings first. `columnIds` selects columns; empty means all. */
 export async function valuesTable(
   actor: Actor,
   placeId: string,
@@ -96,7 +96,7 @@ export async function valuesTable(
   return { name: `${at.name}, values${leftOutInWords(leftOut)}`, rows: tableOf(papers, chosen, names) };
 }
 
-/** Rows as an Excel workbook with one sheet, every cell a text so that nothing in it runs. */
+/** Rows as an Excel workbook with one sheet. Every cell is text, so that no formula runs. */
 export async function asWorkbook(rows: readonly (readonly string[])[]): Promise<Buffer> {
   const book = new ExcelJS.Workbook();
   const sheet = book.addWorksheet('Values', { views: [{ state: 'frozen', ySplit: 1 }] });
@@ -106,7 +106,7 @@ export async function asWorkbook(rows: readonly (readonly string[])[]): Promise<
   return Buffer.from(await book.xlsx.writeBuffer());
 }
 
-/** The cells of a table that was brought: CSV in any usual encoding, or the first sheet of a workbook. */
+/** The cells of an uploaded table: CSV in any usual encoding, or the first sheet of a workbook. */
 async function cellsOf(form: 'csv' | 'xlsx', content: string): Promise<string[][]> {
   const bytes = Buffer.from(content, 'base64');
   const rows = await inFolder(async (folder) =>
@@ -136,7 +136,7 @@ async function plan(
   return { ...planTable(rows, papers, columns, names, vocabulary), columns };
 }
 
-/** What bringing a table in would change, cell by cell, and every fault by line and column. */
+/** What importing a table would change, cell by cell, and every error by line and column. */
 export async function previewTable(actor: Actor, input: ReadInputOf<'table.preview'>): Promise<TablePlan> {
   await knownPlace(actor, input.placeId);
   const rows = await cellsOf(input.form, input.content);
@@ -144,9 +144,9 @@ export async function previewTable(actor: Actor, input: ReadInputOf<'table.previ
   return shown;
 }
 
-/** Brings a table in, in one act: all of it, or, where the person says so, the good cells alone. */
+/** Imports a table in one act: all of it or, on request, only the valid cells. */
 export async function applyTable(actor: Actor, input: ReadInputOf<'table.apply'>) {
-  // Who may not know of the place has nothing read for them; nothing is locked while it is read.
+  // Checked before the table is read, and outside the transaction, so that nothing is locked meanwhile.
   await knownPlace(actor, input.placeId);
   const rows = await cellsOf(input.form, input.content);
   return perform(actor, async (tx) => {

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { config } from '../base/config';
 import type { Tx } from '../db/client';
 
-/** The kinds of long work, and what each is told. */
+/** The kinds of job, and the data of each. */
 export const jobs = {
   preview: z.object({ sha256: z.string().regex(/^[0-9a-f]{64}$/u) }),
 } as const;
@@ -13,14 +13,14 @@ const held = globalThis as typeof globalThis & { embrinQueue?: Promise<PgBoss> }
 
 async function start(): Promise<PgBoss> {
   const boss = new PgBoss({ connectionString: config().DATABASE_URL, max: 3, application_name: 'embrin-queue' });
-  // Its own pool loses connections when the database restarts, and makes new ones.
+  // The queue's own pool reconnects when the database restarts.
   boss.on('error', () => undefined);
   await boss.start();
   for (const name of Object.keys(jobs)) await boss.createQueue(name);
   return boss;
 }
 
-/** The queue, started on first use. It lives in PostgreSQL and gives each job to one worker (`skip locked`). */
+/** The queue, started on first use. It is stored in PostgreSQL and gives each job to one worker (`skip locked`). */
 export function queue(): Promise<PgBoss> {
   held.embrinQueue ??= start().catch((error: unknown) => {
     delete held.embrinQueue;
@@ -29,7 +29,7 @@ export function queue(): Promise<PgBoss> {
   return held.embrinQueue;
 }
 
-/** Puts work into the queue as part of a transaction: it is there if, and only if, the act is. */
+/** Adds a job as part of a transaction, so that the job exists only if the act is committed. */
 export async function enqueue<N extends JobName>(tx: Tx, name: N, data: (typeof jobs)[N]['_output']): Promise<void> {
   const boss = await queue();
   const client = rawClient(tx);
@@ -44,7 +44,7 @@ interface RawClient {
   query(text: string, values: unknown[]): Promise<{ rows: unknown[] }>;
 }
 
-/** The driver's own client beneath a transaction: the queue library writes its SQL itself. */
+/** The driver's client beneath a transaction, for the queue library's own SQL. */
 function rawClient(tx: Tx): RawClient {
   const { session } = tx as unknown as { session: { client: RawClient } };
   return session.client;

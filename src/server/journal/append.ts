@@ -8,20 +8,20 @@ import { journal, person } from '../db/schema';
 import { now } from '../base/clock';
 import { sha256Hex } from '../base/sha256';
 
-/** What an act leaves behind. `subjects` are the ids of the places, papers and people it touched. */
+/** The record of an act. `subjects` are the ids of the places, papers and people it concerned. */
 export interface JournalEntry {
   readonly act: JournalAct;
   readonly subjects: readonly string[];
   readonly detail: JournalDetail;
 }
 
-/** Held while the chain grows, so that two acts never follow the same entry. Any number no one else uses. */
+/** The advisory lock held while an entry is appended, so that no two entries follow the same one. The number is arbitrary. */
 const chainLock = 7_301_001;
 
 /**
- * Adds an entry to the chain, as the last step of an act's transaction: acts run side by side until here and queue only for
- * this insert. Refuses where the actor has ceased to be who they were when they asked: switched off, or no keeper any more.
- * `people` is held since the act began, so that this is still so when it commits.
+ * Appends an entry to the chain, as the last step of an act's transaction: acts run concurrently and queue only for this
+ * insert. Refuses if the caller has meanwhile been switched off or is no longer a keeper; the lock on `people`, held
+ * since the act began, keeps that true until the commit.
  */
 export async function appendToJournal(
   tx: Tx,

@@ -9,13 +9,13 @@ import { homeIsTold, paperAllows, paperIsDisposed, placeAllows, placeIsKnown } f
 import { db } from '../db/client';
 import { accessChange, document, journal, person, place, valueBatch } from '../db/schema';
 
-/** Details that name a place, by the detail that holds its id: shown only to those who may know of it. */
+/** Details that name a place, with the detail that holds its id: shown only to readers who may know of the place. */
 const namedPlaces: readonly (readonly [name: string, id: string])[] = [
   ['from', 'fromId'],
   ['to', 'toId'],
 ];
 
-/** The last forty entries about a place or a paper that the actor may see, newest first. */
+/** The newest forty entries about a place or a paper that the caller may see, newest first. */
 export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>): Promise<JournalLine[]> {
   await requireSight(actor, input);
   const rows = await db()
@@ -61,18 +61,18 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
   }));
 }
 
-/** An entry about several papers says how many, not which. */
+/** Whether an entry is about several papers, which it counts and does not name. */
 const countsMany = (detail: JournalDetail): boolean => /^[\d,]+ papers$/u.test(String(detail['count'] ?? ''));
 
-/** Which of the papers and places that there are among some ids an actor may know of. */
+/** Which of the existing papers and places among some ids the caller may know of. */
 interface Sight {
   readonly papers: ReadonlyMap<string, boolean>;
   readonly places: ReadonlyMap<string, boolean>;
 }
 
 /**
- * Null where they see all. In the journal of a paper whose home they are not told of, a place that is but a step for them is
- * none that they may know of: it may be that home.
+ * Null if the caller sees everything. In the journal of a paper whose home they may not be told, bare steps are left out
+ * too: one of them may be that home.
  */
 async function sightOf(
   actor: Actor,
@@ -105,14 +105,14 @@ async function sightOf(
 }
 
 /**
- * Whether an entry may be told: not where it would name a paper or place that the reader may not know of. Both ends of a
- * move can be left unnamed; of several papers, those that may be known of are counted.
+ * Whether an entry may be shown: not if it would name a paper or place that the reader may not know of. A move can be
+ * shown without either end; of several papers only those the reader may know of are counted.
  */
 function isOpen(
   { act, detail, subjects }: { act: string; detail: JournalDetail; subjects: readonly string[] },
   { papers, places }: Sight,
 ): boolean {
-  // Who might have known of a place that is gone cannot be told any more.
+  // Who might have known of a removed place can no longer be told.
   if (act === 'place.removed') return false;
   const spoken = subjects.filter((id) => papers.has(id));
   if (countsMany(detail)) return spoken.some((id) => papers.get(id));

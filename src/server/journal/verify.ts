@@ -4,10 +4,10 @@ import { db, type Reader } from '../db/client';
 import { journal } from '../db/schema';
 import { sha256Hex } from '../base/sha256';
 
-/** Walks the whole journal and says how many entries it has and, if the chain breaks, at which. */
+/** Checks the whole journal: how many entries it has, and at which the chain breaks, if it does. */
 export const verifyJournal = (): ReturnType<typeof journalState> => journalState(db());
 
-/** The same, read by a transaction. `head` is the hash of the last entry, as far as the chain holds. */
+/** The same within a transaction. `head` is the hash of the last entry before any break. */
 export async function journalState(
   reader: Reader,
 ): Promise<{ entries: number; brokenAt: number | null; lastId: number; head: string }> {

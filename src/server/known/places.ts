@@ -5,7 +5,7 @@ import { homeIsTold, paperAllows, placeAllows, placeIsKnown, scopeAllows } from 
 import type { Reader } from '../db/client';
 import { document, filing, place } from '../db/schema';
 
-/** Places that the actor may know of, in the keeper's order, with the papers they may see in and below each. */
+/** Places that the caller may know of, in the keeper's order, each with the number of papers they may see in it and below. */
 export async function placeRows(reader: Reader, actor: Actor, which: SQL): Promise<PlaceRow[]> {
   const rows = await reader
     .select({
@@ -21,7 +21,7 @@ export async function placeRows(reader: Reader, actor: Actor, which: SQL): Promi
       revision: place.revision,
       commonTo: sql<number | null>`(select ${dossiersSeeing(actor)})`,
       depth: sql<number>`array_length(${place.lineage}, 1)`,
-      // A bare expression here would lose its table name: drizzle drops it in the fields of a one-table select.
+      // Wrapped in a select, because drizzle drops table names in the fields of a one-table select.
       seen: sql<boolean>`(select ${placeAllows(actor, 'see')})`,
     })
     .from(place)
@@ -35,13 +35,13 @@ export async function placeRows(reader: Reader, actor: Actor, which: SQL): Promi
   }));
 }
 
-/** How many dossiers of its series see a common folder, of those that the actor may see; null for other places. */
+/** In how many dossiers, of those the caller may see, a common folder is shown; null for other places. */
 const dossiersSeeing = (actor: Actor): SQL => sql`case when ${place.seenIn} is not null then (
   select count(*)::int from ${place} as dossier
   where dossier.parent_id = ${place.parentId} and dossier.kind = 'dossier'
     and ${scopeAllows(actor, 'see', sql`dossier.scope_id`)}) end`;
 
-/** Counts for places of one depth, in one pass: each paper's home names its ancestor at that depth. */
+/** Counts papers for places of one depth in one pass: each paper's home has its ancestor of that depth in its lineage. */
 async function papersBelow(
   reader: Reader,
   actor: Actor,
@@ -50,7 +50,7 @@ async function papersBelow(
   const [first, ...others] = rows;
   if (!first) return new Map();
   const depth = sql.raw(String(first.depth));
-  // The narrowest place that holds them all: of a large library only what lies in it is read.
+  // The innermost place that contains all of them, so that only a part of a large library is read.
   const within = others.length === 0 ? first.id : first.parentId;
   const together = within !== null && others.every((row) => row.parentId === first.parentId);
   const lying = together ? sql`${place.lineage} @> array[${within}::uuid]` : sql`true`;
@@ -70,7 +70,7 @@ async function papersBelow(
   );
 }
 
-/** Papers that places list besides those which live there, or below; each once. */
+/** Papers listed by cross-filing in places or below them, and not living there; each counted once. */
 async function filedBelow(reader: Reader, actor: Actor, ids: readonly string[], depth: number) {
   const at = sql.raw(String(depth));
   const found = await reader.execute<{ id: string; papers: string }>(sql`
@@ -85,19 +85,19 @@ async function filedBelow(reader: Reader, actor: Actor, ids: readonly string[], 
   return found.rows;
 }
 
-/** A place's name after its dossier's, where it stands in one: "Skerrow Ferries, 2026–27". The dossier stands third in the lineage. */
+/** A place's name, preceded by its dossier's if it lies in one: "Skerrow Ferries, 2026–27". The dossier is third in the lineage. */
 export const fullName = sql<string>`coalesce((
   select dossier.name || ', ' from ${place} as dossier
   where dossier.id = ${place.lineage}[3] and dossier.id <> ${place.id}), '') || ${place.name}`;
 
-/** One place as lists show it, for a writer that has just made it. */
+/** One place as lists show it, for use after making it. */
 export async function placeRow(reader: Reader, actor: Actor, placeId: string): Promise<PlaceRow> {
   const [row] = await placeRows(reader, actor, eq(place.id, placeId));
   if (!row) throw new Error(`The place ${placeId} has just been made and is not there`);
   return row;
 }
 
-/** The names of some places, in the order of the ids; a place unknown to the actor is left out. */
+/** The names of places, in the order of the ids; leaves out places the caller may not know of. */
 export async function namedPath(reader: Reader, actor: Actor, ids: readonly string[]) {
   if (ids.length === 0) return [];
   const rows = await reader

@@ -5,9 +5,9 @@ import { document, filing, place } from '../db/schema';
 import { fullName } from './places';
 
 /**
- * Papers that stand in some places for an actor: by their home, where the actor is told of it, or by a cross-filing in
- * a place that they may see. `inside` speaks of `place`, to which the papers are joined by their home. It says nothing
- * of who may see the papers: that is the gate's.
+ * Papers that lie in some places as far as the caller is concerned: by their home, if they may be told it, or by a cross-
+ * filing in a place they may see. `inside` is a condition on `place`, to which papers are joined by their home. Whether
+ * the caller may see the papers is for the gate to decide.
  */
 export function standsIn(actor: Actor, inside: SQL): SQL {
   return sql`((${inside} and ${homeIsTold(actor)}) or ${document.id} in (
@@ -15,13 +15,13 @@ export function standsIn(actor: Actor, inside: SQL): SQL {
       select ${place.id} from ${place} where ${inside} and ${placeAllows(actor, 'see')})))`;
 }
 
-/** Something of the first place that lists a paper and that the actor may see. */
+/** A field of the first place that lists a paper and that the caller may see. */
 const ofFirstFiling = (actor: Actor, what: SQL): SQL => sql`(
   select ${what} from ${filing} as listed join ${place} as filed on filed.id = listed.place_id
   where listed.document_id = ${document.id} and ${scopeAllows(actor, 'see', sql`filed.scope_id`)}
   order by listed.made_at, listed.id limit 1)`;
 
-/** Where a paper stands first for the actor: its home, or, where they are not told of that, the place by which they come to it. */
+/** The place where a paper lies for the caller: its home, or, if they may not be told it, the place through which they see it. */
 export const standId = (actor: Actor) =>
   sql<string>`case when ${homeIsTold(actor)} then ${place.id} else ${ofFirstFiling(actor, sql`filed.id`)} end`;
 export const standYear = (actor: Actor): SQL =>

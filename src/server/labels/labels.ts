@@ -32,7 +32,7 @@ async function labels(reader: Reader, actor: Actor, which: SQL): Promise<Label[]
 
 export const allLabels = (actor: Actor): Promise<Label[]> => labels(db(), actor, sql`true`);
 
-/** How many of some papers bear each label. */
+/** How many of some papers have each label. */
 export async function labelsOn(actor: Actor, { documentIds }: { documentIds: readonly string[] }) {
   const seen = await db()
     .select({ id: document.id, amends: sql<boolean>`${paperMayBeAmended(actor)}` })
@@ -62,7 +62,7 @@ export async function labelsOn(actor: Actor, { documentIds }: { documentIds: rea
   };
 }
 
-/** All papers that bear a label, across places, of those the actor may see. */
+/** All papers with a label that the caller may see, in all places. */
 export async function labelledPapers(
   actor: Actor,
   { labelId }: { labelId: string },
@@ -95,11 +95,11 @@ export async function createLabel(actor: Actor, input: ReadInputOf<'label.create
   });
 }
 
-/** A private label's name is nobody else's business, so the journal does not have it. */
+/** The label's name for the journal, which does not get the names of private labels. */
 const nameFor = (each: { name: string; shared?: boolean; ownerId?: string | null }): string =>
   (each.shared ?? each.ownerId === null) ? each.name : 'private';
 
-/** A label that the actor may change: their own, or, for keepers, the library's. */
+/** A label that the caller may change: their own or, for keepers, the library's. */
 async function ownLabel(tx: Tx, actor: Actor, labelId: string) {
   const [found] = await tx
     .select()
@@ -132,7 +132,7 @@ const bearersOf = async (tx: Tx, labelId: string): Promise<number> => {
   return row?.papers ?? 0;
 };
 
-/** Takes a label out of use. The papers that bore it are not touched. */
+/** Removes a label. Papers that had it are not otherwise changed. */
 export async function removeLabel(actor: Actor, input: ReadInputOf<'label.remove'>): Promise<{ papers: number }> {
   return perform(actor, async (tx) => {
     const found = await ownLabel(tx, actor, input.labelId);
@@ -164,7 +164,7 @@ export async function mergeLabel(actor: Actor, input: ReadInputOf<'label.merge'>
   });
 }
 
-/** Puts a label on papers or takes it off: a shared one needs `amend`, a private one only sight. */
+/** Puts a label on papers or takes it off. A shared label needs `amend`, a private one `see`. */
 export async function putLabel(actor: Actor, input: ReadInputOf<'label.put'>): Promise<{ changed: string[] }> {
   return perform(actor, async (tx) => {
     const [found] = await tx
@@ -190,7 +190,7 @@ export async function putLabel(actor: Actor, input: ReadInputOf<'label.put'>): P
     const touched = papers.filter((paper) => changed.includes(paper.id));
     const count = touched.length === 1 && touched[0] ? `“${touched[0].title}”` : counted(touched.length, 'paper');
     const act = input.on ? ('label.put' as const) : ('label.takenOff' as const);
-    // A private mark is its maker's alone: the entry is kept under the label, not under the papers for all to read.
+    // For a private label the entry is filed under the label only, not under the papers, where others could read it.
     const subjects =
       found.ownerId === null ? [found.id, ...changed, ...new Set(touched.map((paper) => paper.homeId))] : [found.id];
     return { entry: { act, subjects, detail: { name: nameFor(found), count } }, result: { changed } };

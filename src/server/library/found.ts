@@ -25,7 +25,7 @@ export async function isFounded(): Promise<boolean> {
   return rows.length > 0;
 }
 
-/** Makes the library with its first keeper and the current filing year. Only one founding can ever succeed: the library is one row. */
+/** Founds the library with its first keeper and the current filing year. Can succeed only once: the library is one row. */
 export async function foundLibrary(founding: Founding): Promise<{ keeperId: string }> {
   const founder = { personId: '', keeper: true };
   const passwordHash = await newPasswordHash(founding);

@@ -16,7 +16,7 @@ import { requireKeeper } from '../gate/keeper';
 
 const familiesSchema = z.array(z.enum(allFamilies));
 
-/** The library's settings; refused as not found before it is founded. */
+/** The library's settings. Refuses as not found before the library is founded. */
 export async function librarySettings(): Promise<LibrarySettings> {
   const [[row], [root], years] = await Promise.all([
     db().select().from(library),
@@ -49,7 +49,7 @@ export async function changeSettings(actor: Actor, input: ReadInputOf<'library.c
       .set({ name: input.name, nameKey: nameKey(input.name), searchKey: searchKey(input.name) })
       .where(eq(place.kind, 'library'));
     await relabelYears(tx);
-    // A column may be bound to the filing year's label.
+    // Columns can be bound to the filing year's label.
     const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
     if (root) await recomputeGiven(tx, root.id);
     const detail = { ...settings, families: settings.families.join(' ') };
@@ -57,11 +57,11 @@ export async function changeSettings(actor: Actor, input: ReadInputOf<'library.c
   });
 }
 
-/** A year's place is named by its label, which changes with the month in which years start and with how they are written. */
+/** Renames the places of filing years, whose names follow the first month of a year and the style of its label. */
 async function relabelYears(tx: Tx): Promise<void> {
   const years = await tx.select().from(filingYear);
   const calendar = await libraryCalendar(tx);
-  // Out of each other's way first: the new name of one may be the old name of the next.
+  // Temporary names first: the new name of one year may be the old name of another.
   await tx
     .update(place)
     .set({ nameKey: sql`'being named ' || ${place.id}` })

@@ -6,20 +6,20 @@ import { db, type Tx } from '../db/client';
 import { snapshot } from '../db/transaction';
 import { document, filing, place, scopeEntry, tallyChange } from '../db/schema';
 
-/** Changes that come this close together are told as one. */
+/** Changes within this time are reported together. */
 const gatheredMs = 120;
 const againMs = 1000;
 
 interface Listener {
   readonly actor: Actor;
   readonly tell: () => void;
-  /** Ends the connection over which it is told. */
+  /** Ends the listener's connection. */
   readonly end: () => void;
 }
 
 /**
- * Tells people when something has changed that they may see, or that they may have seen until then. One connection of the
- * process listens; what a change was about never goes over it, only that there was one.
+ * Notifies people when something changed that they may see, or could see until then. One database connection per process
+ * listens; notifications never say what changed.
  */
 class Hub {
   readonly #listeners = new Set<Listener>();
@@ -27,10 +27,10 @@ class Hub {
   #timer: ReturnType<typeof setTimeout> | null = null;
   #everyone = false;
   #ending = false;
-  /** What has been told of so far: everything that this snapshot of the database could see. */
+  /** The last snapshot: changes visible to it have been reported. */
   #snapshot: string | null = null;
 
-  /** Adds a listener; the answer takes it away again. */
+  /** Adds a listener; returns a function that removes it. */
   listen(listener: Listener): () => void {
     this.#listeners.add(listener);
     if (this.#ending) queueMicrotask(listener.end);
@@ -41,7 +41,7 @@ class Hub {
     };
   }
 
-  /** Ends all, and whoever comes after: a page that was let go comes back at once. */
+  /** Ends all connections, including later ones: a page that is disconnected reconnects at once. */
   endAll(): void {
     this.#ending = true;
     for (const { end } of [...this.#listeners]) end();
@@ -53,7 +53,7 @@ class Hub {
     const lost = () => {
       if (this.#client !== client) return;
       this.#client = null;
-      // What happened meanwhile is not known: once there is a connection again, everyone looks for themselves.
+      // Changes may have been missed: after reconnecting, everyone is notified.
       this.#everyone = true;
       setTimeout(() => {
         if (!this.#client && this.#listeners.size > 0) void this.#connect();
@@ -95,7 +95,7 @@ class Hub {
       if (everyone || seers === 'all' || seesAll(actor) || seers.has(actor.personId)) tell();
   }
 
-  /** Who of the listeners may see what has changed; all where it belongs to nobody in particular. */
+  /** The listeners who may see what changed; all of them for changes without access rules. */
   async #seersOfChanges(): Promise<ReadonlySet<string> | 'all'> {
     const { changed, seen } = await snapshot(async (tx) => ({
       changed: await this.#changes(tx),
@@ -116,8 +116,8 @@ class Hub {
   }
 
   /**
-   * What has changed since the last look: what that look's snapshot could not see. By number, what committed late would be passed
-   * over: numbers are given out before their acts commit.
+   * Changes that the last snapshot could not see. Reading on from the highest number instead would miss transactions that
+   * commit late, since numbers are assigned before the commit.
    */
   #changes(tx: Tx) {
     return tx
@@ -138,14 +138,17 @@ class Hub {
   }
 }
 
-// One hub a process, also where a bundler has loaded this module more than once.
+// One hub per process, even if a bundler has loaded this module more than once.
 const held = globalThis as typeof globalThis & { embrinHub?: Hub };
 
-/** Calls `tell` whenever something has changed that the person may see, and `end` when the process is to stop; answers what ends it. */
+/**
+ * Calls `tell` whenever something changed that the person may see, and `end` when the process is stopping. Returns a
+ * function that stops listening.
+ */
 export const listenFor = (actor: Actor, tell: () => void, end: () => void): (() => void) => {
   held.embrinHub ??= new Hub();
   return held.embrinHub.listen({ actor, tell, end });
 };
 
-/** Ends all connections over which people are told. They end only by themselves when a page is left, and a process that is told to stop waits for them. */
+/** Ends all connections of listeners. They otherwise end only when a page is left, and a stopping process would wait for them. */
 export const endListening = (): void => held.embrinHub?.endAll();

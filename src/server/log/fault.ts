@@ -3,7 +3,7 @@ import { issue, issueKinds, type Issue } from '@/core/errors/issue';
 import { databaseError } from '../db/sqlState';
 import { log } from './log';
 
-/** Where a fault happened: never what it was about. */
+/** Where a fault happened, never what it concerned. */
 export interface At {
   /** An operation of the contract, a route or a page. */
   readonly where: string;
@@ -11,7 +11,7 @@ export interface At {
 
 const mostLines = 12;
 
-/** The lines of a stack that name places in the code. Its first line would carry what people typed. */
+/** The code locations of a stack trace. Its message is left out, since it may contain what people typed. */
 const placesIn = (error: Error): string[] =>
   (error.stack ?? '')
     .split('\n')
@@ -19,12 +19,12 @@ const placesIn = (error: Error): string[] =>
     .filter((line) => line.startsWith('at '))
     .slice(0, mostLines);
 
-/** A number for one fault, short enough to be read out on the telephone. */
+/** A fault's number, short enough to be read out over the telephone. */
 export const faultNumber = (): string => randomBytes(4).toString('hex');
 
 /**
- * Writes a fault down under a number, and answers the number: with the database's SQLSTATE and constraint where it came from
- * there, and never with its message, which holds what people typed.
+ * Logs a fault under a number and returns the number. Includes SQLSTATE and constraint of a database error, never its
+ * message, which may contain what people typed.
  */
 export function logFault(error: unknown, { where }: At, number = faultNumber()): string {
   const failed = databaseError(error);
@@ -41,6 +41,6 @@ export function logFault(error: unknown, { where }: At, number = faultNumber()):
   return number;
 }
 
-/** A fault as it is told to a person: with the number under which the log has it. */
+/** A fault as shown to a person, with its number in the log. */
 export const faultIssue = (number: string): Issue =>
   issue('fault', `${issueKinds.fault.says} Its number is ${number}.`);

@@ -3,8 +3,8 @@ import pino from 'pino';
 const held = globalThis as typeof globalThis & { embrinLog?: pino.Logger };
 
 /**
- * What the processes say, a line of JSON each, on standard output. Never a value, a title, an address or a query: what people
- * wrote belongs to the library, and not to who keeps the machine.
+ * The log: lines of JSON on standard output. Never contains values, titles, addresses or queries, since whoever
+ * administers the machine need not be allowed to read papers.
  */
 export function log(): pino.Logger {
   held.embrinLog ??= pino({ base: { pid: process.pid }, timestamp: pino.stdTimeFunctions.isoTime });

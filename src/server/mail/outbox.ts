@@ -10,8 +10,7 @@ export interface Mail {
 }
 
 /**
- * The stand-in for a mail server: each message becomes a file (RFC 5322) in the outbox folder, there whole
- * or not at all.
+ * The stand-in for a mail server: writes each message to a file (RFC 5322) in the outbox folder, atomically.
  */
 export async function sendMail(mail: Mail): Promise<void> {
   const folder = config().EMBRIN_OUTBOX;
@@ -30,7 +29,7 @@ export async function sendMail(mail: Mail): Promise<void> {
   await rename(`${file}.part`, file);
 }
 
-/** Sends a message about something that has been done already; whether it could be sent. */
+/** Sends a message about something already done. Returns whether it could be sent. */
 export const trySendMail = (mail: Mail): Promise<boolean> =>
   sendMail(mail).then(
     () => true,

@@ -29,7 +29,7 @@ export async function meetingsOf(actor: Actor, { dossierId }: ReadInputOf<'meeti
     .orderBy(meeting.day, meeting.id);
 }
 
-/** Makes meetings on some days, each with the folders that the plan has for one. */
+/** Makes meetings on some days, each with its planned folders. */
 export async function makeMeetings(
   actor: Actor,
   input: ReadInputOf<'meetings.make'>,
@@ -48,7 +48,7 @@ export async function makeMeetings(
   });
 }
 
-/** Gives a meeting another day, title or place; its folders take up the names that the plan has for it now, and move with its year. */
+/** Changes a meeting's day, title or venue. Its folders are renamed by the plan, and move to its filing year. */
 export async function changeMeeting(actor: Actor, input: ReadInputOf<'meeting.change'>): Promise<null> {
   return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     const [found] = await tx.select().from(meeting).where(eq(meeting.id, input.meetingId));
@@ -67,7 +67,7 @@ export async function changeMeeting(actor: Actor, input: ReadInputOf<'meeting.ch
   });
 }
 
-/** The meetings of a dossier as an iCalendar file, for whoever may see it. */
+/** The meetings of a dossier that the caller may see, as an iCalendar file. */
 export async function calendarOf(actor: Actor, dossierId: string): Promise<{ name: string; text: string }> {
   const { name } = await dossierFor(db(), actor, dossierId, 'see');
   const meetings = await meetingsOf(actor, { dossierId });
@@ -75,7 +75,7 @@ export async function calendarOf(actor: Actor, dossierId: string): Promise<{ nam
   return { name, text };
 }
 
-/** Takes a meeting away; its folders go where they are empty, and stay as a person's own where they are not. */
+/** Removes a meeting and its empty folders. Folders with papers stay, no longer tied to the plan. */
 export async function removeMeeting(actor: Actor, input: ReadInputOf<'meeting.remove'>): Promise<null> {
   return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     const [found] = await tx.select().from(meeting).where(eq(meeting.id, input.meetingId));

@@ -101,7 +101,7 @@ import { crossTable, openView } from '../views/open';
 import { changeView, removeView, reorderView, saveView, viewsAt } from '../views/saved';
 import { cancelUpload, redirectUploads, sameNames, unfinishedUploads } from '../uploads/start';
 
-/** Each operation of the contract, by the use-case that does it. The type leaves none out. */
+/** The use-case that carries out each operation of the contract. The type requires all of them. */
 export const operations: {
   readonly [N in OperationName]: (actor: Actor, input: ReadInputOf<N>) => Promise<OutputOf<N>>;
 } = {

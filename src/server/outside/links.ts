@@ -20,7 +20,7 @@ import { sha256Hex } from '../base/sha256';
 
 type MakeInput = ReadInputOf<'link.make'>;
 
-/** Makes a way in for someone outside: to a paper, or to what a view of a place shows. It takes managing what it opens. */
+/** Makes a link for someone outside the organisation, to a paper or to what a view of a place shows. Needs `manage` there. */
 export async function makeLink(actor: Actor, input: MakeInput): Promise<OutputOf<'link.make'>> {
   const settings = await librarySettings();
   const expiresAt = await lastDay(input.until);
@@ -50,7 +50,7 @@ export async function makeLink(actor: Actor, input: MakeInput): Promise<OutputOf
       result: { id: row.id, name: opened.name },
     };
   });
-  // The link is made by now: where it cannot be sent, its maker is told so and has it.
+  // The link already exists: if the message cannot be sent, its maker is told and has the link.
   const sent =
     input.email !== null &&
     (await trySendMail({
@@ -87,13 +87,13 @@ function termsInWords({ email, until, mostOpenings, password, copies }: MakeInpu
   ].join(', ');
 }
 
-/** Links that an actor may know of: their own, and those to what they manage. */
+/** Links the caller may know of: their own, and those to what they manage. */
 const linkIsKnown = (actor: Actor): SQL =>
   sql`(${outsideLink.madeBy} = ${ownOf(actor)}::uuid
     or ${outsideLink.documentId} in (select ${document.id} from ${document} where ${paperAllows(actor, 'manage')})
     or ${outsideLink.placeId} in (select ${place.id} from ${place} where ${placeAllows(actor, 'manage')}))`;
 
-/** Why a link opens nothing more, as it stands now; null where it does. */
+/** Why a link no longer works; null if it does. */
 export const endOf = (link: typeof outsideLink.$inferSelect, openings: number): LinkEnd =>
   linkEnd(
     {
@@ -106,7 +106,7 @@ export const endOf = (link: typeof outsideLink.$inferSelect, openings: number): 
     now().getTime(),
   );
 
-/** Withdraws a link: from this moment it opens nothing, to those who are reading by it either. */
+/** Withdraws a link with immediate effect, also for people who have it open. */
 export async function withdrawLink(actor: Actor, { linkId }: ReadInputOf<'link.withdraw'>): Promise<null> {
   return perform(actor, async (tx) => {
     const [gone] = await tx
@@ -127,7 +127,7 @@ export async function withdrawLink(actor: Actor, { linkId }: ReadInputOf<'link.w
   });
 }
 
-/** Outside links with their use, newest first: the last five hundred. */
+/** The five hundred newest outside links, newest first, with their use. */
 export async function listLinks(actor: Actor, { onId }: ReadInputOf<'links.list'>): Promise<OutsideLinkRow[]> {
   const rows = await db()
     .select({

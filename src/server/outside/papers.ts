@@ -5,10 +5,10 @@ import { contentFor } from '../documents/content';
 import { papersOfSlice } from '../views/open';
 import type { Visitor } from './visit';
 
-/** The most papers of a view that someone outside is shown. */
+/** The most papers of a view shown to a visitor. */
 export const mostOutside = 2000;
 
-/** The papers that a visitor is shown, in order, and how many there are in all. */
+/** The papers a visitor is shown, in order, and how many there are in all. */
 export async function papersOutside({ actor, shows }: Visitor): Promise<{ papers: PlacedPaper[]; lines: number }> {
   const { ids, lines } = await idsOutside({ actor, shows });
   return { papers: await papersInOrder(actor, ids), lines };
@@ -23,13 +23,13 @@ async function idsOutside({
   return papersOfSlice(actor, { ...slice, placeId: shows.placeId }, mostOutside);
 }
 
-/** The present content of a paper for a visitor, of those they are shown alone. */
+/** The current content of a paper that a visitor is shown. */
 export async function contentOutside(visitor: Visitor, documentId: string, capability: 'see' | 'take') {
   await paperOutside(visitor, documentId);
   return contentFor(visitor.actor, documentId, null, capability);
 }
 
-/** One paper of those that a visitor is shown. */
+/** A paper that a visitor is shown. */
 export async function paperOutside(visitor: Visitor, documentId: string): Promise<PlacedPaper> {
   const { ids } = await idsOutside(visitor);
   if (!ids.includes(documentId)) refuse('not-found');

@@ -23,14 +23,14 @@ type Link = typeof outsideLink.$inferSelect;
 const codeMs = 10 * 60_000;
 const codeEveryMs = 60_000;
 
-/** What someone is told who comes with a link, before they have opened it: what they need to give. */
+/** What a link shows before it is opened: what the visitor has to enter. */
 export interface Gate {
   readonly linkId: string;
   readonly needsCode: boolean;
   readonly needsPassword: boolean;
 }
 
-/** The link of a token that can still be opened; refused as gone whether it has ended or never was. */
+/** The usable link of a token. Refuses as gone, whether the link has ended or never existed. */
 export async function gateOf(token: string): Promise<Gate> {
   const link = await openableLink(db(), token);
   return { linkId: link.id, needsCode: link.email !== null, needsPassword: link.passwordHash !== null };
@@ -54,7 +54,7 @@ async function openableLink(reader: Reader, token: string): Promise<Link> {
   return link;
 }
 
-/** Sends a code to the address that a link is for, once a minute at most. It goes nowhere else, whoever asks. */
+/** Sends a code to the address a link is for, at most once a minute. It is never sent anywhere else. */
 export async function sendCode(token: string): Promise<null> {
   const code = String(randomInt(0, 1_000_000)).padStart(6, '0');
   const until = new Date(now().getTime() + codeMs);
@@ -78,7 +78,7 @@ export async function sendCode(token: string): Promise<null> {
   return null;
 }
 
-/** A code under its link, so that the same code of another link is another. */
+/** The hash of a code together with its link, so that equal codes of two links differ. */
 const codeHash = (link: Link, code: string): string => sha256Hex(`${link.id} ${code}`);
 
 async function lockLink(tx: Tx, token: string): Promise<void> {
@@ -90,8 +90,8 @@ async function lockLink(tx: Tx, token: string): Promise<void> {
 }
 
 /**
- * Opens a link: counted, and good for the rest of the day by the visit token that comes back. Wrong passwords and codes are
- * counted too, and shut the link in the end.
+ * Opens a link: counts the opening and returns a visit token, valid for the rest of the day. Wrong passwords and codes
+ * are counted too, and in the end block the link.
  */
 export async function openLink(
   token: string,
@@ -118,7 +118,7 @@ export async function openLink(
     await tx.insert(outsideOpening).values({ linkId: link.id, visitHash: sha256Hex(visit), at, until, ...caller });
     return { linkId: link.id, visit, until };
   });
-  // After the transaction, so that the wrong try stays counted.
+  // Refuses after the transaction, so that the wrong attempt stays counted.
   return (
     opened ?? refuse('wrong-password', 'That does not open it. Check what you typed, or ask who sent you the link.')
   );
@@ -138,19 +138,19 @@ async function proves(link: Link, { password, code }: z.output<typeof openLinkSc
 
 const same = (a: string, b: string): boolean => timingSafeEqual(Buffer.from(a), Buffer.from(b));
 
-/** Someone outside who has opened a link: what they see, and whose sight of it they borrow. */
+/** Someone outside who has opened a link: what they are shown, and with whose access. */
 export interface Visitor {
   readonly actor: Actor;
   readonly copies: boolean;
-  /** One paper, or the slice of a place that a view shows. */
+  /** A paper, or the part of a place that a view shows. */
   readonly shows:
     | { readonly kind: 'paper'; readonly documentId: string }
     | { readonly kind: 'view'; readonly placeId: string; readonly view: SharedView };
 }
 
 /**
- * Who holds a visit token to a link that has not ended. They see what its maker manages at this moment, and of that only
- * what the link shows: where its maker loses the papers, so do they.
+ * The visitor who holds a visit token, if the link is still valid. They see what the link shows, as far as its maker
+ * manages it now: if its maker loses access, so do they.
  */
 export async function visitorOf(token: string, visit: string): Promise<Visitor | null> {
   const at = now();
@@ -168,7 +168,7 @@ export async function visitorOf(token: string, visit: string): Promise<Visitor |
     .where(eq(outsideLink.tokenHash, sha256Hex(token)));
   if (!found) return null;
   const { link } = found;
-  // Used up only for those who have not opened it yet.
+  // A link with no openings left stays usable for those who have opened it.
   if (link.withdrawnAt !== null || link.expiresAt <= at) return null;
   const lets: CapabilitySet = link.copies ? openingLets : bitOf('see');
   const scopes = await sightOfManaged(link.madeBy, lets);

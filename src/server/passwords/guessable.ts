@@ -3,15 +3,15 @@ import { adjacencyGraphs, dictionary } from '@zxcvbn-ts/language-common';
 import { invalidField } from '@/core/errors/issue';
 import { Refusal } from '@/core/errors/refusal';
 
-/** As many guesses as a password has to be good for; the measure's own third step of four. */
+/** The fewest guesses a password has to withstand: level three of four of the estimator. */
 const fewestGuesses = 1e8;
 
 const held = globalThis as typeof globalThis & { embrinGuesser?: ZxcvbnFactory };
 
 /**
- * Refuses a new password that is commonly used, is made of what is known of the person, or repeats itself (the blocklist of
- * NIST SP 800-63B-4, section 3.1.1.2). Rules of composition there are none.
- * @param known words that belong to the person: name, address, the library.
+ * Refuses a new password that is common, derived from the person's details, or repetitive (the blocklist of NIST SP
+ * 800-63B-4, section 3.1.1.2). There are no composition rules.
+ * @param known words associated with the person: name, address, the library's name
  * @throws Refusal `invalid` for the field
  */
 export function requireUnguessable(field: string, password: string, known: readonly string[]): void {

@@ -14,7 +14,7 @@ import { snapshot } from '../db/transaction';
 import { termsOf, today } from '../scopes/memberships';
 import { requireKeeper } from '../gate/keeper';
 
-/** Who would gain and lose what, were a group made of these people from now on: by all sheets of the library that name it. */
+/** Who would gain and lose what if a group had these members, by all access sheets that name it. */
 export async function forecastGroup(
   actor: Actor,
   { groupId, terms }: ReadInputOf<'group.forecast'>,
@@ -41,7 +41,7 @@ export async function forecastGroup(
   });
 }
 
-/** Everyone who sees anything at all. */
+/** Everyone who sees anything. */
 function seersIn({ places, papers }: Resolved): ReadonlySet<string> {
   const seers = new Set<string>();
   for (const sight of new Set([...places.values(), ...papers.values()]))

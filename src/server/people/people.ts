@@ -21,7 +21,7 @@ import { recomputeMemberships, termsOf, today } from '../scopes/memberships';
 
 const invitationDays = 7;
 
-/** Everyone, the groups and the open invitations; for keepers. */
+/** All people, groups and open invitations; for keepers. */
 export async function listPeople(
   actor: Actor,
 ): Promise<{ people: PersonRow[]; groups: GroupRow[]; invitations: InvitationRow[] }> {
@@ -86,7 +86,7 @@ export async function listPeople(
   };
 }
 
-/** Invites someone: a link for one use, shown to the keeper and sent to the outbox. Only its hash is kept. */
+/** Invites someone with a single-use link, shown to the keeper and sent by mail. Only its hash is stored. */
 export async function invite(actor: Actor, input: ReadInputOf<'person.invite'>) {
   requireKeeper(actor);
   const token = randomBytes(32).toString('base64url');
@@ -95,7 +95,7 @@ export async function invite(actor: Actor, input: ReadInputOf<'person.invite'>) 
   const libraryName = await perform(actor, async (tx) => {
     const [known] = await tx.select({ id: person.id }).from(person).where(eq(person.email, input.email));
     if (known) refuse('address-taken');
-    // A newer invitation takes the place of an older one to the same address.
+    // A newer invitation replaces an older one to the same address.
     await tx.delete(invitation).where(and(eq(invitation.email, input.email), isNull(invitation.usedAt)));
     await tx.insert(invitation).values({ ...input, tokenHash: sha256Hex(token), invitedBy: actor.personId, expiresAt });
     const [settings] = await tx.select({ name: library.name }).from(library);
@@ -112,7 +112,7 @@ export async function invite(actor: Actor, input: ReadInputOf<'person.invite'>) 
   return { link, expiresAt: expiresAt.toISOString() };
 }
 
-/** The invitation behind a link, as long as it is open. */
+/** The invitation of a link, if it is still open. */
 export async function openInvitation(token: string) {
   const [found] = await db()
     .select({ id: invitation.id, name: invitation.name, email: invitation.email, keeper: invitation.keeper })
@@ -121,13 +121,13 @@ export async function openInvitation(token: string) {
   return found ?? refuse('gone');
 }
 
-/** The hash of a new person's password, once it is seen that nobody would guess it. Made before the act: it takes a while. */
+/** Checks and hashes a new person's password. Called before the act, since hashing is slow. */
 export async function newPasswordHash(made: { name: string; email: string; password: string }): Promise<string> {
   requireUnguessable('password', made.password, [made.name, made.email]);
   return hashPassword(made.password);
 }
 
-/** Makes a person with a password; part of joining, founding and the demo. */
+/** Adds a person with a password; part of joining, founding and the demo. */
 export async function addPerson(
   tx: Tx,
   made: { name: string; email: string; keeper: boolean; passwordHash: string },
@@ -144,7 +144,7 @@ export async function addPerson(
   return row.id;
 }
 
-/** Takes up an invitation; its link is used up in the same transaction. */
+/** Accepts an invitation and uses up its link, in one transaction. */
 export async function join(input: { token: string; name: string; password: string }): Promise<{ email: string }> {
   const open = await openInvitation(input.token);
   const used = { personId: '', keeper: false };
@@ -178,7 +178,7 @@ async function leavesKeeper(tx: Tx): Promise<void> {
   if ((left?.keepers ?? 0) === 0) refuse('last-keeper');
 }
 
-/** Switches an account off, which ends its sessions at once, or on again. */
+/** Switches an account off, which ends its sessions at once, or on. */
 export async function setActive(actor: Actor, input: ReadInputOf<'person.setActive'>): Promise<null> {
   requireKeeper(actor);
   return perform(actor, ['people', 'access'], async (tx) => {
@@ -211,7 +211,7 @@ export async function setKeeper(actor: Actor, input: ReadInputOf<'person.setKeep
   });
 }
 
-/** Says whether someone belongs to the organisation: it gives nobody anything, and is shown wherever access is. */
+/** Marks whether someone belongs to the organisation. Gives no access; it is shown wherever access is. */
 export async function setOutside(actor: Actor, input: ReadInputOf<'person.setOutside'>): Promise<null> {
   requireKeeper(actor);
   return perform(actor, async (tx) => {
@@ -238,7 +238,7 @@ export async function createGroup(actor: Actor, input: ReadInputOf<'group.create
   });
 }
 
-/** Renames a group and says who is in it, from when until when and as what, under the revision the keeper saw. */
+/** Changes a group's name and terms, if it still has the revision the keeper saw. */
 export async function changeGroup(actor: Actor, input: ReadInputOf<'group.change'>): Promise<null> {
   requireKeeper(actor);
   return perform(actor, ['people', 'access'], async (tx) => {
@@ -268,7 +268,7 @@ export async function changeGroup(actor: Actor, input: ReadInputOf<'group.change
   });
 }
 
-/** Refuses members who are not there, and a group that would in the end be within itself. */
+/** Refuses unknown members, and nesting that would make a group contain itself. */
 async function knownMembers(tx: Tx, { groupId, terms }: ReadInputOf<'group.change'>): Promise<void> {
   const idsOf = (kind: 'person' | 'group') => [
     ...new Set(terms.flatMap(({ member }) => (member.kind === kind ? [member.id] : []))),

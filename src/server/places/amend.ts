@@ -14,7 +14,7 @@ import { requireFreeNames } from '../tree/names';
 import { isUnfinished } from '../db/unfinished';
 import { checkedPattern } from './create';
 
-/** Renames a place under the revision the person saw; a stale one is a conflict. A filing year's name is its label and stays. */
+/** Renames a place if it still has the revision the caller saw. A filing year cannot be renamed: its name is its label. */
 export async function renamePlace(actor: Actor, input: ReadInputOf<'place.rename'>): Promise<{ revision: number }> {
   return perform(actor, ['tree', 'given'], async (tx) => {
     const found = await placeFor(tx, actor, input.placeId, 'amend');
@@ -26,7 +26,7 @@ export async function renamePlace(actor: Actor, input: ReadInputOf<'place.rename
       nameKey: nameKey(input.name),
       searchKey: searchKey(`${found.reference ?? ''} ${input.name}`),
     });
-    // A column may be bound to the dossier's name.
+    // Columns can be bound to the dossier's name.
     await recomputeGiven(tx, found.id);
     return {
       entry: { act: 'place.renamed', subjects: [found.id], detail: { from: found.name, to: input.name } },
@@ -71,7 +71,7 @@ export async function setReference(actor: Actor, input: ReadInputOf<'dossier.set
   });
 }
 
-/** Makes a folder the one of a meeting, or no longer; what is bound to the day of the meeting follows. */
+/** Sets or removes a folder's meeting day. Columns bound to it follow. */
 export async function setMeeting(actor: Actor, input: ReadInputOf<'folder.setMeeting'>): Promise<{ papers: number }> {
   return perform(actor, ['tree', 'given'], async (tx) => {
     const found = await placeFor(tx, actor, input.placeId, 'amend');
@@ -86,7 +86,7 @@ export async function setMeeting(actor: Actor, input: ReadInputOf<'folder.setMee
   });
 }
 
-/** Puts a place before one of its siblings (null: last), for everyone. */
+/** Moves a place before one of its siblings (null: to the end), for everyone. */
 export async function reorderPlace(actor: Actor, input: ReadInputOf<'place.reorder'>): Promise<null> {
   return perform(actor, async (tx) => {
     const moved = await placeFor(tx, actor, input.placeId, 'see');
@@ -122,7 +122,7 @@ export async function recolourPlace(actor: Actor, input: ReadInputOf<'place.reco
   });
 }
 
-/** Removes a place that holds nothing but, for a dossier, its empty filing years; nothing of it may lie in the disposal tray. */
+/** Removes an empty place; a dossier may contain empty filing years. Refuses if papers of it are in the disposal tray. */
 export async function removePlace(actor: Actor, input: ReadInputOf<'place.remove'>): Promise<{ parentId: string }> {
   return perform(actor, ['tree'], async (tx) => {
     const found = await placeFor(tx, actor, input.placeId, 'manage');

@@ -10,8 +10,8 @@ import { place } from '../db/schema';
 import { namedPath } from '../known/places';
 
 /**
- * Places to file into or to move to, by words that stand anywhere on the way to them ("finance 26 sep"). With no
- * words: the series and dossiers.
+ * Places to file into or to move to, by words anywhere on their path ("finance 26 sep"). Without words: series and
+ * dossiers.
  */
 export async function choosePlaces(actor: Actor, input: ReadInputOf<'places.choose'>): Promise<PlaceChoice[]> {
   const words = searchKey(input.words).split(' ').filter(Boolean);
@@ -28,7 +28,7 @@ export async function choosePlaces(actor: Actor, input: ReadInputOf<'places.choo
       and(
         sql`${place.kind} <> 'library'`,
         placeAllows(actor, input.capability),
-        // Nothing can be filed or moved to where it stands still.
+        // Locked and closed places take nothing.
         sql`not ${placeIsStill(input.capability)}`,
         words.length === 0 ? sql`${place.kind} in ('series', 'dossier')` : and(...onTheWay),
       ),

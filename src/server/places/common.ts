@@ -18,12 +18,12 @@ import { placeRow, placeRows } from '../known/places';
 
 type Place = Awaited<ReturnType<typeof placeFor>>;
 
-/** A planned folder of which each dossier has one: its key says no year and no meeting. */
+/** Whether a planned folder's key is of one that each dossier has once: it names no year or meeting. */
 const isOnce = (key: string | null): key is string => key !== null && !key.includes(' ');
 
 /**
- * The common folders that are seen directly in a place: in the folder that the plan says where the dossier has that, and it is
- * open to the actor; else in the dossier itself. Null for places in which none are ever seen.
+ * The common folders shown directly in a place: in the planned folder set for them, if the dossier has it and the caller
+ * may see it, or else in the dossier. Null for places that never show any.
  */
 export function commonSeenIn(
   actor: Actor,
@@ -40,7 +40,7 @@ export function commonSeenIn(
       and ${scopeAllows(actor, 'see', sql`holder.scope_id`)})`;
 }
 
-/** Places that stand in a place, and after them the common folders that are seen there. */
+/** The children of a place, followed by the common folders shown there. */
 export async function shownIn(
   reader: Reader,
   actor: Actor,
@@ -55,8 +55,8 @@ export async function shownIn(
 }
 
 /**
- * The way to a place in a common folder by way of a dossier: ids from the series down, the place itself left out. Null where
- * the place does not lie in a folder that this dossier sees, or the actor may not see the dossier.
+ * The path to a place in a common folder through a dossier: ids from the series down, without the place itself. Null if
+ * the place is not in a folder that this dossier shows, or the caller may not see the dossier.
  */
 export async function wayWithin(actor: Actor, lineage: readonly string[], dossierId: string): Promise<string[] | null> {
   const [, seriesId, commonId] = lineage;
@@ -85,11 +85,11 @@ export async function wayWithin(actor: Actor, lineage: readonly string[], dossie
   return [seriesId, ...(holder?.lineage.slice(2) ?? [dossierId]), ...lineage.slice(2, -1)];
 }
 
-/** Where a folder that stands in a place of a dossier is seen once it is common. */
+/** Where a folder in a dossier will be shown once it is common. */
 const seenInFrom = (parent: Pick<Place, 'kind' | 'plannedKey'>): string =>
   parent.kind === 'folder' && isOnce(parent.plannedKey) ? parent.plannedKey : inDossier;
 
-/** Makes a folder that is kept once at the series, and seen in every dossier where `parentId` stands in its own. */
+/** Makes a common folder: it is stored once in the series, and shown in every dossier at the position of `parentId`. */
 export async function createCommon(actor: Actor, input: ReadInputOf<'folder.create'>): Promise<PlaceRow> {
   return perform(actor, async (tx) => {
     const parent = await placeFor(tx, actor, input.parentId, 'see');
@@ -103,7 +103,7 @@ export async function createCommon(actor: Actor, input: ReadInputOf<'folder.crea
   });
 }
 
-/** The series in which a folder is common, for who manages it. */
+/** The series of a common folder; needs `manage` there. */
 async function seriesToChange(
   tx: Tx,
   actor: Actor,
@@ -113,7 +113,7 @@ async function seriesToChange(
   return placeFor(tx, actor, lineage[1] ?? '', 'manage');
 }
 
-/** A folder, where it would go, and where it would be seen in every dossier (null: nowhere), if it became common or one dossier's. */
+/** A folder that is to become common, or one dossier's: its new parent, and where it will be shown in every dossier (null: nowhere). */
 async function changing(tx: Tx, actor: Actor, { placeId, onlyId }: ReadInputOf<'common.set'>) {
   const folder = await placeFor(tx, actor, placeId, 'manage');
   if (folder.kind !== 'folder' || folder.parentId === null) refuse('invalid', 'Only a folder is common to dossiers.');
@@ -157,7 +157,7 @@ export async function setCommon(actor: Actor, input: ReadInputOf<'common.set'>):
   });
 }
 
-/** What it would come to, said before it is done. */
+/** What making a folder common, or one dossier's, would change. */
 export async function forecastCommon(actor: Actor, input: ReadInputOf<'common.forecast'>): Promise<CommonForecast> {
   return snapshot(async (tx) => {
     const { folder, parentId, target, seriesId, seenIn } = await changing(tx, actor, input);
@@ -172,7 +172,7 @@ export async function forecastCommon(actor: Actor, input: ReadInputOf<'common.fo
           and beside.name_key = ${nameKey(folder.name)} and beside.kind = 'folder'
           and ${scopeAllows(actor, 'see', sql`beside.scope_id`)})))::int as same
       from ${place} as dossier where ${others}`);
-    // One that stands in the series already stays where it is.
+    // A folder already in the series does not move.
     const forecast =
       target.id === parentId
         ? { paperCount: 0, impact: [], values: [] }
@@ -185,7 +185,7 @@ export async function forecastCommon(actor: Actor, input: ReadInputOf<'common.fo
   });
 }
 
-/** The common folders of a series, for whoever may see it. */
+/** The common folders of a series that the caller may see. */
 export async function commonOf(actor: Actor, { seriesId }: ReadInputOf<'common.of'>): Promise<CommonFolder[]> {
   await placeFor(db(), actor, seriesId, 'see');
   const where = sql`${place.parentId} = ${seriesId}::uuid and ${place.seenIn} is not null`;

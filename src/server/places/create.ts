@@ -10,7 +10,7 @@ import { placeFor } from '../gate/held';
 import { placeRow } from '../known/places';
 import { makePlace } from './make';
 
-/** The pattern as it is kept, read once to be sure it is one; null stays null. */
+/** Checks a reference pattern and returns it as stored; null for none. */
 export function checkedPattern(raw: string | null): string | null {
   const pattern = raw?.trim() ?? '';
   if (pattern === '') return null;

@@ -11,8 +11,8 @@ import { place } from '../db/schema';
 import { makePlace } from './make';
 
 /**
- * Finds the folders of a dropped folder's path (`Agendas/2026`) below a place, making those that are not there,
- * and returns the last one's id. Steps such as `..` or empty ones are left out: a path from outside never climbs.
+ * Finds the folders of a dropped folder's path (`Agendas/2026`) below a place, makes those that are missing, and returns
+ * the id of the last. Ignores steps such as `..` and empty ones, so that a path cannot lead upwards.
  */
 export async function ensureFolders(
   tx: Tx,
@@ -22,7 +22,7 @@ export async function ensureFolders(
 ): Promise<string> {
   const steps = relativePath.split(/[/\\]/u).filter((step) => step.trim() !== '' && !/^\.+$/u.test(step.trim()));
   let parent = from;
-  // Held, so that several files of one dropped folder do not each make it.
+  // Locked, so that several files of one dropped folder do not each make it.
   if (steps.length > 0) await tx.select({ id: place.id }).from(place).where(eq(place.id, from.id)).for('no key update');
   for (const step of steps) {
     const name = orRefuse(readName(step));

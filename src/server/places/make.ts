@@ -3,7 +3,7 @@ import { giveNew } from '../columns/given';
 import type { Tx } from '../db/client';
 import { insertPlaces, type NewPlace } from '../tree/insert';
 
-/** Makes places with all that is derived for them: ways, scopes, order, and what they give. The one way to make any. */
+/** Makes places with everything derived for them: lineages, scopes, positions, given values. The only way to make places. */
 export async function makePlaces(tx: Tx, actor: Actor, places: readonly NewPlace[]): Promise<void> {
   await insertPlaces(tx, actor, places);
   await giveNew(
@@ -12,7 +12,7 @@ export async function makePlaces(tx: Tx, actor: Actor, places: readonly NewPlace
   );
 }
 
-/** The same for one; answers its id. */
+/** Makes one place and returns its id. */
 export async function makePlace(tx: Tx, actor: Actor, made: Omit<NewPlace, 'id'>): Promise<string> {
   const id = crypto.randomUUID();
   await makePlaces(tx, actor, [{ ...made, id }]);

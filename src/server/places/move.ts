@@ -16,7 +16,7 @@ import { snapshot } from '../db/transaction';
 import { movePlaceRows } from '../tree/move';
 import { requireFreeNames } from '../tree/names';
 
-/** The place and its new parent, where the actor may move the one into the other. */
+/** A place and its new parent; refuses if the caller may not move the one into the other. */
 async function movable(tx: Tx, actor: Actor, placeId: string, toId: string) {
   const moved = await placeFor(tx, actor, placeId, 'manage');
   const target = await placeFor(tx, actor, toId, 'manage');
@@ -28,7 +28,7 @@ async function movable(tx: Tx, actor: Actor, placeId: string, toId: string) {
   return { moved, target, parentId: moved.parentId };
 }
 
-/** The same, for a move by itself: a common folder stays with its series. */
+/** The same for a plain move, which common folders cannot make: they stay with their series. */
 async function freelyMovable(tx: Tx, actor: Actor, placeId: string, toId: string) {
   const found = await movable(tx, actor, placeId, toId);
   if (found.moved.seenIn !== null)
@@ -56,7 +56,7 @@ export async function movePlace(actor: Actor, input: ReadInputOf<'place.move'>):
 
 type Place = Awaited<ReturnType<typeof placeFor>>;
 
-/** Puts a place, with everything below it, last in another, and works out again what hangs on where it stands. */
+/** Moves a place with everything below it to the end of another, and recomputes everything derived from its position. */
 export async function putInto(tx: Tx, actor: Actor, moved: Place, target: Place): Promise<void> {
   await requireFreeNames(tx, actor, [{ parentId: target.id, name: moved.name }], moved.id);
   await movePlaceRows(tx, moved.id, target.id);
@@ -64,7 +64,7 @@ export async function putInto(tx: Tx, actor: Actor, moved: Place, target: Place)
   await recomputeGiven(tx, moved.id);
 }
 
-/** Who would lose and gain sight of a place by its move, and how many papers go with it. */
+/** Who would lose and gain access by a move of a place, and how many papers it would move. */
 export async function forecastMove(actor: Actor, input: ReadInputOf<'place.moveForecast'>): Promise<MoveForecast> {
   return snapshot(async (tx) => {
     const { moved, target } = await freelyMovable(tx, actor, input.placeId, input.toId);
@@ -72,7 +72,7 @@ export async function forecastMove(actor: Actor, input: ReadInputOf<'place.moveF
   });
 }
 
-/** The same, for a move that is known to be allowed. */
+/** The same for a move that has been checked. */
 export async function forecastInto(tx: Tx, actor: Actor, placeId: string, toId: string): Promise<MoveForecast> {
   const [papers] = await tx
     .select({ count: sql<number>`count(*)::int` })

@@ -13,23 +13,23 @@ import { person, place, scope } from '../db/schema';
 import { shownIn, wayWithin } from './common';
 import { namedPath, placeRow, placeRows } from '../known/places';
 
-/** The series that the actor may know of, in the keeper's order. */
+/** The series that the caller may know of, in the keeper's order. */
 export async function listSeries(actor: Actor): Promise<PlaceRow[]> {
   return placeRows(db(), actor, eq(place.kind, 'series'));
 }
 
-/** The places directly in a place. A place the actor does not know has none: refused as not found. */
+/** The places directly in a place. Refuses a place the caller may not know of as not found. */
 export async function listChildren(actor: Actor, { placeId }: { placeId: string }): Promise<PlaceRow[]> {
   return shownIn(db(), actor, await knownPlace(actor, placeId));
 }
 
-/** The series that a place is or lies in; null for the library itself. */
+/** The series a place belongs to; null for the library itself. */
 export async function seriesOf(actor: Actor, { placeId }: { placeId: string }): Promise<{ seriesId: string | null }> {
   const { lineage } = await knownPlace(actor, placeId);
   return { seriesId: lineage[1] ?? null };
 }
 
-/** A place that the actor may know of; refused as not found otherwise. */
+/** A place that the caller may know of; refuses others as not found. */
 export async function knownPlace(actor: Actor, placeId: string) {
   const [found] = await db()
     .select({
@@ -49,7 +49,7 @@ export async function knownPlace(actor: Actor, placeId: string) {
   return found ?? refuse('not-found');
 }
 
-/** All that a place's page needs besides the papers. */
+/** Everything a place's page needs except the papers. */
 export async function openPlace(
   actor: Actor,
   { placeId, withinId = null }: ReadInputOf<'place.open'>,
@@ -83,7 +83,7 @@ export async function openPlace(
   };
 }
 
-/** The name of the place whose access a place follows; null where it has its own. */
+/** The name of the place from which a place inherits access; null if it has its own. */
 async function followedName(actor: Actor, scopeId: string | null, placeId: string): Promise<string | null> {
   if (scopeId === null) return null;
   const [owner] = await db()

@@ -14,12 +14,12 @@ import { movePlaceRows } from '../tree/move';
 import type { Arranged } from './read';
 
 /**
- * Makes dossiers what their plan says. What comes free goes first: names and empty folders; then folders move and take their
- * names, and what is missing is made. `rootId`: the place below which they all lie.
+ * Makes dossiers agree with their plan: frees names and removes empty folders, then moves and renames folders, then makes
+ * missing ones. `rootId` is a place above all of them.
  */
 export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: readonly Arranged[]): Promise<void> {
   const removed = arranged.flatMap(({ difference }) => difference.remove.map((folder) => folder.id));
-  // The innermost first: a folder is removed after what stood in it.
+  // Innermost first, so that a folder is removed after its contents.
   for (let left = removed; left.length > 0;) {
     const gone = await tx
       .delete(place)
@@ -66,7 +66,7 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
       if (parent === undefined) throw new Error(`The plan has ${wanted.name} in what is not there`);
       return parent;
     };
-    // One that goes elsewhere takes its new name there.
+    // A folder that moves takes its new name when it moves.
     const going = new Set(difference.move.map((each) => each.id));
     for (const { id, from, wanted } of difference.rename.filter((each) => !going.has(each.id))) {
       const beside = names.get(parentOf(wanted)) ?? new Set<string>();
@@ -106,7 +106,7 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
   await recomputeGiven(tx, rootId);
 }
 
-/** The names in use in each place of a dossier, of those that the actor may know of. */
+/** The names in use in each place of a dossier, as far as the caller may know of them. */
 async function namesBeside(tx: Tx, actor: Actor, dossierId: string): Promise<Map<string, Set<string>>> {
   const rows = await tx
     .select({ parentId: place.parentId, key: place.nameKey })
@@ -119,7 +119,7 @@ async function namesBeside(tx: Tx, actor: Actor, dossierId: string): Promise<Map
   return names;
 }
 
-/** Moves a folder with all below it, under a name that is free there. `planned`: what it becomes, where its name is the plan's. */
+/** Moves a folder with everything below it, under a free name. `planned`: its plan entry, if its name comes from the plan. */
 async function movePlanned(
   tx: Tx,
   id: string,

@@ -4,18 +4,18 @@ import type { Reader } from '../db/client';
 import { meeting, place } from '../db/schema';
 import type { Calendar } from '../calendar/libraryCalendar';
 
-/** A meeting as plans and expected papers reckon with it. */
+/** A meeting as plans and expected papers use it. */
 export interface MeetingDay {
   readonly id: string;
   readonly day: DayNumber;
   readonly title: string;
-  /** The filing year in which it falls. A meeting's day is a day of the calendar: no zone turns it into another. */
+  /** The filing year of its day. The day is a calendar date, independent of time zones. */
   readonly startYear: number;
 }
 
 /**
- * The meetings of some dossiers, in order, by dossier. `which` speaks of `place`, the dossiers. One text a dossier, because a
- * row for each of many thousand takes its time; no title has a line break in it.
+ * The meetings of some dossiers, in order, by dossier. `which` is a condition on `place`. Read as one text per dossier,
+ * because many thousand rows are slow; titles contain no line breaks.
  */
 export async function meetingDays(reader: Reader, which: SQL, calendar: Calendar): Promise<Map<string, MeetingDay[]>> {
   const inOrder = sql`(select string_agg(${meeting.id}::text || (${meeting.day} - date '1970-01-01')::text || ' ' || ${meeting.title},
@@ -23,7 +23,7 @@ export async function meetingDays(reader: Reader, which: SQL, calendar: Calendar
   const rows = await reader
     .select({
       dossierId: place.id,
-      // A bare expression here would lose its table names.
+      // Wrapped in a select, because drizzle drops table names in the fields of a one-table select.
       all: sql<string | null>`(select ${inOrder})`,
     })
     .from(place)

@@ -15,12 +15,12 @@ import { columnsIn } from '../columns/inForce';
 import { applyPlan } from './apply';
 import { arrange, planOfSeries, type Arranged } from './read';
 
-/** The most lines of a forecast that are told one by one. */
+/** The most lines of a forecast. */
 const mostLines = 200;
 
 const dossiersOf = (seriesId: string) => sql`${place.parentId} = ${seriesId}::uuid`;
 
-/** The plan of a series, for whoever may see the series. */
+/** The plan of a series that the caller may see. */
 export async function planOf(actor: Actor, { seriesId }: ReadInputOf<'plan.of'>): Promise<PlanOf> {
   const series = await seriesFor(db(), actor, seriesId, 'see');
   const { folders, expected, revision } = await planOfSeries(db(), seriesId);
@@ -28,21 +28,21 @@ export async function planOf(actor: Actor, { seriesId }: ReadInputOf<'plan.of'>)
   return { folders, expected, revision, mayChange: has(series.held, 'manage'), dossiers };
 }
 
-/** A series, for a capability of the actor's. */
+/** Loads a series for a capability. */
 export async function seriesFor(reader: Reader, actor: Actor, seriesId: string, capability: 'see' | 'manage') {
   const found = await placeFor(reader, actor, seriesId, capability);
   if (found.kind !== 'series') refuse('invalid', 'A filing plan belongs to a series.');
   return found;
 }
 
-/** What a plan would change in all dossiers of its series, were it saved. */
+/** What saving a plan would change in the dossiers of its series. */
 export async function forecastPlan(actor: Actor, input: ReadInputOf<'plan.forecast'>): Promise<PlanForecast> {
   await seriesFor(db(), actor, input.seriesId, 'manage');
   const plan = orRefuse(checkPlan(input));
   return told(await arrange(db(), actor, 'manage', plan, dossiersOf(input.seriesId)));
 }
 
-/** Saves the plan of a series, and makes all its dossiers what it says, in one act. */
+/** Saves the plan of a series and makes its dossiers agree with it, in one act. */
 export async function setPlan(actor: Actor, input: ReadInputOf<'plan.set'>): Promise<OutputOf<'plan.set'>> {
   const plan = orRefuse(checkPlan(input));
   return perform<OutputOf<'plan.set'>>(actor, ['tree', 'access', 'given'], async (tx) => {
@@ -60,7 +60,7 @@ export async function setPlan(actor: Actor, input: ReadInputOf<'plan.set'>): Pro
     const arranged = await arrange(tx, actor, 'manage', plan, dossiersOf(series.id));
     await applyPlan(tx, actor, series.id, arranged);
     const forecast = told(arranged);
-    // How much was made is not told: some of it may lie where readers of the series may not look.
+    // Leaves out how much was made: some of it may be hidden from readers of the series.
     const detail = { name: series.name };
     return {
       entry: { act: 'plan.set', subjects: [series.id], detail },
@@ -69,7 +69,7 @@ export async function setPlan(actor: Actor, input: ReadInputOf<'plan.set'>): Pro
   });
 }
 
-/** What was said of papers that the plan expects no more goes with them. */
+/** Deletes statements about papers that the plan no longer expects. */
 async function forgetSays(tx: Tx, seriesId: string, expected: readonly Expectation[]): Promise<void> {
   await tx.delete(expectedSay).where(
     and(
@@ -82,7 +82,7 @@ async function forgetSays(tx: Tx, seriesId: string, expected: readonly Expectati
   );
 }
 
-/** Brings some dossiers, or all of a series, into step with the plan as it stands: a new dossier, a new year, a new meeting. */
+/** Makes some dossiers, or all of a series, agree with its current plan: after a new dossier, year or meeting. */
 export async function keepToPlan(
   tx: Tx,
   actor: Actor,

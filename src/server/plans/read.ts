@@ -26,7 +26,7 @@ import {
 import { libraryCalendar } from '../calendar/libraryCalendar';
 import { meetingDays } from './meetingDays';
 
-/** A dossier, what its plan wants in it, what is there, and what makes the one the other. */
+/** A dossier, the folders its plan wants, and the difference from those it has. */
 export interface Arranged {
   readonly id: string;
   readonly name: string;
@@ -35,7 +35,7 @@ export interface Arranged {
   readonly difference: PlanDifference;
 }
 
-/** All that is laid down for a series, and its revision; nothing where nobody has said anything. */
+/** The plan of a series with its expected papers, detail fields and revision; empty if none was saved. */
 export async function planOfSeries(
   reader: Reader,
   seriesId: string,
@@ -51,8 +51,8 @@ export async function planOfSeries(
 }
 
 /**
- * Some dossiers of a series as a plan would have them: those in which the actor has a capability. `which` speaks of `place`,
- * the dossiers. Folders in which they have it not stand still, as closed ones do, and nothing is told of them.
+ * Compares dossiers of a series, in which the caller has a capability, with a plan. `which` is a condition on `place`,
+ * the dossiers. Folders without the capability are left alone, as closed ones are, and not mentioned.
  */
 export async function arrange(
   reader: Reader,
@@ -105,7 +105,7 @@ export async function arrange(
   });
 }
 
-/** A difference that says nothing of folders that are kept from the actor, nor of what would stand in them. */
+/** A difference without folders hidden from the caller, and without what would be in them. */
 function untold(difference: PlanDifference, barred: ReadonlySet<string>): PlanDifference {
   const kept = new Set(barred);
   const closed = difference.closed.filter((each) => {
@@ -122,22 +122,22 @@ const stillHere = sql<boolean>`exists (select from ${place} as above
 interface Held {
   readonly years: Map<number, { id: string; still: boolean }>;
   readonly real: RealFolder[];
-  /** Keys of the plan's folders that are kept from the actor. */
+  /** Keys of planned folders hidden from the caller. */
   readonly barred: Set<string>;
 }
 
 /**
- * What goes with a place when it goes: papers that it lists or that are on their way to it, its own sheets, views, columns
- * and links. A folder with any of it is not an empty one.
+ * Tables whose rows disappear with a place: cross-filings, uploads, its own sheets, views, columns and links. A folder
+ * with any of these does not count as empty.
  */
 const saidOfPlaces = [filing, upload, accessGrant, givenValue, view, columnDef, outsideLink];
 
-/** What stands between two fields, and between two rows, of what is read as one text: no name has either in it. */
+/** Separators between fields and rows of the text below; no name contains them. */
 const [unit, record] = ['\u001f', '\u001e'];
 
 /**
- * Year places and folders of some dossiers, by dossier. One text a dossier: a series has a hundred thousand folders, and a row
- * for each takes longer than all the rest.
+ * Year places and folders of some dossiers, by dossier. Read as one text per dossier: a series may have a hundred
+ * thousand folders, and a row for each would take longer than everything else.
  */
 async function foldersOf(
   reader: Reader,
@@ -194,7 +194,7 @@ function heldIn(all: string | undefined): Held {
   return held;
 }
 
-/** A folder that holds another of a person's own, or a full one, is not empty. */
+/** Marks folders as not empty if they contain a folder a person made, or one that is not empty. */
 function fillUp(real: RealFolder[]): void {
   const at = new Map(real.map((folder, index) => [folder.id, index]));
   for (const folder of [...real].reverse()) {

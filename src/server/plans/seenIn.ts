@@ -8,7 +8,7 @@ import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { planOfSeries } from './read';
 
-/** Says in which planned folder of every dossier a common folder is seen, or in the dossiers themselves. */
+/** Sets where a common folder is shown in every dossier: in a planned folder, or in the dossier itself. */
 export async function setSeenIn(actor: Actor, input: ReadInputOf<'common.seenIn'>): Promise<null> {
   return perform(actor, ['tree'], async (tx) => {
     const folder = await placeFor(tx, actor, input.placeId, 'manage');

@@ -7,7 +7,7 @@ import type { Reader, Tx } from '../db/client';
 import { groupTerm, library, membership } from '../db/schema';
 import { requireChanging, transaction } from '../db/transaction';
 
-/** All terms of all groups, past and to come among them. */
+/** All terms of all groups, including past and future ones. */
 export async function termsOf(reader: Reader): Promise<Term[]> {
   const rows = await reader.select().from(groupTerm);
   return rows.map(({ groupId, personId, memberGroupId, fromDay, untilDay }) => ({
@@ -18,7 +18,7 @@ export async function termsOf(reader: Reader): Promise<Term[]> {
   }));
 }
 
-/** The terms that hold today. */
+/** The terms in force today. */
 export async function currentTerms(reader: Reader): Promise<Term[]> {
   const day = await today(reader);
   return (await termsOf(reader)).filter((term) => holdsOn(term, day));
@@ -30,7 +30,7 @@ export async function today(reader: Reader): Promise<string> {
   return isoDay(dayAt(now().getTime(), settings?.timeZone ?? 'UTC'));
 }
 
-/** Works out who belongs to which group today, and with it all access. Run inside the transaction of any change to groups. */
+/** Recomputes who belongs to which group today, and with that all access. Called in the transaction of every change to groups. */
 export async function recomputeMemberships(tx: Tx): Promise<void> {
   requireChanging(tx, 'people');
   const day = await today(tx);
@@ -49,18 +49,18 @@ export async function recomputeMemberships(tx: Tx): Promise<void> {
 }
 
 /**
- * Opens and closes what terms of office open and close, once a day: the first who asks anything after midnight in the
- * library's time zone brings everything up to date before they get an answer.
+ * Brings memberships up to date once a day, since terms of office begin and end: the first request after midnight in the
+ * library's time zone does it before it is answered.
  */
 export async function keepMembershipsCurrent(settings: {
   readonly timeZone: string;
-  /** The day for which they were last worked out. */
+  /** The day for which memberships were last computed. */
   readonly membershipDay: string | null;
 }): Promise<void> {
   const day = isoDay(dayAt(now().getTime(), settings.timeZone));
   if (settings.membershipDay === day) return;
   await transaction(['people', 'access'], async (tx) => {
-    // The first does it; whoever asked at the same moment waits for that, and need not do it again.
+    // Requests at the same moment wait for the first, and then find it done.
     const [held] = await tx.select({ day: library.membershipDay }).from(library);
     if (held?.day !== day) await recomputeMemberships(tx);
   });

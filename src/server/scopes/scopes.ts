@@ -13,7 +13,7 @@ import type { Reader, Tx } from '../db/client';
 import { accessGrant, document, filing, membership, person, place, scope, scopeEntry } from '../db/schema';
 import { requireChanging } from '../db/transaction';
 
-/** Everyone who can have access, with their groups, as `core/access` takes them. */
+/** Everyone who can have access, with their groups, in the form `core/access` takes. */
 export async function standings(reader: Reader): Promise<Standing[]> {
   const people = await reader.select({ id: person.id }).from(person).where(eq(person.active, true));
   const members = await reader.select().from(membership);
@@ -34,7 +34,7 @@ export function asGrant(row: GrantRow): Grant {
   return { subject: { kind: 'everyone' }, gives, withholds };
 }
 
-/** A part of the library as `core/access` takes it, and who may do what in the places around it. */
+/** A part of the library in the form `core/access` takes, with the stored access of the places around it. */
 export interface Part {
   readonly library: AccessLibrary;
   readonly known: ReadonlyMap<string, Sight>;
@@ -49,7 +49,7 @@ interface StoredPlace {
 
 const placeFields = { id: place.id, parentId: place.parentId, follows: place.follows, scopeId: place.scopeId };
 
-/** A place and all below it, with the papers whose access hangs on them and is not simply their home's. */
+/** A place and everything below it, with the papers there that have access of their own. */
 export async function partBelow(reader: Reader, rootId: string): Promise<Part> {
   const inside = arrayContains(place.lineage, [rootId]);
   const places = await reader
@@ -72,7 +72,7 @@ export async function partBelow(reader: Reader, rootId: string): Promise<Part> {
   );
 }
 
-/** Some papers, whatever they say of access themselves. */
+/** Some papers, whether or not they have access of their own. */
 export async function partOfPapers(reader: Reader, ids: readonly string[]): Promise<Part> {
   return partOf(reader, [], await readPapers(reader, inArray(document.id, [...ids])));
 }
@@ -146,7 +146,7 @@ async function grantsOf(
   return grants;
 }
 
-/** Who may do what in some places, as stored. */
+/** The stored access of some places. */
 export async function sightsAt(reader: Reader, placeIds: readonly string[]): Promise<ReadonlyMap<string, Sight>> {
   const unique = [...new Set(placeIds)];
   if (unique.length === 0) return new Map();
@@ -161,7 +161,7 @@ export async function sightsAt(reader: Reader, placeIds: readonly string[]): Pro
   return new Map(rows.map(({ id, scopeId }) => [id, sights.get(scopeId ?? '')?.sight ?? nobody]));
 }
 
-/** What each person may do in some scopes, as stored; keepers have an entry only where something is granted to them. */
+/** The stored access in some scopes, by person; keepers have an entry only if something is granted to them. */
 export async function storedScopes(reader: Reader, scopeIds: readonly string[]): Promise<ReadonlyMap<string, Stored>> {
   const found = new Map(
     scopeIds.map((id) => [id, { sight: new Map<string, CapabilitySet>(), byOpening: new Set<string>() }]),
@@ -178,12 +178,11 @@ export async function storedScopes(reader: Reader, scopeIds: readonly string[]):
 }
 
 /**
- * Works out the access of a place and everything below it from its sheets, by `core/access`, and keeps the answer: in
- * scopes, that places share where they add nothing, and never a row for each paper. A place with grants of its own, or
- * one that stands alone, owns a scope, and so does a paper; every other place has its parent's, every other paper its
- * home's and that of the places which let their readers in.
+ * Recomputes and stores the access of a place and everything below it, from its sheets, by `core/access`. It is stored in
+ * scopes: a place or paper with grants of its own, or that does not inherit, owns one; every other place shares its
+ * parent's; every other paper has its home's, and those of the places whose readers an opening admits.
  *
- * Run inside the transaction of any change to grants, memberships or the tree.
+ * Called in the transaction of every change to grants, memberships or the tree.
  */
 export async function recomputeScopes(tx: Tx, rootId: string): Promise<void> {
   requireChanging(tx, 'access');
@@ -192,8 +191,8 @@ export async function recomputeScopes(tx: Tx, rootId: string): Promise<void> {
 }
 
 /**
- * The same for papers alone: for a change to their own sheets, their homes or their openings. The caller holds their rows,
- * which is enough: nothing else hangs on them.
+ * The same for single papers, after a change to their sheets, homes or openings. The caller has locked their rows, which
+ * is enough: nothing else depends on them.
  */
 export async function recomputePapers(tx: Tx, ids: readonly string[]): Promise<void> {
   if (ids.length === 0) return;
@@ -270,7 +269,7 @@ function sightAt(sights: ReadonlyMap<string, Sight>, id: string): Sight {
   return sight;
 }
 
-/** Points places or papers to their scopes, where they do not point there yet. */
+/** Sets the scope of places or papers where it differs. */
 async function pointTo(
   tx: Tx,
   table: 'place' | 'document',
@@ -284,14 +283,14 @@ async function pointTo(
     where pointing.id = given.id and pointing.scope_id is distinct from given.scope_id`);
 }
 
-/** Who may do what in a scope, and who of them only because a place that lists the paper lets its readers in. */
+/** Capabilities by person in a scope, and the people who have them only through an opening. */
 export interface Stored {
   readonly sight: Sight;
   readonly byOpening: ReadonlySet<string>;
 }
 const noOne: ReadonlySet<string> = new Set();
 
-/** Makes what is stored of some scopes equal to what was worked out, by the rows that differ. */
+/** Stores computed access of scopes, writing only the rows that differ. */
 async function storeSights(tx: Tx, sights: ReadonlyMap<string, Stored>): Promise<void> {
   const stored = await storedScopes(tx, [...sights.keys()]);
   const gone: [string, string][] = [];
@@ -317,10 +316,10 @@ async function storeSights(tx: Tx, sights: ReadonlyMap<string, Stored>): Promise
         set capabilities = excluded.capabilities, by_opening = excluded.by_opening`);
 }
 
-/** The scopes through which a paper is open: its own, or its home's and those of the places that let their readers in. */
+/** The scopes that give access to a paper: its own, or its home's and those of its openings. */
 export interface Ways {
   readonly home: string | null;
-  /** Let in to see and take copies at the most. */
+  /** Openings give at most seeing and taking copies. */
   readonly openings: readonly string[];
 }
 
@@ -339,7 +338,7 @@ export async function waysInto(reader: Reader, documentId: string): Promise<Ways
   return { home: found?.home ?? null, openings: opened.flatMap((row) => row.scopeId ?? []) };
 }
 
-/** Who may see in some scopes, keepers among them: names in natural order. */
+/** Names of the people who may see in some scopes, keepers included, in natural order. */
 export async function namesIn(reader: Reader, scopeIds: readonly (string | null)[]): Promise<string[]> {
   const rows = await reader
     .select({ name: person.name })
@@ -353,7 +352,7 @@ export async function namesIn(reader: Reader, scopeIds: readonly (string | null)
   return rows.map((row) => row.name);
 }
 
-/** Everything below the library, from its own place. */
+/** Recomputes the whole library. */
 export async function recomputeAllScopes(tx: Tx): Promise<void> {
   const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
   if (root) await recomputeScopes(tx, root.id);

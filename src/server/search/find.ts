@@ -12,9 +12,9 @@ import { standName } from '../known/standing';
 import { namedPath } from '../known/places';
 
 /**
- * What the find field offers as one types: places, papers and people whose name has every word of the query
- * in it, those that begin with it first; and, for longer queries that find little, names that are nearly so.
- * Only what the actor may know of; people are found by all who belong to the organisation.
+ * Suggestions of the find field: places, papers and people whose name contains every word of the query, those that begin
+ * with it first; and, for longer queries with few results, similar names. Only what the caller may know of; people are
+ * found by everyone in the organisation.
  */
 export async function find(actor: Actor, input: ReadInputOf<'find'>): Promise<Found[]> {
   const query = searchKey(input.words);
@@ -25,7 +25,7 @@ export async function find(actor: Actor, input: ReadInputOf<'find'>): Promise<Fo
     findPeople(actor, query),
   ]);
   const mark = <T extends { name: string }>(row: T) => ({ ...row, marks: marksIn(row.name, input.words) });
-  // Who is not told of the home is told the place by which they come to it.
+  // Shows the place through which the caller sees the paper, if they may not be told its home.
   const atStand = async ({ stand, told, ...row }: Awaited<ReturnType<typeof findPapers>>[number]) => {
     const { lineage: _lineage, ...rest } = row;
     return told ? withPath(row) : { ...rest, path: [stand] };
@@ -52,14 +52,14 @@ export async function find(actor: Actor, input: ReadInputOf<'find'>): Promise<Fo
 
 type Key = typeof document.searchKey | typeof place.searchKey | typeof person.searchKey;
 
-/** Every word of the query stands in the key. `like` with a piece of three letters or more is answered by the trigram index. */
+/** The key contains every word of the query. `like` with three letters or more uses the trigram index. */
 const hasWords = (key: Key, query: string) =>
   and(...query.split(' ').map((word) => sql`${key} like ${`%${escapeLike(word)}%`}`)) ?? sql`false`;
 
-/** Nearly so: a run of the key's words is like the query (pg_trgm, word similarity of at least 0.6 by default). */
+/** Some words of the key are similar to the query (pg_trgm, word similarity of at least 0.6 by default). */
 const isNear = (key: Key, query: string) => (query.length < 4 ? sql`false` : sql`${query} <% ${key}`);
 
-/** Whole query at the beginning, then at the beginning of a word, then anywhere; the shorter name first. */
+/** Sorts names that begin with the query first, then those with a word that does, then the rest; shorter names first. */
 const rank = (key: Key, query: string) => sql`
   case
     when starts_with(${key}, ${query}) then 0

@@ -18,7 +18,7 @@ import { linesOf } from '../access/forecast';
 import { papersFor, placeFor, standstillOf } from '../gate/held';
 import { partBelow, partOfPapers, standings, type Part } from '../scopes/scopes';
 
-/** Locks papers, or unlocks them: those that are so already stay as they are. Needs `manage`. */
+/** Locks or unlocks papers. Needs `manage`. */
 export async function setLock(actor: Actor, input: ReadInputOf<'papers.setLock'>): Promise<OutputOf<'papers.setLock'>> {
   return perform<OutputOf<'papers.setLock'>>(actor, async (tx) => {
     const papers = await papersFor(tx, actor, input.documentIds, 'manage', 'evenClosed');
@@ -31,8 +31,8 @@ export async function setLock(actor: Actor, input: ReadInputOf<'papers.setLock'>
 }
 
 /**
- * Closes or locks a place, or lets it go on. Needs `manage`; and a reason, which the journal keeps, where something that was
- * stopped goes on again.
+ * Closes, reopens, locks or unlocks a place. Needs `manage`; reopening and unlocking also need a reason, which goes into
+ * the journal.
  */
 export async function setStandstill(
   actor: Actor,
@@ -72,7 +72,7 @@ export async function setStandstill(
   });
 }
 
-/** Who could do less, or more, if a place or paper were held still, or were so no longer. */
+/** Who could do less, or more, after locking, closing, unlocking or reopening. */
 export async function forecastStandstill(
   actor: Actor,
   { on, locked, closed }: ReadInputOf<'standstill.forecast'>,
@@ -90,7 +90,7 @@ export async function forecastStandstill(
   });
 }
 
-/** What each place and listed paper of a part says of standing still itself. */
+/** Which places and papers of a part are themselves locked or closed. */
 async function ownStandstills(reader: Reader, { library }: Part): Promise<Standstills> {
   const places = await reader
     .select({ id: place.id, locked: place.locked, closed: place.closed })
@@ -106,7 +106,7 @@ async function ownStandstills(reader: Reader, { library }: Part): Promise<Stands
   ]);
 }
 
-/** What is stopped in the places that a part stands in. */
+/** What is stopped in the places around a part. */
 async function stoppedAround(reader: Reader, { known }: Part): Promise<ReadonlyMap<string, CapabilitySet>> {
   const stopped = new Map<string, CapabilitySet>();
   for (const id of known.keys()) {

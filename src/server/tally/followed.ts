@@ -8,27 +8,27 @@ import { tallyWays, type TallyAsk, type TallyAsks } from '@/core/tally/ask';
 import { Tally } from '@/core/tally/tally';
 import { allPapers, longTextsOf, newsSince, openings, papersOf, placesOf, worldOf, type News } from './read';
 
-/** Whose question it is, and when it is asked. */
+/** Who asks, and when. */
 export interface Questioner {
   readonly personId: string;
   readonly keeper: boolean;
   readonly nowMs: number;
-  /** False for those who look as another would, and for tokens that do not manage. */
+  /** False while impersonating, and for tokens without `manage`. */
   readonly manages: boolean;
-  /** The scopes that are shown to who looks as this person would, and nothing private with them; null for the person. */
+  /** While impersonating: the scopes shown, without anything private; otherwise null. */
   readonly shown: { readonly scopes: readonly string[]; readonly byOpening: readonly string[] } | null;
 }
 
-/** Nobody's id (RFC 9562, section 5.9). */
+/** The nil UUID (RFC 9562, section 5.9). */
 const nilId = '00000000-0000-0000-0000-000000000000';
 
-/** After this long without a look at the changes some may have been swept: then all is read again. */
+/** After this long without reading changes, some may have been swept, and everything is read again. */
 const freshForMs = 30 * 60_000;
 
 /**
- * A tally that is filled from the database and catches up before each answer, so that no answer is older than the last
- * commit when it was asked. It holds a connection of its own and answers one question at a time. When the connection
- * breaks it fails what is asked, and the next question reads everything again.
+ * A tally that is filled from the database and catches up before each answer, so that answers include every earlier
+ * commit. It has a connection of its own and answers one question at a time. If the connection breaks, pending questions
+ * fail and the next one reads everything again.
  */
 export class FollowedTally {
   #tally: Tally | null = null;
@@ -39,7 +39,7 @@ export class FollowedTally {
 
   constructor(private readonly connectionString: string) {}
 
-  /** Reads the library, where that has not been done. */
+  /** Reads the library if that has not been done. */
   load(): Promise<void> {
     return this.#inTurn(async () => void (await this.#ready()));
   }
@@ -63,7 +63,7 @@ export class FollowedTally {
         );
         let asker = askerFrom(news, who, tally);
         if (news.papers.length > 0 || news.places.length > 0 || news.world || openTo || longTexts.length > 0) {
-          // More than one statement has to see one moment.
+          // Several statements need the same snapshot.
           await client.query('begin isolation level repeatable read read only');
           news = await newsSince(client, this.#snapshot, who, question.placeId);
           const again = await this.#catchUp(client, tally, news);
@@ -85,8 +85,8 @@ export class FollowedTally {
   }
 
   /**
-   * Looks at the changes without a question, so that a library which nobody asks anything of for an hour is still followed: what
-   * is swept meanwhile has been seen. One that was lost is read again, before somebody waits for it.
+   * Reads changes without a question, so that none is swept unread while nobody asks anything. Reads a lost tally again
+   * before someone waits for it.
    */
   keepUp(): Promise<void> {
     return this.#inTurn(async () => {
@@ -108,7 +108,7 @@ export class FollowedTally {
     });
   }
 
-  /** Lets go of the connection; safe to call more than once. */
+  /** Closes the connection. Safe to call more than once. */
   close(): Promise<void> {
     return this.#inTurn(() => this.#drop());
   }
@@ -131,7 +131,7 @@ export class FollowedTally {
       return { client: this.#client, tally: this.#tally };
     await this.#drop();
     const client = new Client({ connectionString: this.connectionString });
-    // A broken connection is found out by the next question; without a listener it would end the process.
+    // The next question notices a broken connection; without a listener the error would end the process.
     client.on('error', () => undefined);
     await client.connect();
     await client.query('begin isolation level repeatable read read only');
@@ -148,7 +148,7 @@ export class FollowedTally {
     return { client, tally };
   }
 
-  /** True where what has changed makes everything mean something else. */
+  /** Applies changes; true if they require reading everything again. */
   async #catchUp(client: Client, tally: Tally, news: News): Promise<boolean> {
     if (news.world && tally.setWorld(await worldOf(client))) return true;
     if (news.places.length > 0) {

@@ -7,7 +7,7 @@ import type { TallyAsk, TallyAsks } from '@/core/tally/ask';
 import { config } from '../base/config';
 import { FollowedTally, type Questioner } from './followed';
 
-/** Null while the library is still being read. */
+/** Null while the tally is being filled. */
 type Ask = <K extends TallyAsk>(
   kind: K,
   question: TallyAsks[K]['question'],
@@ -15,13 +15,13 @@ type Ask = <K extends TallyAsk>(
 ) => Promise<Result<TallyAsks[K]['answer']> | null>;
 type AnyAnswer = Result<TallyAsks[TallyAsk]['answer']>;
 
-/** What answers questions about what is in the library in this process. */
+/** This process's source of answers from the tally. */
 interface Host {
   ask: Ask;
   close(): Promise<void>;
 }
 
-/** What goes to the thread and comes back; a message without a number says that the library has been read. */
+/** Messages to the thread and back; one without a number says that the tally has been filled. */
 export interface Asked {
   readonly number: number;
   readonly kind: TallyAsk;
@@ -35,15 +35,15 @@ export type Told =
 
 const held = globalThis as typeof globalThis & { embrinTally?: Host };
 
-/** Starts filling the tally; asking does it too. */
+/** Starts filling the tally; asking a question does so too. */
 export function startTally(): void {
   host();
 }
 
-/** What the tally answers; null while that is still being filled. */
+/** The tally's answer; null while it is being filled. */
 export const askTally: Ask = (kind, question, who) => host().ask(kind, question, who);
 
-/** Lets go of the tally, so that a script's process can end. */
+/** Stops the tally, so that a script can exit. */
 export async function stopTally(): Promise<void> {
   const running = held.embrinTally;
   delete held.embrinTally;
@@ -55,13 +55,13 @@ function host(): Host {
   return held.embrinTally;
 }
 
-/** In the same thread: for scripts and tests, which wait for it. */
+/** A tally in the calling thread, for scripts and tests. */
 function hostHere(): Host {
   const tally = new FollowedTally(config().DATABASE_URL);
   return { ask: (kind, question, who) => tally.ask(kind, question, who), close: () => tally.close() };
 }
 
-/** On a thread of its own: a pass over a large library must not keep other requests waiting. */
+/** A tally on a thread of its own, so that a pass over a large library does not delay other requests. */
 class ThreadHost implements Host {
   #thread: Worker | null = null;
   #read = false;
@@ -74,7 +74,7 @@ class ThreadHost implements Host {
 
   #start(): Worker {
     this.#read = false;
-    // The thread's own source, by the loader that the worker process runs with: a bundler would not find its way there.
+    // Loaded from source with the worker process's loader: the bundler would not include it.
     const thread = new Worker(join(process.cwd(), 'worker', 'tally.ts'), { execArgv: ['--import', 'tsx'] });
     thread.unref();
     thread.on('message', (told: Told) => this.#hear(told));
@@ -109,7 +109,7 @@ class ThreadHost implements Host {
     if (!this.#read) return Promise.resolve(null);
     return new Promise((done, failed) => {
       const number = (this.#number += 1);
-      // The thread answers each number with what was asked under it.
+      // The thread answers each question under its number.
       this.#waiting.set(number, { done: done as (answer: AnyAnswer) => void, failed });
       thread.postMessage({ number, kind, question, who } satisfies Asked);
     });

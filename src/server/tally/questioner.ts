@@ -2,7 +2,7 @@ import { mayEver, seesAll, type Actor } from '../gate/actor';
 import { now } from '../base/clock';
 import type { Questioner } from './followed';
 
-/** An actor, as the tally knows who asks. */
+/** The caller in the form the tally takes. */
 export const questioner = (actor: Actor): Questioner => ({
   personId: actor.personId,
   keeper: seesAll(actor),

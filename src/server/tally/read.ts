@@ -5,8 +5,8 @@ import type { PlaceKind } from '@/core/tree/placeKind';
 import type { ViewFiling, ViewPaper, ViewPlace, ViewWorld } from '@/core/views/question';
 
 /**
- * What the tally is filled from. The statements are plain SQL over one connection of its own: they read the library
- * past the gate, because what they fill answers for everyone; whose question it is comes in with each question.
+ * The queries that fill the tally: plain SQL over its own connection. They bypass the gate, because the tally answers for
+ * everyone; each question says who asks.
  */
 export type Connection = Pick<PoolClient, 'query'>;
 
@@ -32,7 +32,7 @@ type PaperFields = [
   string | null,
 ];
 
-/** What stands in tables of its own, by paper. */
+/** Facts from other tables, by paper. */
 interface Beside {
   readonly labels: ReadonlyMap<string, string[]>;
   readonly filings: ReadonlyMap<string, readonly ViewFiling[]>;
@@ -51,7 +51,7 @@ function asPaper(row: PaperFields, { labels, filings }: Beside): ViewPaper {
     pageCount,
     wordCount,
     filedBy,
-    // Microseconds are kept, so that what is sorted here stands as the database would sort it.
+    // Keeps microseconds, so that the order agrees with the database's.
     filedAtMs,
     changedBy,
     changedAtMs,
@@ -64,7 +64,7 @@ const none = {};
 const noLabels: readonly string[] = [];
 const noFilings: readonly ViewFiling[] = [];
 
-/** The labels on all papers that have any, or on those of some, and where they are filed besides their homes. */
+/** Labels and cross-filings of all papers, or of some. */
 async function besides(connection: Connection, ids: readonly string[] | null): Promise<Beside> {
   const filed = await rowsOf<[string, string, boolean]>(
     connection,
@@ -83,7 +83,7 @@ async function besides(connection: Connection, ids: readonly string[] | null): P
   return { labels: new Map(rows), filings };
 }
 
-/** Papers in use, in pieces, in the order of their titles: what comes sorted need not be sorted again. */
+/** All papers not disposed of, in batches, sorted by title. */
 export async function* allPapers(connection: Connection): AsyncGenerator<ViewPaper[]> {
   const beside = await besides(connection, null);
   await connection.query(`
@@ -96,7 +96,7 @@ export async function* allPapers(connection: Connection): AsyncGenerator<ViewPap
   }
 }
 
-/** Those of some papers that are in use. */
+/** The papers among these that are not disposed of. */
 export async function papersOf(connection: Connection, ids: readonly string[]): Promise<ViewPaper[]> {
   const found = await rowsOf<PaperFields>(
     connection,
@@ -107,7 +107,7 @@ export async function papersOf(connection: Connection, ids: readonly string[]): 
   return found.map((row) => asPaper(row, beside));
 }
 
-/** All places, or those of some that are there. */
+/** All places, or those that exist among some. */
 export async function placesOf(connection: Connection, ids: readonly string[] | null): Promise<ViewPlace[]> {
   const found = await rowsOf<
     [string, string[], PlaceKind, string, number, string | null, number | null, string | null]
@@ -129,7 +129,7 @@ export async function placesOf(connection: Connection, ids: readonly string[] | 
   }));
 }
 
-/** Columns, names and settings: small, so they are read whole. */
+/** Columns, names and settings, which are small. */
 export async function worldOf(connection: Connection): Promise<ViewWorld> {
   const [settings] = await rowsOf<[string, number]>(connection, 'select time_zone, year_start_month from library', []);
   const columns = await rowsOf<[Column]>(
@@ -155,7 +155,7 @@ export async function worldOf(connection: Connection): Promise<ViewWorld> {
   };
 }
 
-/** What is new since a snapshot, and what one person may see, all of one moment. */
+/** Changes since a snapshot, and what a person may see, in one consistent read. */
 const newsSchema = z.tuple([
   z.string(),
   z.array(z.string()),
@@ -170,7 +170,7 @@ const newsSchema = z.tuple([
 ]);
 
 export interface News {
-  /** The snapshot to go on from. */
+  /** The snapshot for the next read. */
   readonly snapshot: string;
   readonly papers: readonly string[];
   readonly places: readonly string[];
@@ -179,13 +179,13 @@ export interface News {
   readonly groupMates: readonly string[];
   readonly labels: readonly string[];
   readonly lookedAtMs: number | null;
-  /** The scopes in which they see only by the place of a cross-filing. */
+  /** Scopes in which they see only through a cross-filing. */
   readonly byOpening: readonly string[];
-  /** The scopes that they manage. */
+  /** Scopes that they manage. */
   readonly managed: readonly string[];
 }
 
-/** Changes are found by what an earlier snapshot could not see: an order by number would pass over what committed late. */
+/** Finds the changes that an earlier snapshot could not see; going on by number would miss late commits. */
 const newChanges = `
   select subject, subject_id from tally_change
   where xid >= pg_snapshot_xmin($1::pg_snapshot) and not pg_visible_in_snapshot(xid, $1::pg_snapshot)`;
@@ -217,7 +217,7 @@ export async function newsSince(
   return { snapshot: seen, papers, places, world, scopes, groupMates, labels, lookedAtMs, byOpening, managed };
 }
 
-/** For every active person, the scopes in which they may see; keepers see in all, and in places without one. */
+/** By active person, the scopes in which they may see; keepers see in all. */
 export async function openings(connection: Connection): Promise<ReadonlyMap<string, ReadonlySet<string>>> {
   const keepers = await rowsOf<[string]>(connection, 'select id::text from person where active and keeper', []);
   const scopes = await rowsOf<[string]>(connection, 'select id::text from scope', []);
@@ -235,7 +235,7 @@ export async function openings(connection: Connection): Promise<ReadonlyMap<stri
   ]);
 }
 
-/** The long texts of a column, by paper. */
+/** The long texts in a column, by paper. */
 export const longTextsOf = (connection: Connection, columnId: string): Promise<[string, string][]> =>
   rowsOf<[string, string]>(
     connection,

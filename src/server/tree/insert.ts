@@ -9,7 +9,7 @@ import type { Tx } from '../db/client';
 import { place } from '../db/schema';
 import { requireFreeNames } from './names';
 
-/** A place to be made, in one that is there or in one of those made before it. */
+/** A place to make, in an existing place or in one listed before it. */
 export interface NewPlace {
   readonly id: string;
   readonly parentId: string;
@@ -18,26 +18,26 @@ export interface NewPlace {
   readonly reference?: string | null;
   readonly referencePattern?: string | null;
   readonly details?: Details;
-  /** Its own; left out where it has its parent's. */
+  /** Left out if it has its parent's. */
   readonly filingYear?: number | null;
   readonly meetingDay?: string | null;
   readonly plannedKey?: string | null;
-  /** Of a common folder. */
+  /** For a common folder. */
   readonly seenIn?: string | null;
 }
 
 const rowsAtOnce = 1000;
 
 /**
- * Makes places, each last in its place, in as few statements as there are thousands of them. They start with their parents'
- * scopes and ways, which are read here, under a lock on each parent: whatever the caller read of them before may be old. What
- * the new places give is worked out by `makePlaces`, the one caller.
+ * Inserts places, each at the end of its parent, a thousand per statement. They start with their parents' scopes and
+ * lineages, which are read here under a lock on each parent, since what the caller read may be out of date. `makePlaces`,
+ * the only caller, computes what they give.
  */
 export async function insertPlaces(tx: Tx, actor: Actor, places: readonly NewPlace[]): Promise<void> {
   if (places.length === 0) return;
   const fresh = new Set(places.map((each) => each.id));
   const outer = [...new Set(places.map((each) => each.parentId).filter((id) => !fresh.has(id)))];
-  // Held until the end: siblings made at once get one order, and see each other's names.
+  // Locked until the commit, so that siblings made concurrently get distinct positions and names.
   const held = await tx
     .select({
       id: place.id,

@@ -6,8 +6,8 @@ import { place } from '../db/schema';
 import { requireChanging } from '../db/transaction';
 
 /**
- * Puts a place, with everything below it, last in another: parent, position, lineages and filing years. Both are read here.
- * Who may do what there, and what it gives, is worked out again by the caller (`putInto`, `applyPlan`).
+ * Moves a place, with everything below it, to the end of another: parent, position, lineages and filing years. Reads both
+ * places itself. The callers (`putInto`, `applyPlan`) recompute access and given values.
  */
 export async function movePlaceRows(tx: Tx, placeId: string, toId: string): Promise<void> {
   requireChanging(tx, 'tree');
@@ -34,7 +34,7 @@ export async function movePlaceRows(tx: Tx, placeId: string, toId: string): Prom
     .update(place)
     .set({ parentId: target.id, position: (last?.position ?? 0) + 1, revision: sql`${place.revision} + 1` })
     .where(eq(place.id, moved.id));
-  // A dossier keeps its years; a folder and all below it belong to the year, if any, that it now stands in.
+  // A dossier keeps its years; a folder and everything below it take the filing year of their new parent, if any.
   const year = moved.kind === 'dossier' ? sql`${place.filingYear}` : sql`${target.filingYear}::integer`;
   await tx.execute(sql`
     update ${place}

@@ -12,10 +12,9 @@ interface Named {
 }
 
 /**
- * Refuses names that places beside already have, of those that the actor may know of: the name of one that is kept from them
- * is no more taken than that of one that never was. Two places of one name are told apart by who sees them both.
- * The caller holds the parents' rows.
- * @param but a place that may keep its own name.
+ * Refuses names that sibling places have, as far as the caller may know of them: refusing the name of a hidden place
+ * would reveal it. The caller of this function has locked the parents' rows.
+ * @param but a place that may keep its own name
  */
 export async function requireFreeNames(
   tx: Tx,

@@ -8,7 +8,7 @@ import { runningHash } from '../blobs/hashThread';
 import { db, pool } from '../db/client';
 import { upload } from '../db/schema';
 
-/** An upload of this actor's; anyone else's does not exist. */
+/** One of the caller's uploads; refuses anyone else's as not found. */
 export async function ownUpload(actor: Actor, uploadId: string) {
   const [found] = await db()
     .select()
@@ -17,10 +17,10 @@ export async function ownUpload(actor: Actor, uploadId: string) {
   return found ?? refuse('not-found');
 }
 
-/** Uploads are private: who looks at the library as another would has none of theirs. */
+/** The caller's own uploads; none while impersonating. */
 export const isOwnUpload = (actor: Actor): SQL => sql`${upload.personId} = ${ownOf(actor)}::uuid`;
 
-/** What of an upload taking it in needs. */
+/** The part of an upload that receiving it needs. */
 export interface Incoming {
   readonly id: string;
   readonly contentId: string;
@@ -28,17 +28,16 @@ export interface Incoming {
 }
 
 /**
- * Takes bytes from a stream into an upload, from `offset` on, in pieces; memory stays at three pieces. Each piece and
- * the new offset are one statement that only succeeds at the offset it was made for: whatever is killed whenever, and
- * whoever else sends at the same time, what is stored is one unbroken beginning of the file. Returns the offset
- * reached, also when the stream broke off. A file that comes in one go is hashed on the way; one that was broken off is
- * hashed when it is whole (`digestOf`).
+ * Stores bytes of a stream in an upload, from `offset` on, with at most three pieces in memory. Each piece and the new
+ * offset are one statement that succeeds only at the expected offset, so that after any crash, and with concurrent
+ * senders, what is stored is an unbroken beginning of the file. Returns the offset reached, even if the stream was cut
+ * off. A file sent in one request is hashed on the way, any other once it is complete (`digestOf`).
  */
 export async function receive(upload: Incoming, offset: number, stream: AsyncIterable<Uint8Array>): Promise<number> {
   const hash = offset === 0 ? runningHash(upload.sizeBytes) : null;
   let reached = offset;
-  // Two pieces in turn: one is gathered while the other is stored and hashed. Made once, so that a long file leaves
-  // nothing to clear up, and in shared memory, so that the hashing thread reads them where they are.
+  // Two buffers in turn: one is filled while the other is stored and hashed. Allocated once, and in shared memory, so
+  // that the hashing thread reads them without copying.
   const room = [pieceOfMemory(), pieceOfMemory()] as const;
   let turn: 0 | 1 = 0;
   let gathered = 0;
@@ -72,7 +71,7 @@ export async function receive(upload: Incoming, offset: number, stream: AsyncIte
       }
     }
   } catch (error) {
-    // A connection that breaks off is nothing unusual: keep what came, and let the sender go on from there.
+    // Cut-off connections are normal: keep what arrived, and let the sender resume from there.
     await flush();
     await storing;
     hash?.end();
@@ -89,7 +88,7 @@ export async function receive(upload: Incoming, offset: number, stream: AsyncIte
 
 const pieceOfMemory = (): Buffer => Buffer.from(new SharedArrayBuffer(chunkBytes));
 
-/** The SHA-256 (hexadecimal) of all that has arrived: as it was hashed on the way, else read again from what is stored. */
+/** The SHA-256 (hexadecimal) of an upload: computed while receiving it, or else from what is stored. */
 export async function digestOf(found: {
   contentId: string;
   receivedBytes: number;
@@ -102,9 +101,9 @@ export async function digestOf(found: {
 }
 
 /**
- * Through the driver itself, prepared and with the bytes in binary; a megabyte in a logged query would be unwelcome too.
- * A piece does not wait for the disk: the act that files the whole does, and with it all that was written before. Should
- * the database's own machine fail in between, the upload is a little shorter, and its sender goes on from there.
+ * A prepared statement of the driver, with the bytes in binary; it also keeps them out of logged queries. Commits
+ * asynchronously: the act that files the upload waits for the disk, and with it for everything written before. If the
+ * machine fails in between, the upload is a little shorter and its sender resumes from there.
  */
 async function storePiece(upload: Incoming, from: number, data: Buffer, sha256: string | null): Promise<void> {
   const stored = await pool().query({

@@ -22,18 +22,18 @@ import { digestOf, ownUpload } from './receive';
 
 type UploadRow = typeof upload.$inferSelect;
 
-/** Answers a person may give to what stands in the way. */
+/** A person's answers to questions about an upload. */
 export interface Answers {
   readonly onSameName?: 'version' | 'both' | undefined;
   readonly onSameContent?: 'file' | 'leave' | undefined;
 }
 
-/** Content without a paper: what an upload leaves if it is refused. */
+/** Deletes the content of a refused upload. */
 const discard = (tx: Tx, contentId: string) => tx.delete(blobChunk).where(eq(blobChunk.contentId, contentId));
 
 /**
- * Files an upload that has arrived whole, or says what stands in the way. Safe to ask again at any time, from
- * any process: one that is filed stays as it was filed. Only here does a file become a paper.
+ * Files a complete upload, or returns the question or reason that prevents it. Can be called again at any time from any
+ * process: an upload is filed once. The only place where a file becomes a paper.
  */
 export async function settleUpload(actor: Actor, uploadId: string, answers: Answers = {}): Promise<UploadOutcome> {
   const found = await ownUpload(actor, uploadId);
@@ -73,7 +73,7 @@ async function kindOf(found: UploadRow): Promise<FileKind | null> {
   return sniffKind(Buffer.concat(pieces), found.fileName);
 }
 
-/** What no answer and no other place would mend: other bytes than were sent, or a kind that is not taken. */
+/** Final refusals: bytes that differ from those announced, or a kind of file that is not accepted. */
 async function lastingRefusal(found: UploadRow, sha256: string, kind: FileKind | null): Promise<Issue | null> {
   if (found.metadata.sha256 !== undefined && found.metadata.sha256 !== sha256) return issue('damaged');
   const [settings] = await db().select({ families: library.families }).from(library);
@@ -133,13 +133,13 @@ async function file(
   return { entry: filed.entry, result: outcome };
 }
 
-/** The title asked for, or the file name tidied. */
+/** The title given, or one made from the file name. */
 function titleOf(row: UploadRow): string {
   const asked = readName(row.metadata.title ?? '', 'title');
   return asked.ok ? asked.value : tidyTitle(row.fileName);
 }
 
-/** Where the actor may see the same content as a paper's current version, nearest in time first; five are enough to say. */
+/** Up to five papers that the caller may see and whose current version has the same content, newest first. */
 async function sameContent(tx: Tx, actor: Actor, sha256: string) {
   return tx
     .select({ documentId: document.id, title: document.title, placeName: standName(actor) })
@@ -151,7 +151,7 @@ async function sameContent(tx: Tx, actor: Actor, sha256: string) {
     .limit(5);
 }
 
-/** Settles, turning a refusal that another place or another try could mend into an outcome that is not final. */
+/** Settles an upload; turns a refusal that another place or attempt could resolve into an outcome that is not final. */
 export async function outcomeOf(actor: Actor, uploadId: string, answers: Answers = {}): Promise<UploadOutcome> {
   try {
     return await settleUpload(actor, uploadId, answers);

@@ -17,7 +17,7 @@ import { blobChunk, document, library, place, upload } from '../db/schema';
 import { apart } from '../db/transaction';
 import { isOwnUpload, ownUpload } from './receive';
 
-/** Begins an upload: refused here, before a byte is sent, are a file too large and a place that may not be added to. */
+/** Starts an upload. Refuses, before any byte is sent, a file that is too large and a place the caller may not add to. */
 export async function startUpload(actor: Actor, id: string, sizeBytes: number, rawMetadata: unknown): Promise<void> {
   const metadata = uploadMetadataSchema.parse(rawMetadata);
   if (sizeBytes === 0) refuse('invalid', 'The file is empty. Nothing was filed.');
@@ -36,7 +36,7 @@ export async function startUpload(actor: Actor, id: string, sizeBytes: number, r
 export const tooLargeWords = (sizeBytes: number, maxBytes: number): string =>
   `The file has ${sizeInWords(sizeBytes)}; this library takes files of up to ${sizeInWords(maxBytes)}. Nothing was sent.`;
 
-/** Which of some titles the place already holds, as far as the actor may see. */
+/** Which of some titles the place already has, as far as the caller may see. */
 export async function sameNames(actor: Actor, input: ReadInputOf<'uploads.sameNames'>) {
   if (input.titles.length === 0) return { titles: [] };
   const keys = [...new Set(input.titles.map(nameKey))];
@@ -48,7 +48,7 @@ export async function sameNames(actor: Actor, input: ReadInputOf<'uploads.sameNa
   return { titles: input.titles.filter((title) => taken.has(nameKey(title))) };
 }
 
-/** The actor's uploads that are not filed: broken off, or waiting for an answer. */
+/** The caller's uploads that are interrupted or waiting for an answer. */
 export async function unfinishedUploads(actor: Actor): Promise<UnfinishedUpload[]> {
   const rows = await db()
     .select({
@@ -70,7 +70,7 @@ export async function unfinishedUploads(actor: Actor): Promise<UnfinishedUpload[
   }));
 }
 
-/** Sends what is still coming to another place. What is filed already stays; it is moved from the ledger. */
+/** Redirects unfinished uploads to another place. Does not move papers already filed. */
 export async function redirectUploads(actor: Actor, input: ReadInputOf<'upload.redirect'>): Promise<null> {
   requireOwnSight(actor);
   const target = await placeFor(db(), actor, input.placeId, 'add');
@@ -82,7 +82,7 @@ export async function redirectUploads(actor: Actor, input: ReadInputOf<'upload.r
   return null;
 }
 
-/** Stops an upload and lets go of what had arrived. One that is filed already stays filed. */
+/** Cancels an upload and deletes what has arrived. A filed upload stays filed. */
 export async function cancelUpload(actor: Actor, { uploadId }: { uploadId: string }): Promise<null> {
   requireOwnSight(actor);
   const found = await ownUpload(actor, uploadId);

@@ -3,10 +3,10 @@ import { now } from '../base/clock';
 import { blobChunk, upload } from '../db/schema';
 import { apart } from '../db/transaction';
 
-/** How long a broken-off upload waits to be gone on with. */
+/** How long an interrupted upload can be resumed. */
 const keptDays = 7;
 
-/** Lets go of uploads that nobody went on with, and of the records of those long filed. Returns how many. */
+/** Deletes uploads that were not resumed, and records of old ones that were filed. Returns how many. */
 export async function sweepUploads(): Promise<number> {
   const before = new Date(now().getTime() - keptDays * 86_400_000);
   return apart(async (tx) => {

@@ -6,8 +6,7 @@ import { upload } from '../db/schema';
 import { receive } from './receive';
 
 /**
- * The tus server's view of our uploads. The rows are made by `startUpload` before the server asks for them, so
- * `create` has nothing left to do.
+ * Our uploads as a store of the tus server. `startUpload` makes the rows beforehand, so `create` does nothing.
  */
 export class UploadStore extends DataStore {
   constructor() {

@@ -9,7 +9,7 @@ import { termsOf } from '../scopes/memberships';
 import type { Difference } from './difference';
 import { rootOf } from './root';
 
-/** Memberships, scopes and what stands in them, against what the terms and the sheets come to. */
+/** Compares memberships and scopes with the terms and access sheets. */
 export async function accessDifferences(reader: Reader): Promise<Difference[]> {
   const { pairs, differences } = await membershipDifferences(reader);
   const people = await reader.select({ id: person.id, active: person.active }).from(person);
@@ -68,7 +68,7 @@ async function membershipDifferences(reader: Reader) {
   const keyOf = (row: { personId: string; groupId: string }) => `${row.personId} in ${row.groupId}`;
   const is = new Set(stored.map(keyOf));
   const day = settings?.day ?? null;
-  // Never worked out yet: there is nothing to hold it to.
+  // Never computed yet: nothing to compare.
   const pairs = day === null ? new Map<string, ReadonlySet<string>>() : groupsOn(await termsOf(reader), day);
   const should = new Set(
     [...pairs].flatMap(([personId, ids]) => [...ids].map((groupId) => keyOf({ personId, groupId }))),

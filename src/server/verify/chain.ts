@@ -3,7 +3,7 @@ import { brokenAnchors } from '../anchors/anchor';
 import { journalState } from '../journal/verify';
 import type { Difference } from './difference';
 
-/** Where the journal's chain breaks, and where it is not what was written down of it. */
+/** Where the journal's chain breaks, and where it differs from its anchors. */
 export async function journalDifferences(reader: Reader): Promise<Difference[]> {
   const { brokenAt } = await journalState(reader);
   const { broken } = await brokenAnchors(reader);

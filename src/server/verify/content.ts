@@ -5,7 +5,7 @@ import type { Reader } from '../db/client';
 import { blob } from '../db/schema';
 import type { Depth, Difference } from './difference';
 
-/** Content that is not there whole, that nothing needs, or, where its bytes are looked at, that is not what its name says. */
+/** Content that is incomplete or unused or, if bytes are checked, that does not match its hash. */
 export async function contentDifferences(reader: Reader, { contentBytes }: Depth): Promise<Difference[]> {
   const { rows } = await reader.execute<{ about: string; says: string }>(sql`
     with piece as (

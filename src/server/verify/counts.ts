@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import type { Reader } from '../db/client';
 import type { Difference } from './difference';
 
-/** What of a paper's current version, and of what was read of it, stands with the paper itself. */
+/** Compares what papers store about their current version with the version and what was read from it. */
 export async function countDifferences(reader: Reader): Promise<Difference[]> {
   const { rows } = await reader.execute<{ id: string; says: string }>(sql`
     select document.id, 'has no current version, or one of another paper' as says from document

@@ -5,7 +5,7 @@ import { document, place } from '../db/schema';
 import type { Difference } from './difference';
 import { rootOf } from './root';
 
-/** What places give and papers show, against the sheets of given values and the papers' own values. */
+/** Compares what places give and papers show with the sheets of given values and papers' own values. */
 export async function givenDifferences(reader: Reader): Promise<Difference[]> {
   const outcome = await outcomeBelow(reader, await rootOf(reader));
   const places = await reader

@@ -17,7 +17,7 @@ async function read(reader: Reader) {
     .from(place);
 }
 
-/** Ways, filing years and orders that are not what the places' parents make of them. */
+/** Compares lineages, filing years and positions with those that follow from the parents. */
 export async function treeDifferences(reader: Reader): Promise<Difference[]> {
   const rows = await read(reader);
   const wanted = placeTree(rows);
@@ -41,7 +41,7 @@ export async function treeDifferences(reader: Reader): Promise<Difference[]> {
   return differences;
 }
 
-/** Writes ways, years and orders as the parents make them; two at one position keep the order in which they are shown. */
+/** Recomputes lineages, filing years and positions; siblings with equal positions keep the order in which they are shown. */
 export async function mendTree(tx: Tx): Promise<void> {
   const wanted = [...placeTree(await read(tx))].map(([id, where]: [string, Where]) => ({ id, ...where }));
   await tx.execute(sql`

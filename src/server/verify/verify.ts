@@ -14,8 +14,8 @@ import { countDifferences } from './counts';
 import { mendTree, treeDifferences } from './tree';
 
 /**
- * Works out all that is derived from what people say, and answers where what is stored is something else. All of it is read in
- * one snapshot, so that a library which is in use is compared with itself at one moment.
+ * Recomputes all derived data and returns where the stored data differs. Reads everything in one snapshot, so that a
+ * library in use can be checked.
  */
 export async function verifyLibrary(depth: Depth): Promise<Difference[]> {
   return snapshot(async (tx) => [
@@ -29,8 +29,8 @@ export async function verifyLibrary(depth: Depth): Promise<Difference[]> {
 }
 
 /**
- * Puts all derived data right, in one act: where places stand, who belongs to which group, who may do what, what places give and
- * papers show. Content and the journal are not derived from anything: what is wrong with them can only be told.
+ * Corrects all derived data in one act: the tree, memberships, access, given and shown values. Content and the journal
+ * are not derived, so errors in them can only be reported.
  */
 export async function mendLibrary(by: Actor): Promise<void> {
   await transaction(['people', 'tree', 'access', 'given'], async (tx) => {

@@ -6,12 +6,11 @@ import { db } from '../db/client';
 import { place } from '../db/schema';
 import { refuse } from '@/core/errors/refusal';
 
-/** Who comes back within this time is still having the same look. */
+/** Returning within this time counts as the same visit. */
 const sameLook = '30 minutes';
 
 /**
- * Notes that someone looks at a place, so that "since I last looked" speaks of the time before. It changes nothing of
- * the library and stands in no journal: what a person reads is their own business.
+ * Records a visit to a place, for the condition "since I last looked". Has no journal entry: what people read is private.
  */
 export async function lookAtPlace(actor: Actor, { placeId }: { placeId: string }): Promise<null> {
   const [known] = await db()
@@ -19,7 +18,7 @@ export async function lookAtPlace(actor: Actor, { placeId }: { placeId: string }
     .from(place)
     .where(and(eq(place.id, placeId), placeIsKnown(actor)));
   if (!known) refuse('not-found');
-  // Another's looks are not spent by who looks in their stead.
+  // Impersonating someone does not count as their visit.
   if (actor.seenBy) return null;
   const at = now().toISOString();
   await db().execute(sql`

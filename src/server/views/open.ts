@@ -24,16 +24,16 @@ import { questioner } from '../tally/questioner';
 import { askTally } from '../tally/host';
 
 /**
- * What a view shows to a person: the tally says which papers and how many, and the database then gives just the rows
- * shown, through the gate once more. While the tally is being filled there are rows alone.
+ * Answers a view: the tally says which papers and how many, and the database then returns the rows shown, through the
+ * gate again. While the tally is being filled there are only rows.
  */
 export async function openView(actor: Actor, input: ReadInputOf<'view.open'>): Promise<ViewPage> {
   return (await openWithIds(actor, input)).page;
 }
 
 /**
- * The same, with the ids of the lines in order. There may be fewer rows than ids: what was shut to the actor in the same moment
- * is dropped by the gate.
+ * The same with the ids of the lines in order. There may be fewer rows than ids, since the gate drops papers that were
+ * closed to the caller meanwhile.
  */
 export async function openWithIds(
   actor: Actor,
@@ -69,7 +69,7 @@ export async function openWithIds(
   return { page, ids: answer.ids };
 }
 
-/** The rows shown, through the gate, with names for the ids in their values. */
+/** The rows shown, through the gate, with names for ids in their values. */
 async function rowsFor(actor: Actor, columns: readonly Column[], ids: readonly string[]) {
   const rows = await papersInOrder(actor, ids);
   const names = await namesFor(
@@ -81,7 +81,7 @@ async function rowsFor(actor: Actor, columns: readonly Column[], ids: readonly s
   return { rows, names };
 }
 
-/** The papers of a slice in order, by id: at most as many as are asked for. */
+/** The ids of a slice's papers in order, at most as many as asked for. */
 export async function papersOfSlice(
   actor: Actor,
   { sorts, ...slice }: Slice & Pick<Question, 'sorts'>,
@@ -95,7 +95,7 @@ export async function papersOfSlice(
   return { ids: answer.ids, lines: answer.lines };
 }
 
-/** The papers behind each pair of values of two properties. */
+/** The number of papers for each pair of values of two properties. */
 export async function crossTable(actor: Actor, input: ReadInputOf<'view.crossTable'>): Promise<CrossTable> {
   const columns = await columnsIn(actor, input.placeId, input.below);
   const { down, across, measures } = input;
@@ -116,14 +116,14 @@ export async function crossTable(actor: Actor, input: ReadInputOf<'view.crossTab
   };
 }
 
-/** All conditions of a slice, the words that titles are to contain among them. */
+/** All conditions of a slice, including the words titles have to contain. */
 function conditionsOf({ filter, conditions }: Slice): readonly Part[] {
   const words = filter.trim();
   return words === '' ? conditions : [...conditions, { of: 'title', text: 'contains', words }];
 }
 
 async function answerFor(actor: Actor, question: Question, columns: readonly Column[]): Promise<Answer | null> {
-  // The tally knows all columns of the library; only those that the actor may know of here are to be spoken of.
+  // The tally knows all columns; conditions may name only those that the caller may know of here.
   orRefuse(checkConditions(question.conditions, columns));
   const spoken = [
     ...question.groupings.flatMap(({ of, order }) => [of, ...(isUuid(order) ? [order] : [])]),
@@ -210,7 +210,7 @@ function namedCounts(counts: PropertyCounts, of: string, namer: Namer): NamedCou
     : { ...counts, months: counts.months.map(named) };
 }
 
-/** Words for the keys of properties, of what the actor may know of. */
+/** Names for the keys of properties, as far as the caller may know of them. */
 async function namerFor(
   actor: Actor,
   columns: readonly Column[],

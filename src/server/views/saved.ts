@@ -14,7 +14,7 @@ import { db, type Reader, type Tx } from '../db/client';
 import { membership, person, personGroup, place, scopeEntry, view, viewGroup } from '../db/schema';
 import { columnsIn } from '../columns/inForce';
 
-/** Views that are for an actor: their own, those of their groups, and those for all. */
+/** Views offered to the caller: their own, those of their groups, and those for everyone. */
 const viewIsFor = (actor: Actor): SQL => sql`(${view.ownerId} = ${ownOf(actor)}::uuid or ${view.audience} = 'all'
   or (${view.audience} = 'groups' and exists (
     select from ${viewGroup} join ${membership} on ${membership.groupId} = ${viewGroup.groupId}
@@ -28,7 +28,7 @@ async function knownPlace(reader: Reader, actor: Actor, placeId: string) {
   return found ?? refuse('not-found');
 }
 
-/** The views of a place and of those above it, for one person. */
+/** The caller's views of a place and of the places above it. */
 export async function viewsAt(actor: Actor, { placeId }: { placeId: string }): Promise<ViewsAt> {
   const at = await knownPlace(db(), actor, placeId);
   const rows = await db()
@@ -64,7 +64,7 @@ export async function viewsAt(actor: Actor, { placeId }: { placeId: string }): P
     .map(({ ownerId, placeKind, scopeId: _scope, ...row }): SavedView => ({
       ...row,
       placeName: placeKind === 'library' ? 'the whole library' : row.placeName,
-      // What an older version saved is read anew; what cannot be read is shown as the plain ledger, never as an error.
+      // Reads specs saved by older versions; one that cannot be read becomes the plain list, never an error.
       spec: viewSpecSchema.safeParse(row.spec).data ?? plainView,
       mayChange: ownerId === actor.personId || (row.audience !== 'me' && manages.get(row.placeId) === true),
     }));
@@ -77,7 +77,7 @@ export async function viewsAt(actor: Actor, { placeId }: { placeId: string }): P
   };
 }
 
-/** How many people a view is for besides the asker: members of its groups, or those who may see its place. */
+/** How many people other than the caller a view is for: members of its groups, or those who may see its place. */
 const othersOf = (actor: Actor): SQL<number> => sql<number>`(case ${view.audience}
   when 'me' then 0
   when 'groups' then (select count(distinct ${membership.personId}) from ${membership}
@@ -87,7 +87,7 @@ const othersOf = (actor: Actor): SQL<number> => sql<number>`(case ${view.audienc
     or exists (select from ${scopeEntry} where ${scopeEntry.personId} = reader.id and ${scopeEntry.scopeId} = ${place.scopeId})))
   end)::int`;
 
-/** The groups that someone can save a view for: all of them for who knows them all, else their own. */
+/** The groups the caller can save a view for: all, if they may know all groups, or else their own. */
 async function groupsFor(actor: Actor): Promise<{ id: string; name: string }[]> {
   const mine = sql`exists (select from ${membership} where ${membership.groupId} = ${personGroup.id} and ${membership.personId} = ${actor.personId})`;
   return db()
@@ -97,7 +97,7 @@ async function groupsFor(actor: Actor): Promise<{ id: string; name: string }[]> 
     .orderBy(personGroup.name);
 }
 
-/** Whoever may see a place saves views of it for themselves; for others it takes managing the place. */
+/** Views for oneself need `see` at the place; views for others need `manage`. */
 async function placeToSaveOn(tx: Tx, actor: Actor, placeId: string, audience: SavedView['audience']) {
   const at = await knownPlace(tx, actor, placeId);
   if (audience !== 'me' && !has(await capabilitiesIn(tx, actor, at.scopeId), 'manage')) refuse('not-allowed');
@@ -110,7 +110,7 @@ interface Told {
   readonly audience: SavedView['audience'];
 }
 
-/** Only what is for all stands in the journal of the place: the names of other views are nobody else's business. */
+/** The journal of a place has only views for everyone; the names of others are private. */
 const entryFor = (
   act: 'view.saved' | 'view.changed' | 'view.removed' | 'view.reordered',
   told: Told,
@@ -138,7 +138,7 @@ async function setGroups(
   await tx.insert(viewGroup).values(there.map(({ id }) => ({ viewId, groupId: id })));
 }
 
-/** One view a place and audience opens by itself: the newest that says so. */
+/** At most one view per place and audience opens by default: the newest one set to. */
 async function onlyOpening(
   tx: Tx,
   viewId: string,
@@ -181,7 +181,7 @@ export async function saveView(actor: Actor, input: ReadInputOf<'view.save'>): P
   });
 }
 
-/** A view that the actor may change, with its place. */
+/** A view that the caller may change, with its place. */
 async function changeable(tx: Tx, actor: Actor, viewId: string) {
   const [found] = await tx
     .select({
@@ -235,7 +235,7 @@ export async function removeView(actor: Actor, input: ReadInputOf<'view.remove'>
   });
 }
 
-/** Puts a view's tab before another of the same place; null puts it last. */
+/** Moves a view's tab before another of the same place (null: to the end). */
 export async function reorderView(actor: Actor, input: ReadInputOf<'view.reorder'>): Promise<null> {
   return perform(actor, async (tx) => {
     const moved = await changeable(tx, actor, input.viewId);

@@ -16,18 +16,18 @@ import { columnsIn } from '../columns/inForce';
 import { librarySettings } from '../library/settings';
 import { openWithIds } from './open';
 
-/** The most lines that one file holds, and how many are fetched at a time. */
+/** The most lines in a file, and how many are fetched at a time. */
 const mostLines = 50_000;
 const pieceLines = 5000;
 
 export interface TakenView extends Slice {
   readonly groupings: readonly Grouping[];
   readonly sorts: readonly Sort[];
-  /** Columns in order: built-in ones by the ledger's keys, others by their ids. */
+  /** Columns in order: built-in ones by key, others by id. */
   readonly columns: readonly string[];
 }
 
-/** What a view shows as rows of cells, heading first: the groups in columns of their own, then title and columns. */
+/** What a view shows as rows of cells, headings first: groups in columns of their own, then the title and the columns. */
 export async function viewTable(
   actor: Actor,
   { columns: keys, ...view }: TakenView,
@@ -42,7 +42,7 @@ export async function viewTable(
       `The view holds ${counted(first.lines, 'line')}; at most ${mostLines.toLocaleString('en-GB')} fit in one file. Narrow it.`,
     );
   const columns = await columnsIn(actor, view.placeId, view.below);
-  // The title comes first, wherever it stands in the ledger.
+  // The title comes first, wherever the list has it.
   const others = keys.filter((key) => key !== 'title');
   const lexicons = lexiconsOf(await allLists(db()));
   const { timeZone } = await librarySettings();
@@ -82,7 +82,7 @@ export async function viewTable(
   return { rows, leftOut };
 }
 
-/** Rows by their ids: the gate may have dropped some since the lines were counted. */
+/** Rows by id: the gate may have dropped some since the lines were counted. */
 const byId = (rows: readonly PlacedPaper[]): ReadonlyMap<string, PlacedPaper> =>
   new Map(rows.map((row) => [row.id, row]));
 
@@ -97,7 +97,7 @@ interface BuiltInCell {
   readonly of: (paper: PlacedPaper, timeZone: string) => string;
 }
 
-/** The ledger's own columns, as a file has them: numbers bare, days in words. */
+/** Built-in columns in a file: plain numbers, days in words. */
 const builtInCells: Readonly<Record<string, BuiltInCell>> = {
   kind: { heading: 'Kind', of: (paper) => paper.stamp },
   place: { heading: 'Place', of: (paper) => paper.homeName },

@@ -21,8 +21,8 @@ const labelOf = async (reader: Reader, startYear: number): Promise<string> =>
   filingYearLabel(startYear, await libraryCalendar(reader));
 
 /**
- * Makes the places that open dossiers lack for some filing years, with the folders that the plans have for those. Dossiers
- * that are closed, or stand in a closed series, stay as they are. `which` speaks of `place`, the dossiers; left out for all.
+ * Makes the places that open dossiers lack for some filing years, with their planned folders. Skips closed dossiers and
+ * those in closed series. `which` is a condition on `place`, the dossiers; default: all.
  */
 async function addMissingYears(
   tx: Tx,
@@ -72,7 +72,7 @@ async function addMissingYears(
   return { dossiers: lacking.size, folders };
 }
 
-/** What a place that goes on again has missed: its dossiers get the open filing years that came meanwhile. */
+/** Gives the dossiers of a reopened place the filing years that were opened meanwhile. */
 export async function catchUpYears(tx: Tx, actor: Actor, placeId: string): Promise<void> {
   const open = await tx.select().from(filingYear).where(eq(filingYear.closed, false));
   const startYears = open.map((year) => year.startYear);
@@ -85,7 +85,7 @@ async function makeYear(tx: Tx, actor: Actor, startYear: number): Promise<{ doss
   return addMissingYears(tx, actor, [startYear]);
 }
 
-/** Makes a filing year: its place in every open dossier, and the folders that the plans have for one. */
+/** Opens a filing year: makes its place, with planned folders, in every open dossier. */
 export async function openYear(actor: Actor, { startYear }: ReadInputOf<'year.open'>): Promise<OutputOf<'year.open'>> {
   return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     if (!actor.keeper) refuse('not-allowed', 'Only a keeper opens filing years.');
@@ -98,7 +98,7 @@ export async function openYear(actor: Actor, { startYear }: ReadInputOf<'year.op
   });
 }
 
-/** What opening a filing year would make: it is done, counted and undone. */
+/** What opening a filing year would make: does it, counts, and rolls back. */
 export async function forecastYearOpening(
   actor: Actor,
   { startYear }: ReadInputOf<'year.openForecast'>,
@@ -118,7 +118,7 @@ export async function forecastYearOpening(
   return { ...made, closedDossiers: kept - made.dossiers };
 }
 
-/** What is unfinished in a filing year that is to be closed. */
+/** What is unfinished in a filing year that is about to be closed. */
 export async function forecastYearClosing(
   actor: Actor,
   { startYear }: ReadInputOf<'year.closeForecast'>,
@@ -171,7 +171,7 @@ async function keptYear(reader: Reader, startYear: number) {
   return year ?? refuse('not-found', 'That filing year is not kept.');
 }
 
-/** Closes a filing year in all dossiers, or opens it again, for which the journal keeps a reason. */
+/** Closes a filing year in all dossiers, or reopens it, with a reason for the journal. */
 export async function setYearClosed(
   actor: Actor,
   { startYear, closed, reason }: ReadInputOf<'year.setClosed'>,
@@ -187,7 +187,7 @@ export async function setYearClosed(
       .set({ closed, revision: sql`${place.revision} + 1` })
       .where(and(eq(place.kind, 'year'), eq(place.filingYear, startYear), eq(place.closed, !closed)))
       .returning({ id: place.id });
-    // Dossiers that were made meanwhile have no place for it.
+    // Dossiers made while it was closed have no place for it.
     if (!closed) await addMissingYears(tx, actor, [startYear]);
     if (year.closed === closed && turned.length === 0) return { entry: null, result: { places: 0 } };
     const detail = {

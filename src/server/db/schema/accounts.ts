@@ -17,7 +17,7 @@ export const twoFactor = pgTable('two_factor', {
   lockedUntil: instant(),
 });
 
-/** Codes of the second step that have let someone in: each does so once (RFC 6238, section 5.2). */
+/** Codes of the second step that have been used: each works once (RFC 6238, section 5.2). */
 export const usedCode = pgTable(
   'used_code',
   {
@@ -31,14 +31,14 @@ export const usedCode = pgTable(
   (table) => [primaryKey({ columns: [table.personId, table.codeHash] })],
 );
 
-/** The sign-in journal: what happened at the door. */
+/** The sign-in journal. */
 export const doorEvent = pgTable(
   'door_event',
   {
     id: bigint({ mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
     at: instant().notNull(),
     event: text({ enum: doorEventNames }).notNull(),
-    /** The address that was given, lower case; empty where what was given is no address. */
+    /** The e-mail address as typed, in lower case; empty if it was not a valid address. */
     email: text().notNull(),
     personId: uuid().references(() => person.id),
     /** The network address. */
@@ -52,7 +52,7 @@ export const doorEvent = pgTable(
   ],
 );
 
-/** A way in for a program, in a person's name and with no more than is set here: only the SHA-256 of it is kept. */
+/** A token with which a program acts for a person, with at most these capabilities. Only its SHA-256 is stored. */
 export const apiToken = pgTable(
   'api_token',
   {

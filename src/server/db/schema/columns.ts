@@ -21,7 +21,7 @@ import { person } from './people';
 import { place } from './places';
 import { naturalText } from './types';
 
-/** A controlled list: the permitted values of columns. */
+/** A controlled list: the values that its columns permit. */
 export const controlledList = pgTable('controlled_list', {
   id: uuid().primaryKey().defaultRandom(),
   name: naturalText().notNull(),
@@ -80,7 +80,7 @@ export const columnDef = pgTable(
   ],
 );
 
-/** What a place gives to the papers filed in it, as its own sheet says; what comes of it stands at each place. */
+/** Values that a place gives to papers filed in it, as set on that place. The outcome for each place is stored with the place. */
 export const givenValue = pgTable(
   'given_value',
   {
@@ -100,7 +100,10 @@ export const givenValue = pgTable(
   ],
 );
 
-/** All that one act did to values, with its journal entry: written after the changes, so that the journal waits for none of them. */
+/**
+ * One act that changed values, and its journal entry. Written after the changes, so that the journal is not locked
+ * while they are written.
+ */
 export const valueBatch = pgTable('value_batch', {
   id: uuid().primaryKey(),
   entryId: bigint({ mode: 'number' })
@@ -109,11 +112,11 @@ export const valueBatch = pgTable('value_batch', {
     .references(() => journal.id),
 });
 
-/** What an act did to the own values of papers, so that it can be undone in one step. `null` is no value. */
+/** What an act did to papers' own values, for undoing it in one step. `null` is no value. */
 export const valueChange = pgTable(
   'value_change',
   {
-    /** The `value_batch` of the act; its row comes last. */
+    /** The `value_batch` of the act, whose row is written last. */
     batchId: uuid().notNull(),
     documentId: uuid()
       .notNull()
@@ -135,7 +138,7 @@ export const label = pgTable(
     name: naturalText().notNull(),
     nameKey: text().notNull(),
     hue: text({ enum: hues }).notNull(),
-    /** Whose it is; null for the library's. */
+    /** Its owner; null for the library's labels. */
     ownerId: uuid().references(() => person.id),
     revision: integer().notNull().default(0),
   },

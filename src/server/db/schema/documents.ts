@@ -26,7 +26,7 @@ import { person } from './people';
 import { place, scope } from './places';
 import { bytea, instant, naturalText } from './types';
 
-/** A paper. What the ledger shows of its current version (stamp, size, pages) stands here too. */
+/** A paper. What lists show of its current version (kind, size, pages) is stored here too. */
 export const document = pgTable(
   'document',
   {
@@ -42,7 +42,7 @@ export const document = pgTable(
     stamp: text({ enum: stamps }).notNull(),
     sizeBytes: bigint({ mode: 'number' }).notNull(),
     pageCount: integer(),
-    /** Words in the current version, by Unicode's word boundaries; null while unknown, or for what has no text. */
+    /** Words in the current version (Unicode word boundaries); null while unknown, or if it has no text. */
     wordCount: integer(),
     filedBy: uuid()
       .notNull()
@@ -52,18 +52,18 @@ export const document = pgTable(
       .notNull()
       .references(() => person.id),
     changedAt: instant().notNull(),
-    /** What people or offers wrote, by column. */
+    /** Values set on the paper itself, by people or by a place's offer, by column. */
     ownValues: jsonb().$type<Values>().notNull().default({}),
     /** What the paper shows: its own values under what its home fixes. */
     shownValues: jsonb().$type<Values>().notNull().default({}),
-    /** Its place in the order that people dragged its home's papers into; null where nobody did. */
+    /** Its position in the order set by hand in its home; null if nobody set one. */
     position: doublePrecision(),
-    /** False: stands alone, its home's readers are not let in. */
+    /** False: the paper does not inherit access from its home. */
     follows: boolean().notNull().default(true),
-    /** Its own scope, where it has a say of its own; null where it has exactly its home's access. */
+    /** Its own scope; null if it has exactly its home's access. */
     scopeId: uuid().references(() => scope.id),
     accessRevision: integer().notNull().default(0),
-    /** Not amended, renamed, moved or disposed of until it is unlocked. */
+    /** While locked it cannot be changed, renamed, moved or disposed of. */
     locked: boolean().notNull().default(false),
     disposedAt: instant(),
     disposedBy: uuid().references(() => person.id),
@@ -84,7 +84,10 @@ export const document = pgTable(
   ],
 );
 
-/** Another place that lists a paper. A pointer shows it to those who may see it anyway; an opening lets the place's readers in. */
+/**
+ * Another place that lists a paper. A pointer shows it only to people who may see it anyway; an opening also gives
+ * access to the place's readers.
+ */
 export const filing = pgTable(
   'filing',
   {
@@ -104,7 +107,7 @@ export const filing = pgTable(
   (table) => [unique('filing_once').on(table.documentId, table.placeId), index('filing_place').on(table.placeId)],
 );
 
-/** What a change of access put in place of what, by its journal entry: so that it can be taken back in one step. */
+/** An access sheet before and after a change, by journal entry, for undoing it in one step. */
 export const accessChange = pgTable('access_change', {
   entryId: bigint({ mode: 'number' })
     .primaryKey()
@@ -162,21 +165,21 @@ export const version = pgTable(
   ],
 );
 
-/** What is made from content: its number of pages and a picture of the first, once the worker has looked. */
+/** What the worker found in some content: its number of pages, its words, a picture of the first page. */
 export const preview = pgTable('preview', {
   sha256: text()
     .primaryKey()
     .references(() => blob.sha256),
   pageCount: integer(),
   wordCount: integer(),
-  /** A JPEG, or null where no picture can be made. */
+  /** A JPEG; null if no picture could be made. */
   picture: bytea(),
-  /** Why it could not be read, where reading it came to no end; null for content that was read. */
+  /** Why reading failed; null if it did not. */
   fault: text({ enum: readingFaults }),
   madeAt: instant().notNull().defaultNow(),
 });
 
-/** A page of some content as a picture, from 1: what those are shown who may read a paper and take no copies. */
+/** A page of some content as a picture, numbered from 1, for people who may read a paper but not take copies. */
 export const pagePicture = pgTable(
   'page_picture',
   {
@@ -191,13 +194,13 @@ export const pagePicture = pgTable(
   (table) => [primaryKey({ columns: [table.sha256, table.page] }), index('page_picture_used').on(table.usedAt)],
 );
 
-/** How often reading some content has been begun and not come to an end: the second time it is left alone. */
+/** How often reading some content was begun and not finished; after the second time it is not tried again. */
 export const readingAttempt = pgTable('reading_attempt', {
   sha256: text().primaryKey(),
   attempts: integer().notNull(),
 });
 
-/** A file on its way in. Its row outlives the connection; its chunks become a blob's when it is whole. */
+/** A file being uploaded. The row outlives the connection; its chunks become the blob's once the file is complete. */
 export const upload = pgTable(
   'upload',
   {
@@ -212,7 +215,7 @@ export const upload = pgTable(
     fileName: text().notNull(),
     sizeBytes: bigint({ mode: 'number' }).notNull(),
     receivedBytes: bigint({ mode: 'number' }).notNull().default(0),
-    /** Once the last byte of a file that came in one go is stored; null for one that was broken off. */
+    /** The hash, once the last byte is stored, of a file that came in one request; null if the upload was interrupted. */
     sha256: text(),
     metadata: jsonb().$type<UploadMetadata>().notNull(),
     outcome: jsonb().$type<UploadOutcome>(),
@@ -222,7 +225,7 @@ export const upload = pgTable(
   (table) => [index('upload_person').on(table.personId), index('upload_updated').on(table.updatedAt)],
 );
 
-/** Who did what, when. Append-only by trigger; each entry carries the hash of the one before it. */
+/** Who did what, and when. Append-only (by trigger); each entry has the hash of the one before. */
 export const journal = pgTable(
   'journal',
   {

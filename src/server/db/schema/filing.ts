@@ -7,7 +7,7 @@ import { person } from './people';
 import { place } from './places';
 import { instant } from './types';
 
-/** How the papers of each dossier of a series are arranged, what is expected of each, and which details each has. */
+/** The plan of a series: the folders, expected papers and details of each of its dossiers. */
 export const filingPlan = pgTable('filing_plan', {
   seriesId: uuid()
     .primaryKey()
@@ -35,7 +35,7 @@ export const meeting = pgTable(
   (table) => [index('meeting_dossier').on(table.dossierId, table.day)],
 );
 
-/** What someone said of one expected paper: which paper it is, or that it is not needed. */
+/** A person's statement about one expected paper: which paper it is, or that it is not needed. */
 export const expectedSay = pgTable(
   'expected_say',
   {
@@ -47,9 +47,9 @@ export const expectedSay = pgTable(
       .references(() => place.id, { onDelete: 'cascade' }),
     startYear: integer(),
     meetingId: uuid().references(() => meeting.id, { onDelete: 'cascade' }),
-    /** The paper that it is; null where it is not needed. */
+    /** The paper; null if none is needed. */
     documentId: uuid().references(() => document.id, { onDelete: 'cascade' }),
-    /** Why it is not needed. */
+    /** Why none is needed. */
     reason: text().notNull().default(''),
     saidBy: uuid()
       .notNull()
@@ -64,9 +64,9 @@ export const expectedSay = pgTable(
   ],
 );
 
-/** The filing years that are kept, each by the calendar year in which it starts. */
+/** The library's filing years, each by the calendar year in which it starts. */
 export const filingYear = pgTable('filing_year', {
   startYear: integer().primaryKey(),
-  /** Nothing is filed in it any more, in no dossier; new dossiers get no place for it. */
+  /** A closed year takes no papers in any dossier, and new dossiers get no place for it. */
   closed: boolean().notNull().default(false),
 });

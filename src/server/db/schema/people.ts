@@ -3,7 +3,7 @@ import { bigint, boolean, check, date, index, integer, pgTable, primaryKey, text
 import { groupRoles } from '@/core/people/model';
 import { instant, naturalText } from './types';
 
-/** A person who has, or had, an account. Nobody is ever deleted: the journal names them. */
+/** A person who has, or had, an account. Never deleted, since the journal refers to them. */
 export const person = pgTable(
   'person',
   {
@@ -16,7 +16,7 @@ export const person = pgTable(
     updatedAt: instant().notNull().defaultNow(),
     keeper: boolean().notNull().default(false),
     active: boolean().notNull().default(true),
-    /** Does not belong to the organisation: an auditor, an adviser. */
+    /** Not part of the organisation: an auditor, an adviser. */
     outside: boolean().notNull().default(false),
     /** Whether signing in takes a second step. */
     twoFactorEnabled: boolean().notNull().default(false),
@@ -42,7 +42,7 @@ export const session = pgTable(
   (table) => [index('session_person').on(table.userId)],
 );
 
-/** Where a person's password hash lives; the sign-in library's own table. */
+/** The sign-in library's table of password hashes. */
 export const account = pgTable(
   'account',
   {
@@ -81,7 +81,7 @@ export const rateLimit = pgTable('rate_limit', {
   lastRequest: bigint({ mode: 'number' }).notNull(),
 });
 
-/** A way in for someone new: only the SHA-256 of its token is kept. */
+/** An invitation to join. Only the SHA-256 of its token is stored. */
 export const invitation = pgTable('invitation', {
   id: uuid().primaryKey().defaultRandom(),
   email: text().notNull(),
@@ -103,7 +103,7 @@ export const personGroup = pgTable('person_group', {
   revision: integer().notNull().default(0),
 });
 
-/** Whose sight a session has taken on: a person's, or that of someone in a group. */
+/** Whom a session impersonates: a person, or a member of a group. */
 export const seeAs = pgTable(
   'see_as',
   {
@@ -116,7 +116,7 @@ export const seeAs = pgTable(
   (table) => [check('see_as_one', sql`(${table.personId} is not null) <> (${table.groupId} is not null)`)],
 );
 
-/** Who was put into a group: a person, or all members of another group; for how long, and as what. */
+/** A term in a group: a person or all members of another group, for how long and in which role. */
 export const groupTerm = pgTable(
   'group_term',
   {
@@ -138,7 +138,7 @@ export const groupTerm = pgTable(
   ],
 );
 
-/** Who belongs to a group today, also by way of groups within it: worked out from the terms by `recomputeMemberships`. */
+/** Who belongs to a group today, directly or through nested groups. Derived from the terms by `recomputeMemberships`. */
 export const membership = pgTable(
   'membership',
   {

@@ -23,7 +23,7 @@ import { placeKinds } from '@/core/tree/placeKind';
 import { person, personGroup } from './people';
 import { instant, naturalText } from './types';
 
-/** The library's own settings: one row. */
+/** The library's settings: one row. */
 export const library = pgTable(
   'library',
   {
@@ -42,8 +42,8 @@ export const library = pgTable(
 );
 
 /**
- * Anything that can hold papers or places. `lineage` is the ids from the library down to the place itself, so
- * that everything below a place is one condition: `lineage @> array[id]`.
+ * Anything that can contain papers or places. `lineage` has the ids from the library down to the place itself, so that
+ * everything below a place is one condition: `lineage @> array[id]`.
  */
 export const place = pgTable(
   'place',
@@ -60,21 +60,21 @@ export const place = pgTable(
     position: integer().notNull(),
     colour: text({ enum: hues }),
     closed: boolean().notNull().default(false),
-    /** Nothing here or below is amended until it is unlocked. */
+    /** While locked, nothing here or below can be changed. */
     locked: boolean().notNull().default(false),
     follows: boolean().notNull().default(true),
     scopeId: uuid().references((): AnyPgColumn => scope.id),
-    /** The day of the meeting whose folder it is. */
+    /** For a meeting's folder: the day of the meeting. */
     meetingDay: date({ mode: 'string' }),
-    /** What of its series' plan it was made as, with the year or meeting it is for; null where a person made it. */
+    /** Which planned folder it was made from, and for which year or meeting; null if a person made it. */
     plannedKey: text(),
     /** The name that the plan last gave it. */
     plannedName: text(),
-    /** Of a common folder: where in each dossier of its series it is seen, `core/places/common`; null for every other place. */
+    /** For a common folder: where in each dossier of its series it is shown (`core/places/common`); null for other places. */
     seenIn: text(),
-    /** Of a dossier: what is known of it, by the fields of its series. */
+    /** For a dossier: its details, by the fields of its series. */
     details: jsonb().$type<Details>().notNull().default({}),
-    /** What it gives to papers in the end, from its own sheet and those above: kept in step by `recomputeGiven`. */
+    /** What it gives to papers, from its own sheet and those above. Derived by `recomputeGiven`. */
     fixedValues: jsonb().$type<Values>().notNull().default({}),
     offeredValues: jsonb().$type<Values>().notNull().default({}),
     lineage: uuid().array().notNull(),
@@ -99,7 +99,7 @@ export const place = pgTable(
       .where(sql`${table.seenIn} is not null`),
     index('place_planned').on(table.plannedKey),
     index('place_lineage').using('gin', table.lineage),
-    // The dossier that a place lies in, with what the planner knows of how many there are.
+    // Finds places by their dossier, and gives the planner statistics about it.
     index('place_dossier').on(sql`(${table.lineage}[3])`),
     index('place_still')
       .on(table.id)
@@ -126,7 +126,7 @@ export const accessGrant = pgTable(
     everyone: boolean().notNull().default(false),
     gives: smallint().notNull(),
     withholds: smallint().notNull().default(0),
-    /** Who opened it, and when: what was passed to someone and by whom. */
+    /** Who granted it, and when. */
     givenBy: uuid().references(() => person.id),
     givenAt: instant().notNull().defaultNow(),
   },
@@ -144,8 +144,8 @@ export const accessGrant = pgTable(
 );
 
 /**
- * The places that start from the same set and add nothing share one; it belongs to the highest of them. A paper with a
- * say of its own has one for itself.
+ * A set of access shared by a place and the places below it that add nothing. It belongs to the highest of them. A paper
+ * with access of its own has one for itself.
  */
 export const scope = pgTable(
   'scope',
@@ -159,7 +159,7 @@ export const scope = pgTable(
   (table) => [check('scope_one_owner', sql`(${table.placeId} is not null) <> (${table.documentId} is not null)`)],
 );
 
-/** Who may do what in a scope: the outcome of `core/access`, stored. Nobody without `see` has a row. */
+/** Capabilities of a person in a scope, derived by `core/access`. Only people with `see` have a row. */
 export const scopeEntry = pgTable(
   'scope_entry',
   {
@@ -170,7 +170,7 @@ export const scopeEntry = pgTable(
       .notNull()
       .references(() => person.id),
     capabilities: smallint().notNull(),
-    /** Of a paper's scope: its person sees it only by a cross-filing's place, and is told nothing of the home. */
+    /** For a paper's scope: the person sees the paper only through a cross-filing, and is not told its home. */
     byOpening: boolean().notNull().default(false),
   },
   (table) => [

@@ -20,7 +20,7 @@ import { naturalText } from './types';
 
 const xid8 = customType<{ data: string }>({ dataType: () => 'xid8' });
 
-/** A saved way of looking at a place; the library's own place for one of the whole library. */
+/** A saved view of a place, or, at the library's root, of the whole library. */
 export const view = pgTable(
   'view',
   {
@@ -36,7 +36,7 @@ export const view = pgTable(
     purpose: text().notNull().default(''),
     audience: text({ enum: audiences }).notNull(),
     spec: jsonb().$type<ViewSpec>().notNull(),
-    /** Whether it opens by itself, here and in every place below that has no such view of its own. */
+    /** Whether it opens by default, here and in every place below without a default view of its own. */
     opensHere: boolean().notNull().default(false),
     position: integer().notNull(),
     revision: integer().notNull().default(0),
@@ -44,7 +44,7 @@ export const view = pgTable(
   (table) => [index('view_place').on(table.placeId, table.position)],
 );
 
-/** The groups that a view is for. */
+/** The groups to which a view is offered. */
 export const viewGroup = pgTable(
   'view_group',
   {
@@ -58,7 +58,7 @@ export const viewGroup = pgTable(
   (table) => [primaryKey({ columns: [table.viewId, table.groupId] })],
 );
 
-/** When someone looked at a place: this time, and the time before. */
+/** When someone last visited a place, and the time before. */
 export const look = pgTable(
   'look',
   {
@@ -75,8 +75,8 @@ export const look = pgTable(
 );
 
 /**
- * What has changed, for those who keep a copy in memory: written by triggers in the transaction of the change, under
- * that transaction's id, and read by what a snapshot could not see before. Rows are swept after a while.
+ * The feed of changes for copies in memory. Triggers write it in the changing transaction, with that transaction's id;
+ * readers take what their last snapshot could not see. Old rows are swept.
  */
 export const tallyChange = pgTable(
   'tally_change',
@@ -87,7 +87,7 @@ export const tallyChange = pgTable(
       .default(sql`pg_current_xact_id()`),
     at: timestamp({ withTimezone: true, mode: 'date' }).notNull().defaultNow(),
     subject: text({ enum: ['paper', 'place', 'world'] }).notNull(),
-    /** The paper's or place's id; null for the world. */
+    /** The paper's or place's id; null for a change to the tables that views take names from. */
     subjectId: uuid(),
   },
   (table) => [index('tally_change_xid').on(table.xid), index('tally_change_at').on(table.at)],
