@@ -113,7 +113,7 @@ export class Browser {
   async click(role: string, name: string | RegExp, within?: WebElement): Promise<void> {
     await this.until(`clicking ${role} ${String(name)}`, async () => {
       const [element] = await this.all(role, name, within);
-      if (!element) return null;
+      if (!element || !(await element.isEnabled())) return null;
       try {
         await element.click();
         return true;

@@ -112,6 +112,23 @@ describe('signing in in two steps', () => {
   });
 });
 
+it('keeps what is typed before the page reacts', async () => {
+  await browser.goTo(`${server.url}/sign-in`);
+  await browser.driver.manage().deleteAllCookies();
+  // Typed by a script at the moment when the page is there and its own scripts are not.
+  const typing = await browser.cdp('Page.addScriptToEvaluateOnNewDocument', {
+    source: `document.addEventListener('DOMContentLoaded', () => {
+      const [address, password] = document.querySelectorAll('input');
+      address.value = ${JSON.stringify(keeper.email)};
+      password.value = ${JSON.stringify(passwords.keeper)};
+    });`,
+  });
+  await browser.goTo(`${server.url}/sign-in`);
+  await browser.cdp('Page.removeScriptToEvaluateOnNewDocument', typing as object);
+  await browser.click('button', 'Sign in');
+  await browser.until('the desk', async () => (await browser.path()) === '/desk');
+});
+
 it('a forgotten password is renewed by a message to the account’s own address', async () => {
   await outside.goTo(`${server.url}/sign-in`);
   await outside.click('link', 'Forgotten the password?');

@@ -76,8 +76,8 @@ export function GroupDialog({
     >
       <TextField label="Name" value={name} onChange={(event) => setName(event.target.value)} />
       <div className="overflow-x-auto">
-        <table className="w-full text-left">
-          <thead>
+        <table className="w-full text-left max-[599px]:block max-[599px]:[&>tbody]:block">
+          <thead className="max-[599px]:hidden">
             <tr className="border-b border-line text-sm text-soft">
               <th scope="col" className="py-1 font-condensed">
                 In it
@@ -168,7 +168,7 @@ function TermLine({
     />
   );
   return (
-    <tr className="border-b border-line">
+    <tr className="border-b border-line max-[599px]:grid max-[599px]:grid-cols-2 max-[599px]:gap-2 max-[599px]:py-2">
       <th scope="row" className="py-1 pr-2 font-normal">
         {term.name}
         {term.member.kind === 'group' && <span className="text-sm text-soft"> all of this group</span>}
@@ -187,9 +187,15 @@ function TermLine({
           ))}
         </select>
       </td>
-      <td className="pr-2">{day('from', 'first day')}</td>
-      <td className="pr-2">{day('until', 'last day')}</td>
-      <td className="text-right">
+      <td className="pr-2">
+        <span className="text-sm text-soft min-[600px]:hidden">From </span>
+        {day('from', 'first day')}
+      </td>
+      <td className="pr-2">
+        <span className="text-sm text-soft min-[600px]:hidden">Until </span>
+        {day('until', 'last day')}
+      </td>
+      <td className="text-right max-[599px]:col-span-2">
         <Button look="quiet" className="!px-1" aria-label={`Take out ${term.name}`} onClick={onRemove}>
           Take out
         </Button>

@@ -4,44 +4,56 @@ import { useState, type FormEvent } from 'react';
 import { saysOf } from '../server/call';
 import { Button } from '../kit/button';
 import { TextField } from '../kit/field';
+import { useReady } from '../kit/useReady';
 import { giveCode, signIn } from './signIn';
 
-/** Address and password, then the code where the account asks for one; `onDone` runs once the person is signed in. */
+/**
+ * Asks for address and password, then for the code if the account needs one; `onDone` runs once the person is signed in.
+ * The fields keep their own text, so that what someone types before the page reacts is not lost.
+ */
 export function SignInForm({ email: known, onDone }: { readonly email?: string; readonly onDone: () => void }) {
   const [email, setEmail] = useState(known ?? '');
-  const [password, setPassword] = useState('');
   const [code, setCode] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string>();
   const [busy, setBusy] = useState(false);
+  const ready = useReady();
 
-  async function submit(event: FormEvent) {
-    event.preventDefault();
-    if (code === null && (email.trim() === '' || password === ''))
-      return setWrong('Both the address and the password are needed.');
-    if (code?.trim() === '') return setWrong('The code is needed: six digits, or a recovery code.');
+  async function attempt(step: () => Promise<'in' | 'code'>) {
     setBusy(true);
     setWrong(undefined);
     try {
-      if (code !== null) await giveCode(code);
-      else if ((await signIn(email, password)) === 'code') {
-        setCode('');
-        return setBusy(false);
-      }
-      onDone();
+      if ((await step()) === 'in') return onDone();
+      setCode('');
     } catch (error) {
       setWrong(saysOf(error));
-      setBusy(false);
     }
+    setBusy(false);
+  }
+
+  function submitPassword(event: FormEvent<HTMLFormElement>) {
+    event.preventDefault();
+    const typed = new FormData(event.currentTarget);
+    const [address, password] = [String(typed.get('email') ?? ''), String(typed.get('password') ?? '')];
+    if (address.trim() === '' || password === '') return setWrong('Both the address and the password are needed.');
+    setEmail(address);
+    void attempt(() => signIn(address, password));
+  }
+
+  function submitCode(event: FormEvent) {
+    event.preventDefault();
+    const typed = code ?? '';
+    if (typed.trim() === '') return setWrong('The code is needed: six digits, or a recovery code.');
+    void attempt(() => giveCode(typed).then(() => 'in'));
   }
 
   const submitButton = (
-    <Button type="submit" look="main" className="h-9 w-full justify-center" disabled={busy}>
+    <Button type="submit" look="main" className="h-9 w-full justify-center" disabled={busy || !ready}>
       Sign in
     </Button>
   );
   if (code !== null)
     return (
-      <form onSubmit={(event) => void submit(event)} noValidate>
+      <form onSubmit={submitCode} noValidate>
         <TextField
           label="Code"
           help="The six digits that your code program shows now, or one of your recovery codes."
@@ -67,22 +79,21 @@ export function SignInForm({ email: known, onDone }: { readonly email?: string; 
       </form>
     );
   return (
-    <form onSubmit={(event) => void submit(event)} noValidate>
+    <form method="post" onSubmit={submitPassword} noValidate>
       <TextField
         label="E-mail address"
+        name="email"
         type="email"
         autoComplete="username"
         required
-        value={email}
-        onChange={(event) => setEmail(event.target.value)}
+        defaultValue={email}
       />
       <TextField
         label="Password"
+        name="password"
         type="password"
         autoComplete="current-password"
         required
-        value={password}
-        onChange={(event) => setPassword(event.target.value)}
         wrong={wrong}
       />
       {submitButton}

@@ -4,6 +4,7 @@ import { useEffect, useMemo } from 'react';
 import type { PlaceRow } from '@/core/places/model';
 import type { SavedView } from '@/core/views/saved';
 import { plainView, type ViewSpec } from '@/core/views/spec';
+import { Waiting } from '../forms/Waiting';
 import { Link } from '../kit/link';
 import { call } from '../server/call';
 import { useAsk } from '../server/useCall';
@@ -56,9 +57,10 @@ export function AllPapers() {
   const placeId = library.rootId;
   const { data: series, error } = useAsk('places.series', {});
   const ready = useMemo(() => readyViews(placeId), [placeId]);
+  const isOpen = series !== undefined && series.length > 0;
   useEffect(() => {
-    call('place.look', { placeId }).catch(() => undefined);
-  }, [placeId]);
+    if (isOpen) call('place.look', { placeId }).catch(() => undefined);
+  }, [placeId, isOpen]);
   const empty = (
     <p className="grid flex-1 place-items-center bg-sheet p-8 text-soft">
       {series?.length === 0
@@ -66,6 +68,8 @@ export function AllPapers() {
         : 'Nothing is filed yet. File papers in a series, a dossier or a folder.'}
     </p>
   );
+  // Someone to whom nothing is open may not know of the library's own place: nothing is asked of it for them.
+  if (!series && !error) return <Waiting what="the papers" error={null} />;
   if (series?.length === 0 || error)
     return (
       <main id="main" className="flex min-w-0 flex-1 flex-col">
