@@ -55,4 +55,6 @@ export const documentsContract = {
   'paper.restoreVersion': act<{ number: number }>()(
     z.object({ documentId: id, number: z.number().int().positive(), revision }),
   ),
+  /** Moves papers before another in the order set by hand (`null`: to the end). */
+  'papers.reorder': act()(z.object({ documentIds: z.array(id).min(1).max(5000), beforeId: id.nullable() })),
 };

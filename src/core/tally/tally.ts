@@ -32,22 +32,21 @@ const mostKept = 64;
 const dayMs = 86_400_000;
 
 /**
- * All papers of a library by column, one row a paper, so that one pass over a few arrays answers what a view asks.
- * Pure: it is filled, changed and asked; where papers come from and who may ask is for others. Rows of papers that went
- * are used again.
+ * All papers of a library by column, one row per paper, so that a view's question is one pass over a few arrays. Does no
+ * I/O and checks no access; callers fill it and say who asks. Rows of removed papers are reused.
  */
 export class Tally {
   readonly ids = new RowIds();
   readonly #free: number[] = [];
-  /** Rows in use lie below this. */
+  /** All rows in use are below this. */
   rows = 0;
   papers = 0;
-  /** The place that each row's paper lives in, by its code; -1 for a row without a paper. */
+  /** The code of each row's home; -1 for a row without a paper. */
   homes = new Int32Array(0);
-  /** 1 for each row whose paper has a scope of its own or is filed elsewhere, too. */
+  /** 1 for each row whose paper has a scope or cross-filings of its own. */
   isApart = new Uint8Array(0);
   readonly apart = new Map<number, Apart>();
-  /** Titles and the forms in which words are looked for, by row: nearly all differ, so a dictionary would only cost. */
+  /** Titles and their search keys, by row: nearly all differ, so a dictionary would not help. */
   readonly titles: string[] = [];
   readonly titleKeys: string[] = [];
   readonly titleRanks = new Ranks((a, b) => naturalCompare(this.titles[a] ?? '', this.titles[b] ?? ''));
@@ -65,10 +64,10 @@ export class Tally {
   readonly labels = new SetStore();
   readonly columns = new Map<string, ColumnStore>();
   readonly places: ViewPlace[] = [];
-  /** The scopes of places, and 1 for each that is still there, by their codes. */
+  /** The scopes of places by code, and 1 for each place that still exists. */
   readonly placeScopes = new CodedStore();
   isThere = new Uint8Array(0);
-  /** Another one whenever a place has come, gone or changed. */
+  /** Changes whenever a place is added, removed or changed. */
   placesVersion = 0;
   readonly placeCodes = new Map<string, number>();
   #treeOrder: ReadonlyMap<string, number> | null = null;
@@ -77,7 +76,7 @@ export class Tally {
     this.#meetColumns();
   }
 
-  /** Takes in what else has changed; true where all papers have to be put in again, because days or types mean something else. */
+  /** Sets columns, names and settings. Returns true if all papers have to be added again, because days or types have another meaning. */
   setWorld(world: ViewWorld): boolean {
     const typeOf = new Map(this.world.columns.map((column) => [column.id, column.type]));
     const again =
@@ -97,7 +96,7 @@ export class Tally {
       }
   }
 
-  /** Places that are new or have changed. */
+  /** Adds or updates places. */
   putPlaces(places: Iterable<ViewPlace>): void {
     this.#treeOrder = null;
     this.placesVersion += 1;
@@ -112,7 +111,7 @@ export class Tally {
     }
   }
 
-  /** Forgets places; no paper may live in one. Their codes stay taken. */
+  /** Removes places, which must not be the home of any paper. Their codes stay in use. */
   removePlaces(ids: Iterable<string>): void {
     this.#treeOrder = null;
     this.placesVersion += 1;
@@ -129,7 +128,7 @@ export class Tally {
   }
 
   readonly #within = new Map<string, Uint8Array>();
-  /** 1 for each place that is one place, or lies below it. Kept for those asked for last: the same few are, again and again. */
+  /** 1 for a place and each place below it. Caches the most recent requests. */
   within(placeId: string): Uint8Array {
     const there = this.#within.get(placeId);
     if (there) return there;
@@ -139,12 +138,12 @@ export class Tally {
     return inside;
   }
 
-  /** Where each place stands when the tree is read from the top. */
+  /** The position of each place in depth-first order. */
   treeOrder(): ReadonlyMap<string, number> {
     return (this.#treeOrder ??= treeOrder(this.places));
   }
 
-  /** Papers that are new or have changed. Their homes have to be known. */
+  /** Adds or updates papers, whose homes have to be known. */
   putPapers(papers: Iterable<ViewPaper>): void {
     for (const paper of papers) this.#put(paper);
   }
@@ -199,7 +198,7 @@ export class Tally {
     this.changedDays = grown(this.changedDays, rows);
   }
 
-  /** How far local time is ahead in milliseconds, by days of UTC; NaN for days on which that changes. */
+  /** The offset of local time from UTC in milliseconds, by UTC day; NaN for days on which it changes. */
   readonly #ahead = new Map<number, number>();
   #dayAt(ms: number): number {
     const utcDay = Math.floor(ms / dayMs);
@@ -213,7 +212,7 @@ export class Tally {
     return Number.isNaN(ahead) ? dayAt(ms, this.world.timeZone) : Math.floor((ms + ahead) / dayMs);
   }
 
-  /** Papers that are in use no longer. */
+  /** Removes papers. */
   removePapers(ids: Iterable<string>): void {
     for (const id of ids) {
       const row = this.ids.rowOf(id);
@@ -229,7 +228,7 @@ export class Tally {
     }
   }
 
-  /** Does now what the first question would have to wait for. */
+  /** Prepares what the first question would otherwise have to wait for. */
   settle(): void {
     this.titleRanks.settled();
   }

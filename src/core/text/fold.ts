@@ -1,6 +1,6 @@
 /**
- * The form in which names are compared for being the same: NFC (Unicode UAX #15), upper-cased and
- * lower-cased again so that `ß` meets `SS` and both Greek sigmas meet, then NFC once more.
+ * The key by which names are equal: NFC (Unicode UAX #15), upper-cased and then lower-cased, so that `ß` equals `SS` and
+ * both Greek sigmas are equal, then NFC again.
  */
 export function nameKey(name: string): string {
   return name.normalize('NFC').toUpperCase().toLowerCase().normalize('NFC');
@@ -10,8 +10,8 @@ const marks = /\p{Mn}/gu;
 const gaps = /[\s\p{Pd}_]+/gu;
 
 /**
- * The form in which names and titles are searched: compatibility-decomposed, without accents, lower
- * case, apostrophes dropped, one blank between words.
+ * The key by which names and titles are searched: compatibility-decomposed, without accents and apostrophes, lower case,
+ * one space between words.
  */
 export function searchKey(text: string): string {
   return text

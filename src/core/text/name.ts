@@ -5,19 +5,18 @@ import { bad, good, type Result } from '../errors/result';
 export const nameMaxLength = 200;
 
 /**
- * Characters no name may hold: controls (Cc), lone surrogates (Cs), line and paragraph separators, and
- * the bidirectional overrides and isolates of Unicode UAX #9, which make a name read as another. Plain
- * right-to-left letters and the joiners inside emoji are welcome.
+ * Characters not allowed in names: controls (Cc), lone surrogates (Cs), line and paragraph separators, and the
+ * bidirectional overrides and isolates of Unicode UAX #9, which make a name read as another. Right-to-left letters and
+ * the joiners in emoji are allowed.
  */
 const unwelcome = /[\p{Cc}\p{Cs}\u2028\u2029\u202A-\u202E\u2066-\u2069]/u;
 
-/** Letters that take no room: a name of these alone looks empty. */
+/** Invisible characters: a name with nothing else looks empty. */
 const invisible = /[\s\p{Cf}\u115F\u1160\u3164\uFFA0\u2800]/gu;
 
 /**
- * Reads the name of a place or the title of a paper: NFC, trimmed, 1 to 200 characters (code points).
- * `..` and slashes are plain text here, for no name is ever a path; refused are only names that could
- * not be shown or told apart.
+ * Reads the name of a place or the title of a paper: NFC, trimmed, 1 to 200 characters (code points). Allows `..` and
+ * slashes, since names are never used as paths; refuses only names that could not be displayed or distinguished.
  */
 export function readName(raw: string, path = 'name'): Result<string> {
   const name = raw.normalize('NFC').trim();

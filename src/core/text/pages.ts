@@ -1,15 +1,15 @@
-/** How plain text is laid out on a page that is drawn: letters a line, lines a page. */
+/** The layout of plain text on a page: characters per line, lines per page. */
 export const textPage = { columns: 92, lines: 62 } as const;
 
 /**
- * Plain text as pages of lines, for drawing in a face whose letters are all of one width. Long lines are cut between words, or
- * within one that is longer than a line; a form feed begins a page. There is always one page.
+ * Lays out plain text in pages of lines, for a fixed-width font. Wraps long lines between words, or within a word longer
+ * than a line; a form feed starts a page. There is at least one page.
  */
 export function textPages(text: string): string[][] {
   const pages: string[][] = [];
   for (const part of text.replace(/\r\n?/gu, '\n').split('\f')) {
     const lines = part.split('\n').flatMap(wrapped);
-    // The line end of the last line begins no other.
+    // A line end at the very end starts no new line.
     if (lines.length > 1 && lines.at(-1) === '') lines.pop();
     for (let at = 0; at < lines.length; at += textPage.lines) pages.push(lines.slice(at, at + textPage.lines));
   }

@@ -1,7 +1,7 @@
 /** Word boundaries by Unicode (UAX #29), as Intl carries them. */
 const boundaries = new Intl.Segmenter('en-GB', { granularity: 'word' });
 
-/** How many words a text has: runs that hold a letter, a digit or an ideograph; signs and blanks are none. */
+/** Counts the words of a text: segments with a letter, a digit or an ideograph. */
 export function countWords(text: string): number {
   let words = 0;
   for (const segment of boundaries.segment(text)) if (segment.isWordLike) words += 1;

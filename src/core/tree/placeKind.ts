@@ -1,10 +1,10 @@
 export const placeKinds = ['library', 'series', 'dossier', 'year', 'folder'] as const;
 export type PlaceKind = (typeof placeKinds)[number];
 
-/** How many steps a place may lie below the library. */
+/** The greatest depth of a place below the library. */
 export const maxDepth = 32;
 
-/** Which kinds may stand directly in which. A year stands in a dossier only, so no year holds a year. */
+/** Which kinds may be direct children of which. A year is a child of a dossier only, so that no year contains a year. */
 const mayStandIn: Record<PlaceKind, readonly PlaceKind[]> = {
   library: [],
   series: ['library'],
@@ -15,5 +15,5 @@ const mayStandIn: Record<PlaceKind, readonly PlaceKind[]> = {
 
 export const mayHold = (holder: PlaceKind, held: PlaceKind): boolean => mayStandIn[held].includes(holder);
 
-/** Papers are filed anywhere but in the library itself: on the bare library nobody would find them. */
+/** Papers can be filed anywhere except at the library's root. */
 export const mayHoldPapers = (kind: PlaceKind): boolean => kind !== 'library';

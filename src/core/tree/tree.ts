@@ -1,25 +1,25 @@
 import type { PlaceKind } from './placeKind';
 
-/** A place by what a person said of it: where it stands. */
+/** A place with its parent, as set by people. */
 export interface TreePlace {
   readonly id: string;
   readonly parentId: string | null;
   readonly kind: PlaceKind;
-  /** Its own, for a year; for every other place what is stored, which is not looked at. */
+  /** Its own, for a year; ignored for every other place. */
   readonly filingYear: number | null;
 }
 
-/** What follows for a place from where it stands. */
+/** What follows from a place's position. */
 export interface Where {
   /** From the library down to the place itself. */
   readonly lineage: readonly string[];
-  /** That of the year it stands in; null outside of years. */
+  /** The filing year it lies in; null outside of years. */
   readonly filingYear: number | null;
 }
 
 /**
- * Where each place stands, by id, from the parents alone. Places that are not reached from the library (they stand below
- * themselves, or in what is not there) have no entry.
+ * Computes the position of each place, by id, from the parents. Places that cannot be reached from the root (cycles,
+ * missing parents) have no entry.
  */
 export function placeTree(places: readonly TreePlace[]): ReadonlyMap<string, Where> {
   const below = new Map<string | null, TreePlace[]>();

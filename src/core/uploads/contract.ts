@@ -4,7 +4,7 @@ import { sameNameAnswers, type UnfinishedUpload, type UploadOutcome } from './mo
 
 const id = z.uuid();
 
-/** What a tus client says in Upload-Metadata when it starts (tus 1.0, "Creation"). */
+/** The Upload-Metadata of a tus client (tus 1.0, "Creation"). */
 export const uploadMetadataSchema = z.object({
   placeId: id,
   fileName: z.string().min(1).max(1000),
@@ -15,15 +15,15 @@ export const uploadMetadataSchema = z.object({
     .regex(/^[0-9a-f]{64}$/u)
     .optional(),
   onSameName: z.enum(sameNameAnswers).optional(),
-  /** `file`: file it even though the same content is there already. */
+  /** `file`: file it even if the same content exists already. */
   onSameContent: z.literal('file').optional(),
-  /** Folders to make below the place first, from a dropped folder: `Agendas/2026`. */
+  /** The path of a dropped folder, made below the place first: `Agendas/2026`. */
   relativePath: z.string().max(4000).optional(),
 });
 export type UploadMetadata = z.output<typeof uploadMetadataSchema>;
 
 export const uploadsContract = {
-  /** Titles, of those asked about, that the place already holds. */
+  /** The titles, among those asked about, that the place already has. */
   'uploads.sameNames': ask<{ titles: readonly string[] }>()(
     z.object({ placeId: id, titles: z.array(z.string().max(1000)).max(5000) }),
   ),

@@ -1,7 +1,7 @@
 import type { Issue } from '../errors/issue';
 
 export const sameNameAnswers = ['version', 'both'] as const;
-/** What to do where the place already holds a paper of that title. */
+/** What to do if the place already has a paper with that title. */
 export type SameName = (typeof sameNameAnswers)[number];
 
 /** How an upload ended, or what it waits for. */
@@ -19,14 +19,14 @@ export type UploadOutcome =
   | { readonly state: 'refused'; readonly issue: Issue }
   | { readonly state: 'left-out' };
 
-/** Where the same content already is, of what the person may see. */
+/** A paper with the same content that the caller may see. */
 export interface SameContentPlace {
   readonly documentId: string;
   readonly title: string;
   readonly placeName: string;
 }
 
-/** An upload of this person's that is not filed yet: interrupted, or waiting for an answer. */
+/** One of the caller's uploads that is interrupted, or waiting for an answer. */
 export interface UnfinishedUpload {
   readonly id: string;
   readonly fileName: string;

@@ -1,4 +1,4 @@
-/** One reading of how much had gone at a moment. */
+/** How many bytes had been sent at a time. */
 export interface Reading {
   readonly atMs: number;
   readonly bytes: number;
@@ -7,7 +7,7 @@ export interface Reading {
 /** How far back readings count towards the speed. */
 export const paceWindowMs = 6000;
 
-/** The readings with one more, those older than the window dropped (one older is kept as the window's edge). */
+/** Adds a reading and drops those older than the window, except one at its edge. */
 export function withReading(readings: readonly Reading[], reading: Reading): Reading[] {
   const edge = reading.atMs - paceWindowMs;
   const firstInside = readings.findIndex((each) => each.atMs >= edge);
@@ -15,7 +15,7 @@ export function withReading(readings: readonly Reading[], reading: Reading): Rea
   return [...kept, reading];
 }
 
-/** Bytes a second over the window; null before there are two readings apart in time. */
+/** Bytes per second over the window; null before there are two readings at different times. */
 export function bytesPerSecond(readings: readonly Reading[]): number | null {
   const first = readings[0];
   const last = readings.at(-1);
@@ -23,7 +23,7 @@ export function bytesPerSecond(readings: readonly Reading[]): number | null {
   return Math.max(0, ((last.bytes - first.bytes) * 1000) / (last.atMs - first.atMs));
 }
 
-/** Seconds until the rest has gone at that speed; null where it cannot be said. */
+/** Seconds until the rest is sent at that speed; null if unknown. */
 export function secondsLeft(restBytes: number, speed: number | null): number | null {
   return speed === null || speed <= 0 ? null : restBytes / speed;
 }

@@ -2,7 +2,7 @@ import type { Issue } from '../errors/issue';
 import type { SameContentPlace, SameName } from './model';
 import { withReading, type Reading } from './pace';
 
-/** Where one file of the queue stands. `interrupted` waits for a retry; `lost` for its file to be chosen again. */
+/** The state of a file in the queue. `interrupted` waits for a retry; `lost` for its file to be chosen again. */
 export type QueueState =
   | 'waiting'
   | 'reading'
@@ -56,7 +56,7 @@ const over: ReadonlySet<QueueState> = new Set(['filed', 'refused', 'cancelled', 
 export const isUnderWay = (item: QueueItem): boolean => under.has(item.state);
 export const isOver = (item: QueueItem): boolean => over.has(item.state);
 
-/** The queue after an event. An event for a file that is over changes nothing: late news cannot revive it. */
+/** The queue after an event. Events for finished files change nothing. */
 export function nextQueue(queue: readonly QueueItem[], event: QueueEvent): readonly QueueItem[] {
   switch (event.type) {
     case 'added': {
@@ -114,7 +114,7 @@ function nextItem(item: QueueItem, event: ItemEvent): QueueItem {
   }
 }
 
-/** The queue as a whole: how many are filed, how much has gone, whether anything is under way. */
+/** Totals of the queue: files filed, bytes sent, whether anything is in progress. */
 export function queueTotals(queue: readonly QueueItem[]) {
   const counting = queue.filter(
     (item) => item.state !== 'cancelled' && item.state !== 'left-out' && item.state !== 'refused',

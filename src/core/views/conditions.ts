@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Value } from '../columns/model';
 import { spanSchema } from '../calendar/period';
 
-/** What every paper has besides its columns, as conditions, groupings and sorts name it. */
+/** Built-in properties of papers, as conditions, groupings and sorts name them. */
 export const builtIns = [
   'title',
   'kind',
@@ -21,21 +21,21 @@ export const builtIns = [
 export type BuiltIn = (typeof builtIns)[number];
 export const isBuiltIn = (of: string): of is BuiltIn => (builtIns as readonly string[]).includes(of);
 
-/** What a condition, grouping or total speaks of: a built-in property, or the id of a column. */
+/** The property of a condition, grouping or total: a built-in one, or the id of a column. */
 export const propertySchema = z.union([z.uuid(), z.enum(builtIns)]);
 
-/** A single value that a condition can ask for; null asks for papers that have none. Periods of days are as `2026-07`. */
+/** A value that a condition asks for; null asks for papers without a value. Periods are written as `2026-07`. */
 const askedFor = z.union([z.string().max(400), z.number(), z.boolean(), z.null()]);
 export type AskedFor = z.output<typeof askedFor>;
 
 export const whoMeant = ['me', 'my-groups'] as const;
 const bound = z.number().nullable();
 
-/** One thing asked of one property. */
+/** A condition on one property. */
 const conditionSchema = z.union([
   z.strictObject({
     of: propertySchema,
-    /** None of them: any will do. */
+    /** Empty: any value matches. */
     anyOf: z.array(askedFor).max(500, 'At most 500 values fit in one condition.').readonly(),
   }),
   z.strictObject({
@@ -61,7 +61,7 @@ const blockSchema = z.strictObject({
     .max(most)
     .readonly(),
 });
-/** Conditions taken together: all, any or none of them; two deep at the most. An empty block asks nothing. */
+/** A block of conditions: all, any or none have to be met; at most two levels deep. An empty block asks nothing. */
 export interface Block {
   readonly how: (typeof blockHows)[number];
   readonly parts: readonly Part[];
@@ -69,7 +69,7 @@ export interface Block {
 export type Part = Condition | Block;
 export const isBlock = (part: Part): part is Block => 'how' in part;
 
-/** A paper is shown where it meets all of them. */
+/** A paper is shown if it meets all of them. */
 export const conditionsSchema: z.ZodType<Conditions, Conditions> = z
   .array(z.union([conditionSchema, blockSchema]))
   .max(most)
@@ -79,17 +79,17 @@ export type Conditions = readonly Part[];
 /** The values present in a column, most papers first; `null` stands for papers without one. */
 export type ValueCounts = readonly { readonly value: AskedFor; readonly name: string; readonly papers: number }[];
 
-/** Whether a condition asks for anything at all. */
+/** Whether a condition is not filled in. */
 export const asksNothing = (condition: Condition): boolean =>
   ('anyOf' in condition && condition.anyOf.length === 0) ||
   ('from' in condition && condition.from === null && condition.to === null) ||
   ('span' in condition && 'from' in condition.span && condition.span.from === null && condition.span.to === null);
 
-/** All single conditions of some parts, those in blocks too. */
+/** All single conditions, including those in blocks. */
 export const conditionsIn = (parts: readonly Part[]): Condition[] =>
   parts.flatMap((part) => (isBlock(part) ? conditionsIn(part.parts) : [part]));
 
-/** Whether a held value is among those picked: any of the several choices will do; periods are not for this. */
+/** Whether a value is among those picked; for several choices, any of them. Not for periods. */
 export function meets(condition: PickCondition, value: Value | null | undefined): boolean {
   if (condition.anyOf.length === 0) return true;
   if (value === null || value === undefined) return condition.anyOf.includes(null);
@@ -101,7 +101,7 @@ export function meets(condition: PickCondition, value: Value | null | undefined)
 export const pickOf = (conditions: Conditions, of: string): PickCondition | undefined =>
   conditions.find((part): part is PickCondition => !isBlock(part) && part.of === of && 'anyOf' in part);
 
-/** The conditions with one value of one property asked for, or no longer. A condition left without values stays, and asks for nothing. */
+/** Adds or removes one value of one property. A condition left without values stays, and asks nothing. */
 export function toggled(conditions: Conditions, of: string, value: AskedFor): Conditions {
   const there = pickOf(conditions, of);
   if (!there) return [...conditions, { of: of as Condition['of'], anyOf: [value] }];

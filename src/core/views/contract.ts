@@ -11,11 +11,11 @@ import { groupingSchema, maxGroupings, maxSorts, sortSchema, viewSpecSchema } fr
 const id = z.uuid();
 const revision = z.number().int().nonnegative();
 
-/** What papers are looked at: a place, with or without all below it, and what is asked of them. */
+/** A part of a place: with or without everything below, and the conditions on its papers. */
 const slice = {
   placeId: id,
   below: z.boolean(),
-  /** Words that the titles are to contain. */
+  /** Words that titles have to contain. */
   filter: z.string().max(200),
   conditions: conditionsSchema,
 };
@@ -27,7 +27,7 @@ export interface Slice {
   readonly conditions: Conditions;
 }
 
-/** A group with its name for people. */
+/** A group with its name. */
 export interface NamedGroup extends Omit<Group, 'groups'> {
   readonly name: string;
   readonly groups: readonly NamedGroup[];
@@ -38,7 +38,7 @@ interface NamedValue {
   readonly name: string;
   readonly papers: number;
 }
-/** Values of a property with their names for people. */
+/** Values of a property with their names. */
 export type NamedCounts =
   | { readonly kind: 'values'; readonly values: readonly NamedValue[]; readonly more: number }
   | { readonly kind: 'months'; readonly months: readonly NamedValue[]; readonly none: number }
@@ -46,39 +46,39 @@ export type NamedCounts =
 
 /** What a view shows. */
 export interface ViewPage {
-  /** `counting`: the library is still being read; there are rows, from the first on, and nothing is counted. */
+  /** `counting`: the tally is being filled; there are rows, from the first on, but no counts. */
   readonly state: 'counted' | 'counting';
   readonly rows: readonly PlacedPaper[];
-  /** How many lines of papers there are in all; those at hand while counting. */
+  /** The number of lines of papers; while counting, of those returned. */
   readonly lines: number;
   readonly totals: Totals | null;
-  /** The columns that `measures` in totals speak of, in order. */
+  /** The columns of `measures` in totals, in order. */
   readonly measures: readonly string[];
   readonly groups: readonly NamedGroup[];
   readonly counts: Readonly<Record<string, NamedCounts>>;
-  /** Names for the ids in the values of these rows, of what the asker may know of. */
+  /** Names for ids in the rows' values, as far as the caller may know of them. */
   readonly names: Readonly<Record<string, string>>;
 }
 
-/** A table of two properties: how much stands under each pair of values. */
+/** A table of two properties: totals for each pair of values. */
 export interface CrossTable {
   readonly rows: readonly NamedGroup[];
-  /** The same papers gathered by the second property alone: the table's heads, with the totals beneath. */
+  /** The papers grouped by the second property alone: the table's heads, with their totals. */
   readonly heads: readonly NamedGroup[];
   readonly totals: Totals;
   readonly measures: readonly string[];
 }
 
 export interface ViewsAt {
-  /** Those saved here first, then those of the places above, each in its own order. */
+  /** Views saved here first, then those of the places above, each in their own order. */
   readonly views: readonly SavedView[];
-  /** The one that opens by itself; null for the plain ledger. */
+  /** The view that opens by default; null for the plain list. */
   readonly opensId: string | null;
-  /** Whether the asker may save views for others here. */
+  /** Whether the caller may save views for others here. */
   readonly mayShare: boolean;
   /** Groups that a view can be for. */
   readonly groups: readonly { readonly id: string; readonly name: string }[];
-  /** Columns that views of this place can speak of: in force here, or below. */
+  /** Columns that views of this place can use: in force here or below. */
   readonly columns: readonly Column[];
 }
 
@@ -98,7 +98,7 @@ export const viewsContract = {
       groupings: z.array(groupingSchema).max(maxGroupings).readonly(),
       sorts: z.array(sortSchema).max(maxSorts).readonly(),
       counts: z.array(propertySchema).max(60).readonly(),
-      /** Columns whose sums are wanted. */
+      /** Columns to sum. */
       measures: z.array(id).max(20).readonly(),
       start: z.number().int().min(0),
       limit: z.number().int().min(0).max(5000),
@@ -112,8 +112,6 @@ export const viewsContract = {
   'view.change': act<{ revision: number }>()(z.object({ viewId: id, revision, ...savedFields })),
   'view.remove': act()(z.object({ viewId: id, revision })),
   'view.reorder': act()(z.object({ viewId: id, beforeId: id.nullable() })),
-  /** Notes that a person has come to look at a place. */
+  /** Records a visit to a place. */
   'place.look': act()(z.object({ placeId: id })),
-  /** Puts papers before another in the order that people drag; `null` puts them last. */
-  'papers.reorder': act()(z.object({ documentIds: z.array(id).min(1).max(5000), beforeId: id.nullable() })),
 };

@@ -1,19 +1,19 @@
 import type { CrossTable, NamedGroup } from './contract';
 import type { Totals } from './question';
 
-/** What the cells of a cross-table say: papers, a share of them, or the sum of a column. */
+/** The contents of cells: papers, a share of them, or the sum of a column. */
 export const cellKinds = ['papers', 'ofAll', 'ofRow', 'ofHead', 'sum'] as const;
 export type CellKind = (typeof cellKinds)[number];
 
 const sameGroup = (a: NamedGroup, b: NamedGroup): boolean => a.kind === b.kind && a.key === b.key;
 
-/** The group where a row and a head cross; undefined where no paper stands in both. */
+/** The group of a row under a head; undefined if no paper is in both. */
 export const cellAt = (row: NamedGroup, head: NamedGroup): NamedGroup | undefined =>
   row.groups.find((group) => sameGroup(group, head));
 
 /**
- * The number in a cell; shares are from 0 to 1. A paper with several values stands in several rows or under several heads,
- * so shares of a row can come to more than one.
+ * The number in a cell; shares are from 0 to 1. A paper with several values is in several rows or under several heads, so
+ * shares of a row can add up to more than one.
  */
 export function amountAt(
   table: CrossTable,
@@ -38,7 +38,7 @@ export function amountAt(
   }
 }
 
-/** The table as rows of cells, its heads and totals among them, for taking away. */
+/** The table as rows of cells with heads and totals, for download. */
 export function asCells(
   table: CrossTable,
   corner: string,

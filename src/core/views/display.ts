@@ -1,23 +1,23 @@
 import type { NamedGroup } from './contract';
 
-/** The heading of a group among the lines on the screen. */
+/** A group's heading. */
 export interface HeadingLine {
   readonly kind: 'group';
   readonly group: NamedGroup;
-  /** Names the group among all, by its keys from the first level down. */
+  /** Identifies the group: its keys from the first level down. */
   readonly path: string;
   readonly depth: number;
   readonly open: boolean;
-  /** The first of its lines of papers, of all lines whether folded away or not. */
+  /** The index of its first line of papers, counting folded ones. */
   readonly start: number;
-  /** The groups it stands in, from the first level down to itself. */
+  /** Its ancestors from the first level down, and itself. */
   readonly trail: readonly NamedGroup[];
 }
 export interface PaperLine {
   readonly kind: 'paper';
   readonly line: number;
   readonly depth: number;
-  /** The first line of its group: one paper can stand in several. */
+  /** The first line of its group, since a paper can be in several groups. */
   readonly group: number;
 }
 
@@ -30,16 +30,16 @@ interface Piece {
   readonly depth: number;
 }
 
-/** What stands on which line of the screen: headings of groups, and below those that are open their papers. */
+/** The lines on the screen: headings, and below open ones their papers. */
 export interface Display {
   readonly count: number;
   readonly lineAt: (index: number) => HeadingLine | PaperLine | null;
-  /** Where a line of papers stands on the screen; -1 where its group is folded. */
+  /** The position of a line of papers on the screen; -1 if its group is folded. */
   readonly indexOf: (line: number) => number;
   readonly headings: readonly HeadingLine[];
 }
 
-/** Lays groups and lines of papers out. Folded groups hide what is in them, whose lines keep their numbers. */
+/** Lays out groups and lines of papers. Lines in folded groups are hidden, but keep their numbers. */
 export function displayOf(groups: readonly NamedGroup[], lines: number, folded: ReadonlySet<string>): Display {
   const pieces: Piece[] = [];
   let [count, line] = [0, 0];
@@ -88,7 +88,7 @@ export function displayOf(groups: readonly NamedGroup[], lines: number, folded: 
   };
 }
 
-/** The paths of all groups of a level and those beneath, for folding them all. */
+/** The paths of all groups of a level and below, for folding them. */
 export function pathsFrom(groups: readonly NamedGroup[], above = ''): string[] {
   return groups.flatMap((group) => {
     const path = `${above}${JSON.stringify([group.kind, group.key])}`;

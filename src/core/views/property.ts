@@ -4,7 +4,7 @@ import { bad, good, type Result } from '../errors/result';
 import { asksNothing, conditionsIn, isBuiltIn, type BuiltIn, type Condition, type Part } from './conditions';
 import { periodDays, type PeriodUnit } from '../calendar/period';
 
-/** What can be asked of a property, and how it groups. `moment` is a day with the instant behind it. */
+/** The kind of a property, which decides its conditions and groupings. `moment` is a time, shown as a day. */
 export type Sense = 'text' | 'longText' | 'picked' | 'person' | 'number' | 'day' | 'moment' | 'place' | 'openTo';
 
 const builtInSenses: Record<BuiltIn, Sense> = {
@@ -52,18 +52,18 @@ export const builtInNames: Record<BuiltIn, string> = {
   openTo: 'Open to',
 };
 
-/** The sense of a property; null for a column that is not in use here. */
+/** The sense of a property; null for a column that is not in force here. */
 export function senseOf(of: string, columns: readonly Column[]): Sense | null {
   if (isBuiltIn(of)) return builtInSenses[of];
   const column = columns.find((each) => each.id === of);
   return column && !column.retired ? columnSenses[column.type] : null;
 }
 
-/** A property's name for people. */
+/** A property's name. */
 export const propertyName = (of: string, columns: readonly Column[]): string =>
   isBuiltIn(of) ? builtInNames[of] : (columns.find((each) => each.id === of)?.name ?? 'A column that is not here');
 
-/** Which forms of condition each sense takes. */
+/** The forms of condition for each sense. */
 const forms: Record<Sense, readonly string[]> = {
   text: ['anyOf', 'text', 'filled'],
   longText: ['text', 'filled'],
@@ -76,7 +76,7 @@ const forms: Record<Sense, readonly string[]> = {
   openTo: ['anyOf', 'who'],
 };
 
-/** How the values of each sense can be gathered into groups; `value` is each by itself. */
+/** The groupings for each sense; `value` makes a group for each value. */
 export const groupWays: Record<Sense, readonly GroupBy[]> = {
   text: ['value'],
   longText: [],
@@ -92,7 +92,7 @@ export type GroupBy = 'value' | 'series' | 'dossier' | PeriodUnit;
 
 const notHere = 'A condition speaks of a column that is not in use here. Take the condition away.';
 
-/** Refuses what cannot be answered, with a word: an unknown column, or a question that does not belong to its type. */
+/** Refuses conditions on unknown columns, and those that do not fit a column's type. */
 export function checkConditions(parts: readonly Part[], columns: readonly Column[]): Result<null> {
   for (const condition of conditionsIn(parts)) {
     const sense = senseOf(condition.of, columns);

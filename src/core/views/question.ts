@@ -4,13 +4,13 @@ import type { AskedFor, Conditions } from './conditions';
 import type { DayNumber } from '../calendar/period';
 import type { Grouping, Sort } from './spec';
 
-/** A paper as views take it. Instants are milliseconds since 1970. */
+/** A paper in the form views take. Times are milliseconds since 1970. */
 export interface ViewPaper {
   readonly id: string;
   readonly homeId: string;
-  /** Its own scope, where it has one; null where it is open to whom its home and its openings are. */
+  /** Its own scope; null if its access is that of its home and openings. */
   readonly scopeId: string | null;
-  /** Other places that list it; an opening lets the place's readers in, unless the paper has a scope of its own. */
+  /** Cross-filings; an opening gives access to the place's readers, unless the paper has a scope of its own. */
   readonly filings: readonly ViewFiling[];
   readonly title: string;
   readonly kind: string;
@@ -21,7 +21,7 @@ export interface ViewPaper {
   readonly filedAtMs: number;
   readonly changedBy: string;
   readonly changedAtMs: number;
-  /** Its place in the order that people dragged its folder into; null where nobody did. */
+  /** Its position in the order set by hand; null if none was set. */
   readonly order: number | null;
   readonly values: Values;
   readonly labels: readonly string[];
@@ -32,7 +32,7 @@ export interface ViewFiling {
   readonly opening: boolean;
 }
 
-/** A place as views take it; `lineage` runs from the library down to itself. */
+/** A place in the form views take; `lineage` runs from the library to the place itself. */
 export interface ViewPlace {
   readonly id: string;
   readonly lineage: readonly string[];
@@ -40,47 +40,47 @@ export interface ViewPlace {
   readonly name: string;
   readonly position: number;
   readonly scopeId: string | null;
-  /** The first calendar year of the filing year that it stands in. */
+  /** The first calendar year of its filing year. */
   readonly filingYear: number | null;
-  /** What of its series' plan it was made as; null where a person made it. */
+  /** The planned folder it was made for; null if a person made it. */
   readonly plannedKey: string | null;
 }
 
-/** What the library knows besides papers and places. */
+/** Columns, names and settings. */
 export interface ViewWorld {
   readonly columns: readonly Column[];
-  /** Names of people, terms and labels by id, and where each term stands on its list. */
+  /** Names of people, terms and labels by id, and each term's position on its list. */
   readonly names: ReadonlyMap<string, string>;
   readonly termOrder: ReadonlyMap<string, number>;
   readonly timeZone: string;
   readonly yearStartMonth: number;
 }
 
-/** Who asks, and when. */
+/** The caller, and the time of asking. */
 export interface Asker {
   readonly personId: string;
   /** Sees all places. */
   readonly keeper: boolean;
   /** The scopes in which they may see. */
   readonly scopes: ReadonlySet<string>;
-  /** Those of them, all of papers, that are open only by a cross-filing's place: nothing is told of the papers' homes. */
+  /** Scopes of papers that are open only through a cross-filing: the papers' homes are not told. */
   readonly byOpening: ReadonlySet<string>;
-  /** Everyone in a group with them, themselves among them. */
+  /** Everyone who shares a group with them, including themselves. */
   readonly groupMates: ReadonlySet<string>;
-  /** Labels that exist for them. */
+  /** Labels they may know of. */
   readonly labels: ReadonlySet<string>;
   readonly today: DayNumber;
-  /** The instant of their last look at the place; null where this is the first. */
+  /** The time of their last visit to the place; null on the first. */
   readonly lookedAtMs: number | null;
-  /** The scopes that they manage: of the papers in these they are told who else may see them. */
+  /** The scopes that they manage, for whose papers they are told who else may see them. */
   readonly managed: ReadonlySet<string>;
-  /** For each person, the scopes in which that person may see; only filled where a question is about it. */
+  /** By person, the scopes in which they may see; filled only for questions that need it. */
   readonly openTo: ReadonlyMap<string, ReadonlySet<string>>;
-  /** Papers whose long text answers a condition, by `longTextKey`; filled where a question asks it. */
+  /** Papers whose long text meets a condition, by `longTextKey`; filled only for questions that need it. */
   readonly found: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
-/** Names one question about a long text. */
+/** The key of a condition on a long text. */
 export const longTextKey = (of: string, text: 'contains' | 'starts', words: string): string =>
   JSON.stringify([of, text, words]);
 
@@ -90,16 +90,16 @@ export interface Question {
   readonly conditions: Conditions;
   readonly groupings: readonly Grouping[];
   readonly sorts: readonly Sort[];
-  /** Properties whose values are to be counted, each under all conditions but those on itself. */
+  /** Properties whose values to count, each under all conditions except those on itself. */
   readonly counts: readonly string[];
-  /** Columns of numbers, amounts and dates whose sum, mean, least and most are wanted. */
+  /** Columns of numbers, amounts and dates whose sum, mean, minimum and maximum to compute. */
   readonly measures: readonly string[];
-  /** Which of the lines of papers, over all groups in order, are wanted. */
+  /** The range of lines, over all groups in order. */
   readonly start: number;
   readonly limit: number;
 }
 
-/** What some papers come to in one column; days are `DayNumber`s and have no sum. */
+/** Statistics of one column over some papers; days are `DayNumber`s and have no sum. */
 export interface Measure {
   readonly filled: number;
   readonly sum: number;
@@ -115,29 +115,29 @@ export interface Totals {
   readonly measures: readonly Measure[];
 }
 
-/** `none`: papers without a value; `hidden`: what is not open to the asker; `rest`: the values too many to list. */
+/** `none`: papers without a value; `hidden`: values hidden from the caller; `rest`: further values, not listed. */
 export const groupKinds = ['value', 'none', 'hidden', 'rest'] as const;
 export type GroupKind = (typeof groupKinds)[number];
 
-/** A group with its groups; those of the last level hold papers, in all `lines` of them. */
+/** A group with its subgroups; those of the last level contain papers. */
 export interface Group {
   readonly kind: GroupKind;
   readonly key: AskedFor;
   readonly totals: Totals;
   readonly groups: readonly Group[];
-  /** Lines of papers in it and its groups: more than its papers where some stand in several groups. */
+  /** Lines of papers in it, which are more than its papers if some are in several subgroups. */
   readonly lines: number;
-  /** How many values a `rest` gathers; 1 for every other kind. */
+  /** The number of values in a `rest`; 1 for other kinds. */
   readonly values: number;
 }
 
-/** What the values of one property come to. */
+/** Counts of a property's values. */
 export type PropertyCounts =
   | {
       readonly kind: 'values';
       /** Most papers first, at most `mostListed` of them. */
       readonly values: readonly { readonly value: AskedFor; readonly papers: number }[];
-      /** How many values more there are. */
+      /** How many further values there are. */
       readonly more: number;
     }
   | {
@@ -154,15 +154,15 @@ export type PropertyCounts =
       readonly none: number;
     };
 export const mostListed = 500;
-/** How many groups each level lists where there are one, two or three levels; the rest is gathered in one. */
+/** The most groups listed per level, for one, two or three levels; the others form one `rest`. */
 export const mostGroups: readonly (readonly number[])[] = [[], [1000], [200, 50], [60, 20, 12]];
 
 export interface Answer {
   readonly totals: Totals;
   readonly groups: readonly Group[];
-  /** Lines of papers in all. */
+  /** The number of lines. */
   readonly lines: number;
-  /** Ids of the lines asked for. */
+  /** The ids of the lines asked for. */
   readonly ids: readonly string[];
   readonly counts: Readonly<Record<string, PropertyCounts>>;
 }

@@ -1,7 +1,7 @@
 import type { ViewSpec } from './spec';
 
 export const audiences = ['me', 'groups', 'all'] as const;
-/** For whom a view is: its owner, the members of some groups, or all who may see the place. */
+/** Whom a view is for: its owner, the members of some groups, or everyone who may see the place. */
 export type Audience = (typeof audiences)[number];
 
 /** A saved view as the tabs of a place show it. */
@@ -17,16 +17,15 @@ export interface SavedView {
   readonly opensHere: boolean;
   readonly ownerName: string;
   readonly revision: number;
-  /** Whether the asker may change it. */
+  /** Whether the caller may change it. */
   readonly mayChange: boolean;
-  /** How many people it is for besides the asker. */
+  /** How many people other than the caller it is for. */
   readonly others: number;
 }
 
 /**
- * The view that opens a place by itself: of those that say so the nearest on the way up, and at one place the
- * person's own before their groups' before everyone's. `views` come with the places they are saved on, `lineage` runs
- * from the library down to the place.
+ * The default view of a place: among those set to open by default the nearest upwards, and at one place the person's own
+ * before their groups' before everyone's. `lineage` runs from the library to the place.
  */
 export function openingView<T extends Pick<SavedView, 'placeId' | 'audience' | 'opensHere'>>(
   views: readonly T[],

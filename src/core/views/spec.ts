@@ -6,18 +6,18 @@ import { periodUnits } from '../calendar/period';
 
 const groupBys = ['value', 'series', 'dossier', ...periodUnits] as const satisfies readonly GroupBy[];
 
-/** What groups are put in order by: their own order (a list's, the calendar's, the alphabet's), or how much they hold. */
+/** Sort orders of groups: their natural order (list, calendar, alphabet), or their size. */
 export const groupOrders = ['own', 'papers', 'pages', 'bytes'] as const;
 export const groupingSchema = z.strictObject({
   of: propertySchema,
   by: z.enum(groupBys),
-  /** Also the id of a column with numbers: by the sum of it. */
+  /** Or the id of a numeric column, to sort by its sum. */
   order: z.union([z.enum(groupOrders), z.uuid()]),
   direction: z.enum(directions),
 });
 export type Grouping = z.output<typeof groupingSchema>;
 
-/** A sort key; `order` is the order that people drag papers into. */
+/** A sort key; `order` is the order set by hand. */
 export const sortSchema = z.strictObject({
   of: z.union([propertySchema, z.literal('order')]),
   direction: z.enum(directions),
@@ -31,28 +31,28 @@ export type CoverSize = (typeof coverSizes)[number];
 
 export const maxGroupings = 3;
 export const maxSorts = 5;
-/** A ledger column: a built-in one by its key, or a column's id. */
+/** A list column: the key of a built-in one, or a column's id. */
 const columnKey = z.string().min(1).max(60);
 
-/** A way of looking at a place, as data: what is shown, how it is gathered, in which order, and what it looks like. */
+/** A view as data: conditions, groupings, order and layout. */
 export const viewSpecSchema = z.strictObject({
   conditions: conditionsSchema,
   groupings: z.array(groupingSchema).max(maxGroupings, 'Papers are grouped by at most three columns.').readonly(),
   sorts: z.array(sortSchema).max(maxSorts, 'At most five keys put papers in order.').readonly(),
-  /** Papers of all places below too, or only those directly here. */
+  /** Whether to include papers of all places below. */
   below: z.boolean(),
   layout: z.enum(layouts),
-  /** The ledger's columns in order; null: what suits the place. */
+  /** The list's columns in order; null: defaults for the place. */
   columns: z.array(columnKey).max(60).readonly().nullable(),
-  /** Widths in pixels of columns that someone drew wider or narrower. */
+  /** Widths in pixels of resized columns. */
   widths: z.record(columnKey, z.number().int().min(40).max(900)),
-  /** How many columns after the title stay in sight when the ledger scrolls sideways. */
+  /** How many columns after the title stay visible when the list scrolls sideways. */
   frozen: z.number().int().min(0).max(5),
   covers: z.strictObject({ size: z.enum(coverSizes), lines: z.array(columnKey).max(6).readonly() }),
 });
 export type ViewSpec = z.output<typeof viewSpecSchema>;
 
-/** How a place is looked at where nobody has said anything. */
+/** The default view of a place. */
 export const plainView: ViewSpec = {
   conditions: [],
   groupings: [],
@@ -65,7 +65,7 @@ export const plainView: ViewSpec = {
   covers: { size: 'middling', lines: [] },
 };
 
-/** Whether two ways of looking are the same. */
+/** Whether two views are equal. */
 export const sameView = (one: ViewSpec, other: ViewSpec): boolean => stable(one) === stable(other);
 const stable = (value: unknown): string =>
   JSON.stringify(value, (_key, each: unknown) =>
@@ -75,9 +75,8 @@ const stable = (value: unknown): string =>
   );
 
 /**
- * What of a view's groupings and sorts can be shown today: what speaks of columns that are gone or retired is left out and
- * counted in `missing`, so that a view outlives its columns. Conditions are not left out by anyone but a person: without
- * them more papers would be shown than the view is for.
+ * A view without groupings and sorts by columns that are gone or retired, which are counted in `missing`. Conditions are
+ * never left out automatically: more papers would be shown than the view is meant for.
  */
 export function withoutGone(
   { groupings, sorts }: Pick<ViewSpec, 'groupings' | 'sorts'>,

@@ -2,7 +2,7 @@ import type { YearNaming } from '../calendar/filingYear';
 import { isBlock, type AskedFor, type Condition, type Part } from './conditions';
 import { periodInWords, type Span } from '../calendar/period';
 
-/** Words for what conditions speak of. */
+/** Names for conditions' properties and values. */
 export interface ConditionWords {
   readonly property: (of: string) => string;
   /** A value's name; null where it is not known yet. */
@@ -25,7 +25,7 @@ const spanWords: Record<Extract<Span, { is: unknown }>['is'], string> = {
 };
 export const namedSpanWords: Readonly<Record<string, string>> = spanWords;
 
-/** A stretch of days: `in the next 60 days`, `from 14 Jul 2026`. */
+/** A range of days: `in the next 60 days`, `from 14 Jul 2026`. */
 export function spanInWords(span: Span, years: YearNaming): string {
   if ('is' in span) return spanWords[span.is];
   if ('next' in span) return `in the next ${amount(span.next, span.unit)}`;
@@ -41,7 +41,7 @@ const amount = (count: number, unit: keyof typeof unitWords): string =>
 
 const whoWords = { me: 'me', 'my-groups': 'someone in my groups' } as const;
 
-/** What a condition asks of its property, after the property's name: `Current or Draft`, `from 10 to 20`. */
+/** A condition in words, following the property's name: `Current or Draft`, `from 10 to 20`. */
 export function askedInWords(condition: Condition, words: ConditionWords): string {
   if ('text' in condition) return `${condition.text === 'starts' ? 'begins with' : 'has'} “${condition.words}”`;
   if ('filled' in condition) return condition.filled ? 'filled in' : 'empty';
@@ -57,7 +57,7 @@ export function askedInWords(condition: Condition, words: ConditionWords): strin
   return named.length > 4 ? `one of ${named.length} values` : named.join(' or ');
 }
 
-/** All conditions as one sentence's end: `Status Current, and not (Kind SCAN or Pages at most 2)`. */
+/** All conditions as the end of a sentence: `Status Current, and not (Kind SCAN or Pages at most 2)`. */
 export function conditionsInWords(
   parts: readonly Part[],
   words: ConditionWords,
