@@ -71,16 +71,16 @@ const screens: readonly (readonly [name: string, path: () => string, ready: stri
   ['a dossier at a glance', () => `/place/${home.dossier.id}?view=glance`, 'Years and folders'],
   ['the gaps', () => '/gaps', 'There are none'],
   ['a filing plan', () => `/plan/${home.series.id}`, 'Expected papers'],
-  ['a ledger with its docket', () => `/place/${home.year.id}?paper=${paper}`, 'Take a copy'],
+  ['a ledger with its docket', () => `/place/${home.year.id}?paper=${paper}`, 'Download'],
   ['a paper', () => `/paper/${paper}`, 'Minutes of the meeting'],
   ['the disposal tray', () => '/tray', 'Put back'],
   ['people', () => '/people', 'Colin League'],
-  ['the settings', () => '/settings', 'Filing years kept'],
+  ['the settings', () => '/settings', 'Filing years'],
   ['the account', () => '/account', 'Sign out everywhere'],
   ['the columns of a place', () => `/columns/${home.series.id}`, 'Paper type'],
   ['the controlled lists', () => '/lists', 'Agenda'],
   ['a label', () => `/label/${label}`, 'Minutes'],
-  ['who sees what', () => `/access/${home.series.id}`, 'Take away as CSV'],
+  ['who sees what', () => `/access/${home.series.id}`, 'Download as CSV'],
   ['what is not there', () => '/place/nowhere', 'Nothing here'],
 ];
 
@@ -126,7 +126,7 @@ describe.each(['light', 'dark'])('in %s colours', (scheme) => {
     await browser.press('\uE00C');
     for (const [item, ready] of [
       ['What it gives its papers…', 'Offered: filled in'],
-      ['Values as a table…', 'Bring in again'],
+      ['Values as a table…', 'Import again'],
     ] as const) {
       await browser.click('button', 'This place');
       await browser.click('menuitem', item);
@@ -189,15 +189,15 @@ it('keeps all acts within reach of a narrow window', async () => {
   await browser.resize({ width: 480, height: 800 });
   await browser.goTo(`${server.url}/place/${home.year.id}?paper=${paper}`);
   await browser.get('dialog', 'Docket');
-  await browser.seesText('Take a copy');
+  await browser.seesText('Download');
   await browser.click('button', 'Close');
   await browser.click('button', 'Where');
   await browser.get('dialog', 'Where');
   expect(await violations()).toEqual([]);
   for (const [path, ready] of [
-    [`/place/${home.year.id}?paper=${paper}`, 'Take a copy'],
+    [`/place/${home.year.id}?paper=${paper}`, 'Download'],
     ['/people', 'Colin League'],
-    [`/access/${home.series.id}`, 'Take away as CSV'],
+    [`/access/${home.series.id}`, 'Download as CSV'],
     ['/desk', 'Changed lately'],
   ] as const) {
     await browser.goTo(server.url + path);

@@ -205,7 +205,7 @@ it('filters by it, with counts, and keeps that in the address', async () => {
   const address = await browser.driver.getCurrentUrl();
   await browser.goTo(address);
   await browser.seesText('21 papers');
-  await browser.click('button', 'Take away the condition on Status');
+  await browser.click('button', 'Remove the condition on Status');
   await browser.seesText('60 papers');
 });
 

@@ -146,12 +146,12 @@ it('takes values out as a table, and brings a corrected one in after showing eac
   await browser.goTo(`${server.url}/place/${folder}`);
   await browser.click('button', 'This place');
   await browser.click('menuitem', 'Values as a table…');
-  await browser.seesText('Bring in again');
+  await browser.seesText('Import again');
   await choose('The corrected table', file);
   await browser.seesText('“Surveyed” is not on the list of Paper type.');
   await browser.seesText('=2+2');
   expect(await shown('Survey')).toEqual({});
-  await browser.click('button', 'Bring in the good cells alone: 3 changes of 3 papers');
+  await browser.click('button', 'Import only the valid cells: 3 changes of 3 papers');
   await browser.seesText('3 papers changed from “corrected.csv”');
   expect(Object.values(await shown('Survey'))).toEqual(['12']);
 });
@@ -204,7 +204,7 @@ it('renames, retires and brings back a column, and puts it in another order', as
   await browser.click('menuitem', 'Retire it');
   await browser.seesText('is retired; its values are kept');
   await browser.click('button', 'Change the column Number of berths');
-  await browser.click('menuitem', 'Bring it back');
+  await browser.click('menuitem', 'Restore it');
   await browser.until(
     'it to be back',
     async () => (await db().select().from(columnDef).where(eq(columnDef.retired, true))).length === 0,
@@ -223,7 +223,7 @@ it('merges a misspelt value into the right one after a count, so that its spelli
   await browser.click('menuitem', 'Names, level, merging…');
   const into = await browser.get('combobox', 'Merge it into');
   await into.sendKeys('Minutes');
-  await browser.seesText('1 paper and 0 places would come to say “Minutes”.');
+  await browser.seesText('1 paper and 0 places would get “Minutes”.');
   await browser.click('button', 'Merge into Minutes');
   await browser.seesText('1 paper now say “Minutes”');
   expect((await shown('Survey'))[typeColumn]).toBe(await termId('Minutes'));
@@ -261,7 +261,7 @@ it('takes a list out as SKOS and CSV, and brings values in', async () => {
     'types.csv',
     Buffer.from('Value;Other names\r\nLetter;Correspondence\r\n'),
   );
-  await choose('Bring values in from CSV or SKOS', file);
+  await choose('Import values from CSV or SKOS', file);
   await browser.seesText('1 value added');
   await browser.seesText('also Correspondence');
   expect((await fetch(`${server.url}/api/lists/${listId}?as=csv`)).status).toBe(401);
@@ -277,7 +277,7 @@ it('says what a place gives before it gives it, and gives it', async () => {
   await browser.click('button', 'Paper type', await browser.get('dialog', /gives its papers$/u));
   await browser.until('the values', async () => (await browser.all('option', 'Letter'))[0] ?? null);
   await browser.press('letter', Key.ENTER);
-  await browser.seesText('3 papers would show something else');
+  await browser.seesText('3 papers would change');
   await browser.click('button', 'Save what Outside gives');
   await browser.seesText('Outside gives these from now on');
   expect((await shown('Survey'))[typeColumn]).toBe(await termId('Letter'));

@@ -50,9 +50,9 @@ describe('signing in in two steps', () => {
   it('is switched on with the password and a first code, and hands out recovery codes', async () => {
     await browser.signIn(server.url, reader.email, passwords.others);
     await browser.goTo(`${server.url}/account`);
-    await browser.click('button', 'Switch it on');
+    await browser.click('button', 'Turn on');
     await browser.fill('Password', 'not the password');
-    await browser.click('button', 'Go on');
+    await browser.click('button', 'Continue');
     await browser.seesText('The e-mail address or the password is not right.');
     await browser.fill('Password', passwords.others);
     await browser.press(Key.ENTER);
@@ -105,7 +105,7 @@ describe('signing in in two steps', () => {
     await browser.signIn(server.url, keeper.email, passwords.keeper);
     await browser.goTo(`${server.url}/people`);
     await browser.click('button', 'More about Rea Der');
-    await browser.click('menuitem', 'Take two-step sign-in off');
+    await browser.click('menuitem', 'Turn off two-step sign-in');
     await browser.seesText('Rea Der signs in with the password alone');
     await browser.click('button', 'Sign-in journal');
     await browser.seesText('Wrong code');
@@ -172,7 +172,7 @@ it('a token answers for its person until it is withdrawn', async () => {
   expect(await copy.text()).toBe('Depths at low water.\n');
   await browser.click('button', 'Done');
   await browser.click('button', 'Withdraw The accounts program');
-  await browser.seesText('“The accounts program” opens nothing now');
+  await browser.seesText('“The accounts program” is withdrawn');
   expect((await asked('paper.docket', { documentId: paper })).status).toBe(401);
 });
 
@@ -181,10 +181,10 @@ describe('an outside link', () => {
     await browser.goTo(`${server.url}/place/${home.year.id}?paper=${paper}`);
     await browser.click('button', 'More to do with this paper');
     await browser.click('menuitem', 'Outside link…');
-    await browser.fill('A password of its own', 'short');
+    await browser.fill('Password', 'short');
     await browser.click('button', 'Make the link');
     await browser.seesText('At least eight characters.');
-    await browser.fill('A password of its own', 'low water springs');
+    await browser.fill('Password', 'low water springs');
     await browser.click('button', 'Make the link');
     const link = (await (await browser.get('textbox', 'Link')).getAttribute('value')) ?? '';
     await browser.click('button', 'Done');
@@ -206,7 +206,7 @@ describe('an outside link', () => {
       ),
     );
     expect(await outside.text()).not.toContain('Depths at low water.');
-    expect(await outside.all('link', /Take a copy/u)).toEqual([]);
+    expect(await outside.all('link', /Download/u)).toEqual([]);
     const cookie = (await outside.driver.manage().getCookies()).map(({ name, value }) => `${name}=${value}`).join('; ');
     const content = (query: string) =>
       fetch(`${link.replace('/outside/', '/api/outside/')}/paper/${paper}${query}`, { headers: { cookie } });
@@ -234,7 +234,7 @@ describe('an outside link', () => {
     const link = (await (await browser.get('textbox', 'Link')).getAttribute('value')) ?? '';
     await outside.goTo(link);
     await outside.click('button', 'Open it');
-    await outside.get('link', 'Take a copy of Survey');
+    await outside.get('link', 'Download Survey');
     expect(await outside.text()).not.toContain('Minutes');
     await fileBuffer(keeper, home.year.id, 'Survey of the bar.txt', Buffer.from('The bar.\n'));
     await outside.driver.navigate().refresh();

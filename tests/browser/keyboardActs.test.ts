@@ -124,7 +124,7 @@ it('files a paper with a title and a note of its own', async () => {
 it('filters what is shown, and shows all again', async () => {
   await browser.goTo(`${server.url}/place/${home.year.id}`);
   await browser.seesText('Letter');
-  await tabTo('Filter what is shown');
+  await tabTo('Filter');
   await browser.press('nothing like it');
   await browser.seesText('No paper here is like that');
   await press('Show all');
@@ -145,7 +145,7 @@ it('writes a note, and brings an older version back', async () => {
   );
   // The docket has to know of the note before it can be changed further.
   await browser.seesText('changed the note');
-  await press('Bring back version 1');
+  await press('Restore version 1');
   await browser.until(
     'the third version',
     async () => (await db().select().from(version).where(eq(version.documentId, paper))).length === 3,
@@ -241,8 +241,8 @@ it('moves a place into another, and removes one that is empty', async () => {
 
 it('reaches the copy of a paper', async () => {
   await browser.goTo(`${server.url}/place/${home.year.id}?paper=${paper}`);
-  await browser.seesText('Take a copy');
-  await tabTo('Take a copy');
+  await browser.seesText('Download');
+  await tabTo('Download');
 });
 
 it('signs out', async () => {

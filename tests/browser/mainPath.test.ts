@@ -116,7 +116,7 @@ it('lets the colleague find one by part of its title and read it', async () => {
   );
   await browser.press('\uE007');
   await browser.get('heading', 'Minutes of 12 May');
-  await browser.seesText('Take a copy');
+  await browser.seesText('Download');
   await browser.press('/');
   await browser.press('dues');
   await browser.until('the paper to be found', async () => (await browser.all('option', /Dues review/u))[0] ?? null);

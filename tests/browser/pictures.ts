@@ -80,7 +80,7 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
   ledger: async () => {
     await toMeeting();
     await browser.driver.findElement(By.css('[role=grid]')).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, ' ');
-    await browser.seesText('Take a copy');
+    await browser.seesText('Download');
   },
   grouped: async () => {
     await toLedger('Board & committees');
@@ -205,7 +205,7 @@ for (const [name, reach] of Object.entries(pictures)) {
   await browser.picture(path.join(folder, `${name}.png`));
   const size = (await readFile(path.join(folder, `${name}.png`))).length;
   console.log(`docs/screenshots/${name}.png, ${Math.round(size / 1000)} kB`);
-  for (const back of await browser.all('button', 'Back to your own sight')) await back.click();
+  for (const back of await browser.all('button', 'Return to your own view')) await back.click();
   // What is in hand, and what was being typed, goes with a new page.
   await browser.driver.executeScript('sessionStorage.clear()');
   if (name !== 'upload') await browser.goTo(`${base}/desk`);

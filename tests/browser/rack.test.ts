@@ -30,7 +30,7 @@ beforeAll(async () => {
   await createDossier(keeper, { seriesId: series, name: 'Audit', reference: null });
   await setFields(keeper, {
     seriesId: series,
-    fields: [{ id: id(5), name: 'Standing', kind: 'choice', choices: ['Sitting', 'Resting'] }],
+    fields: [{ id: id(5), name: 'Status', kind: 'choice', choices: ['Sitting', 'Resting'] }],
     revision: 0,
   });
   await setPlan(keeper, {
@@ -123,12 +123,12 @@ it('opens the act of filing, or the paper, by a press on its square', async () =
 it('takes a reason for what is not needed, and takes it back', async () => {
   await browser.click('button', /^More to do with Agenda/u);
   await browser.click('menuitem', 'Not needed here…');
-  await browser.fill('Because', 'It was called at a day’s notice');
+  await browser.fill('Reason', 'It was called at a day’s notice');
   await browser.click('button', 'Not needed here');
   await cell(/^Board, .*1 there, 1 not needed$/u);
   await browser.seesText('It was called at a day’s notice (Kea Keeper)');
   await browser.click('button', /^More to do with Agenda/u);
-  await browser.click('menuitem', 'It is needed after all');
+  await browser.click('menuitem', 'Needed after all');
   await cell(/1 missing$/u);
 });
 
@@ -136,7 +136,7 @@ it('finds a dossier by a detail that was filled in at a glance', async () => {
   await browser.click('link', 'Audit');
   await browser.click('tab', 'At a glance');
   await browser.click('button', 'Change the details');
-  await browser.click('combobox', 'Standing');
+  await browser.click('combobox', 'Status');
   await browser.press('Rest', Key.ENTER);
   await browser.click('button', 'Save the details');
   await browser.until('the dialogue to be gone', async () => (await browser.all('dialog', /./u)).length === 0);
@@ -173,7 +173,7 @@ it('offers no way to what is not open to who comes to a series only on the way t
   await open(keeper, audit?.id ?? '', guest, 'reader');
   await browser.signIn(server.url, guest.email, passwords.others);
   await browser.goTo(`${server.url}/place/${series}`);
-  await browser.seesText('Only a step on the way to what is open to you');
+  await browser.seesText('Shown only as a step to what is open to you');
   await browser.get('grid', /Committees/u);
   await browser.click('button', 'This place');
   const acts = await browser.driver.findElements(By.css('[role="menuitem"]'));

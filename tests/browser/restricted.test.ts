@@ -150,7 +150,7 @@ it('says to the keeper why not, and shows the library as the other sees it', asy
     folderId,
   );
   expect(refused).toMatch(/not-allowed|not-found/u);
-  await browser.click('button', 'Back to your own sight');
+  await browser.click('button', 'Return to your own view');
   await browser.until('the keeper again', async () => !(await browser.text()).includes('You see the library as'));
   await browser.get('button', 'File papers');
 });
@@ -176,9 +176,9 @@ it('offers to file a paper elsewhere as well in place of moving it, and takes it
   await browser.click('button', 'File it in Finance, Open to all as well');
   await other.until('the paper to come', async () => (await other.text()).includes(title));
   expect(await other.text()).not.toMatch(/\bPay\b/u);
-  await browser.click('button', 'Take it out of Finance, Open to all');
+  await browser.click('button', 'Remove it from Finance, Open to all');
   await browser.seesText(/Fay Fifth\s+will no longer see 1 paper/u);
-  await browser.click('button', 'Take it out of Finance, Open to all', await browser.get('dialog', /^Take/u));
+  await browser.click('button', 'Remove it from Finance, Open to all', await browser.get('dialog', /^Remove/u));
   await other.until('the paper to go', async () => !(await other.text()).includes(title));
 });
 

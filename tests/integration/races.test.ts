@@ -37,12 +37,15 @@ const turns = async (count: number): Promise<void> => {
 const revisionOf = async (placeId: string): Promise<number> =>
   (await db().select({ revision: place.revision }).from(place).where(eq(place.id, placeId)))[0]?.revision ?? -1;
 
-it('makes no folder open to those whom a sheet shuts out at the same moment', async () => {
+it('makes no folder open to those whom a sheet shuts out at the same moment, there or further above', async () => {
   for (let round = 0; round < rounds; round += 1) {
     const outer = await createFolder(keeper, { parentId: home.dossier.id, name: `Race ${round}` });
-    expect(await refusedAs(openPlace(ann, { placeId: outer.id }))).toBe('done');
+    const inner = await createFolder(keeper, { parentId: outer.id, name: 'Inner' });
+    expect(await refusedAs(openPlace(ann, { placeId: inner.id }))).toBe('done');
     const shut = turns(round % 2).then(() => stand(outer.id));
-    const made = await Promise.all(Array.from({ length: 4 }, (_, maker) => makeSome(outer.id, maker)));
+    const made = await Promise.all(
+      Array.from({ length: 4 }, (_, maker) => makeSome(maker % 2 === 0 ? outer.id : inner.id, maker)),
+    );
     await shut;
     for (const id of made.flat()) expect(await refusedAs(openPlace(ann, { placeId: id }))).toBe('not-found');
   }
@@ -63,8 +66,9 @@ it('leaves every place with its parent’s way, whatever is moved while places a
   for (let round = 0; round < rounds; round += 1) {
     const target = await createDossier(keeper, { seriesId: home.series.id, name: `Target ${round}`, reference: null });
     const outer = await createFolder(keeper, { parentId: home.dossier.id, name: `Moved ${round}` });
+    const inner = await createFolder(keeper, { parentId: outer.id, name: 'Inner' });
     const moved = turns(20 + 4 * (round % 6)).then(() => movePlace(keeper, { placeId: outer.id, toId: target.id }));
-    await Promise.all(Array.from({ length: 4 }, (_, maker) => makeSome(outer.id, maker)));
+    await Promise.all(Array.from({ length: 4 }, (_, maker) => makeSome(maker % 2 === 0 ? outer.id : inner.id, maker)));
     await moved;
   }
   const { rows } = await db().execute(sql`

@@ -9,7 +9,7 @@ export const kindFamilies = {
   office: 'Office documents (Word, Excel, PowerPoint)',
   openDocument: 'OpenDocument',
   pdf: 'PDF',
-  image: 'Images, TIFF among them',
+  image: 'Images, including TIFF',
   text: 'Plain text and CSV',
   mail: 'Mail',
   zip: 'ZIP archives',

@@ -11,7 +11,7 @@ export const passwordSchema = z
   .string()
   .transform((raw) => raw.normalize('NFKC'))
   .refine((password) => [...password].length >= passwordMinLength, {
-    message: `At least ${passwordMinLength} characters: a few words in a row do well.`,
+    message: `At least ${passwordMinLength} characters: a few words in a row are good.`,
   })
   .refine((password) => [...password].length <= passwordMaxLength, {
     message: `At most ${passwordMaxLength} characters fit.`,

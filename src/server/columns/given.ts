@@ -224,7 +224,7 @@ export async function forecastGiven(actor: Actor, input: ReadInputOf<'given.fore
   });
 }
 
-/** How many papers would show something else if their homes fixed these values. */
+/** How many papers would change if their homes fixed these values. */
 async function comparedWith(tx: Tx, outcome: ReadonlyMap<string, Outcome>): Promise<GivenForecast> {
   const ids = [...outcome.keys()];
   const columns = await allColumns(tx);

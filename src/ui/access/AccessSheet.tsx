@@ -127,7 +127,7 @@ export function AccessSheet({
         </table>
       </div>
       {lines.length > 0 && (
-        <p className="mt-1.5 text-sm text-soft">Each press of a box: given, withheld, nothing said.</p>
+        <p className="mt-1.5 text-sm text-soft">Click a box to give, to withhold, or to leave it unset.</p>
       )}
       <AddToSheet on={on} onAdd={add} />
       {changed ? (
@@ -265,7 +265,7 @@ function IfSaved({
           {touched === 0 ? 'Save who can open it' : `Save for ${counted(touched, 'person', 'people')}`}
         </Button>
         {newcomers && message === null && <Button onClick={() => setMessage('')}>Tell them, with a message…</Button>}
-        <Button onClick={onLeave}>Leave as it was</Button>
+        <Button onClick={onLeave}>Cancel</Button>
       </DialogActs>
     </section>
   );

@@ -76,7 +76,7 @@ export function AddToSheet({
           >
             {words.trim() !== '' && !list && (
               <>
-                <Command.Empty className="px-2 py-2 text-sm text-soft">Nobody goes by that name here.</Command.Empty>
+                <Command.Empty className="px-2 py-2 text-sm text-soft">Nobody found.</Command.Empty>
                 {found.map((choice) => (
                   <Command.Item
                     key={subjectKey(choice.subject)}

@@ -35,7 +35,7 @@ export function ImpactLines({ lines }: { readonly lines: readonly ImpactLine[] |
       ))}
       {lines !== undefined && (
         <p className="text-soft">
-          {lines.length === 0 ? 'Nobody gains or loses anything.' : 'Nobody else is touched.'}
+          {lines.length === 0 ? 'Nobody gains or loses anything.' : 'Nobody else is affected.'}
         </p>
       )}
     </div>

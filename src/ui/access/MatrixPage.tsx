@@ -19,7 +19,7 @@ const whoWords: Record<Who, string> = {
   outside: 'People outside the organisation',
 };
 const viewWords: Record<MatrixView, string> = {
-  differences: 'Where something is said',
+  differences: 'Places with a sheet of their own',
   alone: 'Places that stand alone',
   unusual: 'What is unusual',
   all: 'All places',
@@ -57,7 +57,7 @@ export function MatrixPage({ placeId, personId }: { readonly placeId: string; re
           onChange={(next) => isView(next) && setShow(next)}
         />
         <Button disabled={!data} onClick={() => data && takeAway(data)}>
-          Take away as CSV
+          Download as CSV
         </Button>
       </div>
       <div className="min-h-0 flex-1 overflow-auto border border-line bg-sheet">
@@ -101,8 +101,8 @@ const sticky = 'sticky left-0 z-10 bg-sheet';
 
 function Table({ matrix, onSheet }: { readonly matrix: AccessMatrix; readonly onSheet: (id: string) => void }) {
   const { rows, subjects } = matrix;
-  if (subjects.length === 0) return <p className="p-4 text-soft">There is nobody of that kind here.</p>;
-  if (rows.length === 0) return <p className="p-4 text-soft">No place is like that.</p>;
+  if (subjects.length === 0) return <p className="p-4 text-soft">There is nobody to show.</p>;
+  if (rows.length === 0) return <p className="p-4 text-soft">No places match.</p>;
   const top = Math.min(...rows.map((row) => row.depth));
   return (
     <table className="border-collapse text-left">

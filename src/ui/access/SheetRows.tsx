@@ -16,7 +16,7 @@ const looks: Record<Saying, string> = {
   unsaid: 'border-edge bg-sheet text-transparent',
 };
 const marks: Record<Saying, string> = { given: '✓', withheld: '–', unsaid: '' };
-const words: Record<Saying, string> = { given: 'given', withheld: 'withheld', unsaid: 'nothing said' };
+const words: Record<Saying, string> = { given: 'given', withheld: 'withheld', unsaid: 'not set' };
 
 const box = 'inline-grid size-[18px] place-items-center rounded-[3px] border text-[11px] leading-none font-bold';
 
@@ -79,7 +79,7 @@ export function LineHere({
   readonly onPress: (capability: Capability) => void;
   readonly onRemove: () => void;
 }) {
-  const withheld = line.withholds !== 0 ? 'withheld here' : line.gives === 0 ? 'nothing said of them' : 'given here';
+  const withheld = line.withholds !== 0 ? 'withheld here' : line.gives === 0 ? 'not set' : 'given here';
   return (
     <tr className={`border-b border-line ${saved ? '' : 'bg-ember-wash'}`}>
       <Who line={line} about={saved ? withheld : `${withheld}, not yet saved`} fresh={!saved} />
@@ -104,8 +104,8 @@ export function LineHere({
         );
       })}
       <td className="text-right">
-        <Button look="quiet" className="!px-1" aria-label={`Take ${line.name} off the sheet`} onClick={onRemove}>
-          Take off
+        <Button look="quiet" className="!px-1" aria-label={`Remove ${line.name}`} onClick={onRemove}>
+          Remove
         </Button>
       </td>
     </tr>

@@ -31,7 +31,7 @@ export function WhoSees({ on, people }: { readonly on: AccessOn; readonly people
           picked={[]}
           onWords={setWords}
           onPick={setAsked}
-          nothing="Nobody goes by that name here."
+          nothing="Nobody found."
           className="h-[30px] rounded-sm border border-line px-3 hover:border-edge"
         />
       </div>

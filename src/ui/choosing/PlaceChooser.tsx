@@ -46,11 +46,7 @@ export function PlaceChooser({
         className="h-[36px] w-full rounded-t-sm border-b border-line bg-sheet px-3 text-base placeholder:text-soft"
       />
       <Command.List className="h-[232px] overflow-y-auto p-1">
-        {!isPending && (
-          <Command.Empty className="px-2 py-3 text-sm text-soft">
-            No place that is open to you goes by these words.
-          </Command.Empty>
-        )}
+        {!isPending && <Command.Empty className="px-2 py-3 text-sm text-soft">No place found.</Command.Empty>}
         {data?.map((place) => (
           <Command.Item
             key={place.id}

@@ -228,11 +228,11 @@ export function ColumnDialog({ placeId, placeName, lists, column, onClose }: Pro
           onChange={() => set({ required: !fields.required })}
           className="size-4 accent-brine"
         />
-        Needed: papers without it are counted, one click away
+        Required: papers without a value are counted
       </label>
       {newList === null && (
         <div className="mb-3">
-          <p className="mb-1 text-sm font-semibold">What a newly filed paper gets</p>
+          <p className="mb-1 text-sm font-semibold">Default for new papers</p>
           <ValueField
             column={draft}
             value={fields.defaultValue}
@@ -247,7 +247,7 @@ export function ColumnDialog({ placeId, placeName, lists, column, onClose }: Pro
         <Button look="main" disabled={define.isPending || change.isPending} onClick={() => void save()}>
           {column ? 'Save the column' : `Make the column for ${placeName}`}
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

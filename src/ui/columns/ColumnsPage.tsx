@@ -122,7 +122,7 @@ export function ColumnsPage({ placeId }: { readonly placeId: string }) {
                         name={`Change the column ${column.name}`}
                         acts={
                           column.retired
-                            ? [{ label: 'Bring it back', act: () => setRetired(column, false) }]
+                            ? [{ label: 'Restore it', act: () => setRetired(column, false) }]
                             : [
                                 { label: 'Name, help, default…', act: () => setOpen({ kind: 'change', column }) },
                                 ...(me.keeper

@@ -143,10 +143,10 @@ function Sheet({ place, own, names, inForce, onClose }: SheetProps) {
           className={`mt-4 rounded-sm border px-4 py-3 ${forecast.data.papers > 0 ? 'border-ember bg-ember-wash' : 'border-line bg-fog'}`}
         >
           {forecast.data.papers === 0 ? (
-            <p>No paper that is here already would show anything else.</p>
+            <p>No existing paper would change.</p>
           ) : (
             <>
-              <p className="font-condensed">{counted(forecast.data.papers, 'paper')} would show something else</p>
+              <p className="font-condensed">{counted(forecast.data.papers, 'paper')} would change</p>
               <ul className="text-sm">
                 {forecast.data.columns.map((each) => (
                   <li key={each.name}>
@@ -183,7 +183,7 @@ function Sheet({ place, own, names, inForce, onClose }: SheetProps) {
         >
           Save what {place.name} gives
         </Button>
-        <Button onClick={onClose}>Leave it as it is</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

@@ -79,12 +79,12 @@ export function ListsPage() {
                 </p>
               </div>
               <Button onClick={() => setDialog('rename')}>Rename</Button>
-              <Button onClick={() => file.current?.click()}>Bring in</Button>
+              <Button onClick={() => file.current?.click()}>Import</Button>
               <input
                 ref={file}
                 type="file"
                 hidden
-                aria-label="Bring values in from CSV or SKOS"
+                aria-label="Import values from CSV or SKOS"
                 accept=".csv,.txt,.json,.jsonld"
                 onChange={(event) => {
                   void bringIn(event.target.files);
@@ -92,7 +92,7 @@ export function ListsPage() {
                 }}
               />
               <Menu
-                label="Take out"
+                label="Export"
                 acts={[
                   { label: 'As CSV', act: () => window.location.assign(`/api/lists/${list.id}?as=csv`) },
                   { label: 'As SKOS (JSON-LD)', act: () => window.location.assign(`/api/lists/${list.id}?as=skos`) },

@@ -68,9 +68,7 @@ export function SuggestDialog({ documentIds, columns, lexicons, onClose }: Props
     >
       {error && <p role="alert">{saysOf(error)}</p>}
       {!data && !error && <p aria-busy>Looking at the names…</p>}
-      {data && rows.length === 0 && (
-        <p className="text-soft">Nothing to suggest: what the names say is set already, or they say nothing.</p>
-      )}
+      {data && rows.length === 0 && <p className="text-soft">There is nothing to suggest.</p>}
       <ul>
         {rows.map((paper) => (
           <li key={paper.documentId} className="border-b border-line py-1.5 last:border-0">
@@ -105,7 +103,7 @@ export function SuggestDialog({ documentIds, columns, lexicons, onClose }: Props
             Take {counted(taken.length, 'suggestion')}
           </Button>
         )}
-        <Button onClick={onClose}>Leave them</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

@@ -81,7 +81,7 @@ export function TableDialog({ place, onClose }: Props) {
       onClose={onClose}
     >
       <form action={`/api/table/${place.id}`} method="post" className="border-b border-line pb-4">
-        <h3 className="font-condensed">Take out</h3>
+        <h3 className="font-condensed">Export</h3>
         <div className="my-2 flex flex-wrap gap-x-4 gap-y-1">
           {columns.map((column) => (
             <label key={column.id} className="flex items-center gap-1.5">
@@ -135,7 +135,7 @@ export function TableDialog({ place, onClose }: Props) {
           </label>
         </div>
       </form>
-      <h3 className="mt-4 font-condensed">Bring in again</h3>
+      <h3 className="mt-4 font-condensed">Import again</h3>
       <p className="text-sm text-soft">
         Lines are matched by their paper id, or by their path. Nothing is written before you have seen every change.
       </p>
@@ -163,7 +163,7 @@ export function TableDialog({ place, onClose }: Props) {
       <DialogActs>
         {preview.data && preview.data.changes.length > 0 && (
           <Button look="main" disabled={apply.isPending} onClick={() => make(preview.data.errors.length > 0)}>
-            {preview.data.errors.length > 0 ? 'Bring in the good cells alone: ' : 'Bring in '}
+            {preview.data.errors.length > 0 ? 'Import only the valid cells: ' : 'Import '}
             {counted(preview.data.changes.length, 'change')} of {counted(preview.data.papers, 'paper')}
           </Button>
         )}

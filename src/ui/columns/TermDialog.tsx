@@ -97,8 +97,8 @@ export function TermDialog({
         {forecast.data && target && (
           <>
             <p role="status" className="mb-2">
-              {counted(forecast.data.papers, 'paper')} and {counted(forecast.data.places, 'place')} would come to say “
-              {target.name}”. This cannot be taken apart again.
+              {counted(forecast.data.papers, 'paper')} and {counted(forecast.data.places, 'place')} would get “
+              {target.name}”. This cannot be undone.
             </p>
             <Button
               disabled={merge.isPending}
@@ -120,7 +120,7 @@ export function TermDialog({
         )}
       </div>
       <DialogActs>
-        <Button onClick={onClose}>Close without saving</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

@@ -127,7 +127,7 @@ export function TypeDialog({
         </p>
       )}
       <DialogActs>
-        <Button onClick={onClose}>Leave the type as it is</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           look="main"
           disabled={!ready || !data || set.isPending}

@@ -97,7 +97,7 @@ function Unfinished() {
                 ? `the same content is filed already as “${upload.outcome.places[0]?.title ?? ''}”`
                 : upload.outcome.state === 'same-name'
                   ? 'a paper of that title is there already'
-                  : `${sizeInWords(upload.receivedBytes)} of ${sizeInWords(upload.sizeBytes)} have arrived; choose the same file in ${upload.placeName} to go on`}
+                  : `${sizeInWords(upload.receivedBytes)} of ${sizeInWords(upload.sizeBytes)} have arrived; to continue, choose the same file in ${upload.placeName}`}
             </span>
             <span className="ml-auto flex gap-2">
               {upload.outcome.state === 'same-content' && (
@@ -108,11 +108,8 @@ function Unfinished() {
               {upload.outcome.state === 'same-name' && (
                 <Button onClick={() => answer.mutate({ uploadId: upload.id, onSameName: 'both' })}>Keep both</Button>
               )}
-              <Button
-                aria-label={`Let go of ${upload.fileName}`}
-                onClick={() => cancel.mutate({ uploadId: upload.id })}
-              >
-                Let go
+              <Button aria-label={`Discard ${upload.fileName}`} onClick={() => cancel.mutate({ uploadId: upload.id })}>
+                Discard
               </Button>
             </span>
           </li>

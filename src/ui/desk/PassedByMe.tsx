@@ -23,7 +23,7 @@ export function PassedByMe() {
       { on, subject },
       {
         onSuccess: ({ entryId }) =>
-          say.undoable(`“${name}” is no longer open to ${to} by you`, () => undo.mutate({ entryId })),
+          say.undoable(`“${name}” is no longer shared with ${to} by you`, () => undo.mutate({ entryId })),
       },
     );
   const line = (passed: Passed) => (

@@ -21,7 +21,7 @@ export function PassedToMe() {
       { on: [passed.on], as: 'takenOut' },
       {
         onSuccess: () =>
-          say.undoable(`“${passed.name}” is out of your list; it stays open to you`, () =>
+          say.undoable(`“${passed.name}” is removed from your list; you can still open it`, () =>
             mark.mutate({ on: [passed.on], as: 'back' }),
           ),
       },
@@ -81,10 +81,10 @@ export function PassedToMe() {
                       </Button>
                       <Button
                         look="quiet"
-                        aria-label={`Take ${passed.name} out of the list`}
+                        aria-label={`Remove ${passed.name} from the list`}
                         onClick={() => takeOut(passed)}
                       >
-                        Take out
+                        Remove
                       </Button>
                     </span>
                   )}

@@ -96,7 +96,7 @@ export function CrossFileDialog({
             File {it} in {chosen.name} as well
           </Button>
         )}
-        <Button onClick={onClose}>Not now</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

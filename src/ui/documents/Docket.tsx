@@ -36,7 +36,7 @@ export function Docket({ documentId }: { readonly documentId: string }) {
   if (!data)
     return (
       <p className="p-4 text-soft" aria-busy>
-        Fetching the docket…
+        Loading the docket…
       </p>
     );
   return <Shown key={data.id} paper={data} />;
@@ -166,7 +166,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
               href={`/api/paper/${paper.id}/content?copy`}
               className="inline-flex h-[30px] items-center rounded-sm border border-line px-3 hover:border-edge"
             >
-              Take a copy
+              Download
             </a>
           )}
           {more.length > 0 && paper.disposedAt === null && (

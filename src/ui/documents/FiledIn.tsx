@@ -33,10 +33,10 @@ export function FiledIn({ paper }: { readonly paper: PaperDocket }) {
               <Button
                 look="quiet"
                 className="!h-[22px] !px-1"
-                aria-label={`Take it out of ${nameOf(filing)}`}
+                aria-label={`Remove it from ${nameOf(filing)}`}
                 onClick={() => setLeaving(filing)}
               >
-                Take out
+                Remove
               </Button>
             )}
           </li>
@@ -81,7 +81,7 @@ function LeaveDialog({
   const { leave } = usePaperActs();
   return (
     <Dialog
-      title={`Take “${paper.title}” out of ${name}`}
+      title={`Remove “${paper.title}” from ${name}`}
       about="It stays in its home, and wherever else it is filed."
       open
       onClose={onClose}
@@ -92,9 +92,9 @@ function LeaveDialog({
           look="main"
           onClick={() => void leave(paper, { id: filing.placeId, name }).then((done) => done && onClose())}
         >
-          Take it out of {name}
+          Remove it from {name}
         </Button>
-        <Button onClick={onClose}>Leave it there</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

@@ -57,7 +57,7 @@ export function GroupLine({
         onClick={onPickUp}
         className="ml-auto shrink-0 text-sm text-brine-ink hover:underline"
       >
-        {over ? `Let go: ${group.name}` : 'Pick up'}
+        {over ? `Drop here: ${group.name}` : 'Pick up'}
       </button>
     </span>
   );

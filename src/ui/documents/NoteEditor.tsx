@@ -55,7 +55,7 @@ export function NoteEditor({
           Keep the note
         </Button>
         <Button look="quiet" onClick={() => setText(null)}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </div>

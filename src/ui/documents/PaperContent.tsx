@@ -61,7 +61,7 @@ function Shown({ paper, address: from, mayTake }: Parameters<typeof PaperContent
           href={`${from}?copy`}
           className="mt-3 inline-flex h-[32px] items-center rounded-sm bg-brine px-4 font-semibold text-on-brine"
         >
-          Take a copy
+          Download
         </a>
       </div>
     </div>
@@ -155,7 +155,7 @@ function TextPages({ address }: { readonly address: string }) {
   if (!data)
     return (
       <p className="p-6 text-soft" aria-busy>
-        Fetching the text…
+        Loading the text…
       </p>
     );
   return (
@@ -163,7 +163,7 @@ function TextPages({ address }: { readonly address: string }) {
       <pre className="font-mono text-sm leading-relaxed break-words whitespace-pre-wrap">{data.text}</pre>
       {data.rest > 0 && (
         <p className="mt-4 border-t border-line pt-2 text-soft">
-          {counted(data.rest, 'byte')} more are not shown here. Take a copy to read them.
+          {counted(data.rest, 'byte')} more are not shown here. Download the paper to read them.
         </p>
       )}
     </div>

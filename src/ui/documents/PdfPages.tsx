@@ -54,7 +54,7 @@ export function PdfPages({ address, title }: { readonly address: string; readonl
           loading={<p className="p-6 text-soft">Opening the paper…</p>}
           error={
             <p className="p-6">
-              This PDF cannot be shown: it may be protected or damaged. Take a copy to look at it elsewhere.
+              This PDF cannot be shown: it may be protected or damaged. Download it to open it in another program.
             </p>
           }
         >

@@ -35,22 +35,25 @@ export function VersionList({ paper }: { readonly paper: PaperDocket }) {
                   className="px-3 text-brine-ink hover:underline"
                   href={`/api/paper/${paper.id}/content?copy&version=${version.number}`}
                 >
-                  Take a copy
+                  Download
                 </a>
               )}
               {may.has('amend') && paper.disposedAt === null && (
                 <Button
                   look="quiet"
-                  aria-label={`Bring back version ${version.number}`}
+                  aria-label={`Restore version ${version.number}`}
                   disabled={restore.isPending}
                   onClick={() =>
                     restore.mutate(
                       { documentId: paper.id, number: version.number, revision: paper.revision },
-                      { onSuccess: ({ number }) => say.done(`Version ${version.number} is back as version ${number}`) },
+                      {
+                        onSuccess: ({ number }) =>
+                          say.done(`Version ${version.number} is restored as version ${number}`),
+                      },
                     )
                   }
                 >
-                  Bring back
+                  Restore
                 </Button>
               )}
             </span>

@@ -63,7 +63,7 @@ export function usePaperActs() {
       const done = await doLeave({ documentId: paper.id, placeId: at.id }).catch(() => null);
       if (!done) return false;
       say.undoable(
-        `${papersInWords([paper])} taken out of “${at.name}”`,
+        `${papersInWords([paper])} removed from “${at.name}”`,
         () => void doFile({ documentIds: [paper.id], toId: at.id, kind: done.kind }).catch(() => undefined),
       );
       return true;

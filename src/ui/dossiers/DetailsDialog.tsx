@@ -40,7 +40,7 @@ export function DetailsDialog({
           <Button type="submit" look="main" disabled={save.isPending}>
             Save the details
           </Button>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </DialogActs>
       </form>
     </Dialog>

@@ -98,10 +98,10 @@ export function DossiersDialog({
           {make.isPending
             ? 'Making them…'
             : bad > 0
-              ? `Make the ${good} good ones`
+              ? `Make the ${good} valid ones`
               : `Make ${counted(good, 'dossier')}`}
         </Button>
-        <Button onClick={onClose}>Not now</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

@@ -23,7 +23,7 @@ export function FieldsDialog({
   return (
     <Dialog
       title={`Details of each dossier of ${series.name}`}
-      about="What is known of a committee, a tenant, a job besides its papers."
+      about="Facts about a committee, a tenant or a job, besides its papers."
       open
       onClose={onClose}
       shape="wide"
@@ -110,10 +110,10 @@ function Fields({
                 </Button>
                 <Button
                   look="quiet"
-                  aria-label={`Take out ${field.name}`}
+                  aria-label={`Remove ${field.name}`}
                   onClick={() => setFields(fields.filter((each) => each !== field))}
                 >
-                  Take out
+                  Remove
                 </Button>
               </span>
             )}

@@ -73,22 +73,20 @@ export function GapsPage() {
         </label>
         <span role="status" className="figures flex-1 text-sm text-soft">
           {data?.state === 'counting'
-            ? 'Counting, as soon as the library has been read…'
+            ? 'Counting once the library has been read…'
             : data && counted(gaps.length, 'gap')}
         </span>
-        {gaps.length > 0 && <Button onClick={() => takeAway(gaps)}>Take away as CSV</Button>}
+        {gaps.length > 0 && <Button onClick={() => takeAway(gaps)}>Download as CSV</Button>}
       </div>
       {error && <p role="alert">{saysOf(error)}</p>}
       {data?.state === 'counted' && gaps.length === 0 && (
         <p className="rounded-sm border border-line bg-sheet px-4 py-6 text-soft">
-          {key === ''
-            ? 'There are none. Which papers are expected is said in the filing plan of each series.'
-            : 'No gap is like that.'}
+          {key === '' ? 'There are none. Expected papers are set in the filing plan of each series.' : 'No gaps match.'}
         </p>
       )}
       {gaps.length > mostListed && (
         <p role="status" className="mb-3 text-soft">
-          Here are the {mostListed.toLocaleString('en-GB')} longest overdue. Narrow them by words, or take all away as
+          Here are the {mostListed.toLocaleString('en-GB')} longest overdue. Narrow them by words, or download all as
           CSV.
         </p>
       )}

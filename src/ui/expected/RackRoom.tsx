@@ -54,13 +54,13 @@ export function RackRoom({ page, where, head, placeDocket }: FrontProps) {
             setState={setState}
             words={
               rack.state === 'counting'
-                ? 'Counting, as soon as the library has been read…'
+                ? 'Counting once the library has been read…'
                 : `${counted(rows.length, 'dossier')}${rack.expected.length > 0 ? ` · ${counted(gaps, 'gap')}` : ''}`
             }
           />
           {rows.length === 0 ? (
             <p className="grid flex-1 place-items-center bg-sheet p-8 text-soft">
-              No dossier here is like that. Look for another, or show all.
+              No dossiers match. Change the search, or show all.
             </p>
           ) : (
             <RackGrid
@@ -82,7 +82,7 @@ export function RackRoom({ page, where, head, placeDocket }: FrontProps) {
       )}
       {!rack && !error && (
         <p aria-busy className="p-6 text-soft">
-          Fetching the rack…
+          Loading the rack…
         </p>
       )}
     </Columns>
@@ -114,7 +114,7 @@ function CellDocket({
       </h2>
       <p className="mb-3 text-sm text-soft">
         {dossier.bareStep
-          ? 'Only a step on the way to what is open to you'
+          ? 'Shown only as a step to what is open to you'
           : year
             ? 'Papers expected in this year'
             : 'Papers expected of the dossier itself'}

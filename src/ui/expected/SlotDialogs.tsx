@@ -53,9 +53,9 @@ export function PointDialog({ slot, onClose }: Props) {
             picked && point.mutate({ ...slotName(slot), says: { paper: picked.id } }, { onSuccess: onClose })
           }
         >
-          It is this paper
+          Use this paper
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );
@@ -69,12 +69,12 @@ export function NotNeededDialog({ slot, onClose }: Props) {
   return (
     <Dialog
       title={`${named} is not needed`}
-      about="It is no gap then. The journal keeps who said so."
+      about="It then no longer counts as a gap. The journal records who said so."
       open
       onClose={onClose}
     >
       <LongField
-        label="Because"
+        label="Reason"
         value={reason}
         maxLength={400}
         rows={2}
@@ -89,7 +89,7 @@ export function NotNeededDialog({ slot, onClose }: Props) {
         >
           Not needed here
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );
@@ -109,9 +109,9 @@ export function AskDialog({
   const ask = useAct('expected.ask', { quiet: true });
   return (
     <Dialog title={`Ask for ${named}`} about="A message goes out by mail." open onClose={onClose}>
-      <p className="mb-1 text-sm font-semibold">Whom</p>
+      <p className="mb-1 text-sm font-semibold">To whom</p>
       <Pick
-        label="Whom"
+        label="To whom"
         shown={person?.name ?? <span className="text-soft">A colleague</span>}
         items={data ?? []}
         picked={person ? [person.id] : []}
@@ -120,8 +120,8 @@ export function AskDialog({
         className={`${boxed} mb-3.5`}
       />
       <LongField
-        label="In your words"
-        help="Optional. What is asked for, and where it is filed, is said by itself."
+        label="Message"
+        help="Optional. The message names the paper and where to file it."
         value={text}
         maxLength={2000}
         rows={3}
@@ -148,7 +148,7 @@ export function AskDialog({
         >
           Ask {person?.name ?? 'for it'}
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

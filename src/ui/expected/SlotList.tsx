@@ -49,8 +49,7 @@ export function SlotList({
     else if (slot.place && slot.state !== 'waived') act.file(slot);
   }, [pressed, told, router, act]);
 
-  if (told.state === 'counting')
-    return <p className="text-sm text-soft">Counting, as soon as the library has been read…</p>;
+  if (told.state === 'counting') return <p className="text-sm text-soft">Counting once the library has been read…</p>;
   return (
     <>
       {order
@@ -92,13 +91,13 @@ function Line({ slot, act, mayAmend }: { readonly slot: SlotRow; readonly act: S
   const acts = [
     ...(open && mayAmend
       ? [
-          { label: 'It is this paper…', act: () => act.point(slot) },
+          { label: 'Choose the paper…', act: () => act.point(slot) },
           { label: 'Not needed here…', act: () => act.waive(slot) },
           { label: 'Ask for it…', act: () => act.ask(slot) },
         ]
       : []),
     ...(mayAmend && (slot.pointed || state === 'waived')
-      ? [{ label: state === 'waived' ? 'It is needed after all' : 'It is not this paper', act: () => act.unsay(slot) }]
+      ? [{ label: state === 'waived' ? 'Needed after all' : 'Not this paper', act: () => act.unsay(slot) }]
       : []),
   ];
   return (

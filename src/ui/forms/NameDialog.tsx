@@ -75,7 +75,7 @@ export function NameDialog({
           <Button type="submit" look="main" disabled={busy}>
             {act}
           </Button>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </DialogActs>
       </form>
     </Dialog>

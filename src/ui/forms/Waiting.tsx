@@ -4,7 +4,7 @@ import { saysOf } from '../server/call';
 export function Waiting({ what, error }: { readonly what: string; readonly error: Error | null }) {
   return (
     <main id="main" className="flex-1 p-6" aria-busy={error === null || undefined}>
-      {error ? <p role="alert">{saysOf(error)}</p> : `Fetching ${what}…`}
+      {error ? <p role="alert">{saysOf(error)}</p> : `Loading ${what}…`}
     </main>
   );
 }

@@ -65,7 +65,7 @@ export function InviteDialog({
           <Button type="submit" look="main" disabled={invite.isPending}>
             Invite
           </Button>
-          <Button onClick={onClose}>Not now</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </DialogActs>
       </form>
     </Dialog>

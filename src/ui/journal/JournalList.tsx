@@ -76,7 +76,7 @@ export function JournalList({
             {takingBack.who} {takingBack.words}, {whenInWords(takingBack.at, now, timeZone)}.
           </p>
           <DialogActs>
-            <Button onClick={() => setTakingBack(null)}>Leave it</Button>
+            <Button onClick={() => setTakingBack(null)}>Cancel</Button>
             <Button
               look="main"
               onClick={() => {

@@ -109,7 +109,7 @@ export function Pick(props: Props) {
             />
             <Command.List className="max-h-[264px] overflow-y-auto p-1">
               {found.length === 0 && !create && (
-                <p className="px-2 py-2 text-sm text-soft">{props.nothing ?? 'Nothing goes by these words.'}</p>
+                <p className="px-2 py-2 text-sm text-soft">{props.nothing ?? 'Nothing found.'}</p>
               )}
               {found.map((item) => (
                 <Command.Item

@@ -33,7 +33,7 @@ export function LabelDialog({
   return (
     <Dialog
       title={`Label “${label.name}”`}
-      about={`${counted(label.papers, 'paper')} bear it. Whatever happens to the label, the papers stay as they are.`}
+      about={`${counted(label.papers, 'paper')} have it. Papers stay as they are, whatever happens to the label.`}
       open
       onClose={onClose}
     >
@@ -80,7 +80,7 @@ export function LabelDialog({
                   { labelId: label.id, intoId: target.id },
                   {
                     onSuccess: ({ papers }) => {
-                      say.done(`${counted(papers, 'paper')} now bear “${target.name}”`);
+                      say.done(`${counted(papers, 'paper')} now have “${target.name}”`);
                       onClose();
                     },
                   },
@@ -99,7 +99,7 @@ export function LabelDialog({
               { labelId: label.id },
               {
                 onSuccess: ({ papers }) => {
-                  say.done(`“${label.name}” is deleted; ${counted(papers, 'paper')} that bore it stay as they are`);
+                  say.done(`“${label.name}” is deleted; ${counted(papers, 'paper')} that had it stay as they are`);
                   onClose();
                 },
               },
@@ -108,7 +108,7 @@ export function LabelDialog({
         >
           Delete the label
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

@@ -29,7 +29,7 @@ export function LabelPage({ labelId }: { readonly labelId: string }) {
       </div>
       {papers.length === 0 && (
         <p className="rounded-sm border border-line bg-sheet px-4 py-6 text-soft">
-          No paper that is open to you bears this label. Pick papers up and open Labels in the tray to put it on them.
+          No paper that you can see has this label. Pick papers up and open Labels in the tray to put it on them.
         </p>
       )}
       <ul className="rounded-sm border border-line bg-sheet empty:hidden">

@@ -20,7 +20,7 @@ export function useLabelActs() {
       );
       if (!done) return;
       const { changed } = done;
-      if (changed.length === 0) return void say.done(on ? 'They bear it already' : 'None of them bears it');
+      if (changed.length === 0) return void say.done(on ? 'They have it already' : 'None of them has it');
       say.undoable(
         `“${label.name}” ${on ? 'put on' : 'taken off'} ${counted(changed.length, 'paper')}`,
         () => void doPut({ labelId: label.id, documentIds: [...changed], on: !on }).catch(() => undefined),

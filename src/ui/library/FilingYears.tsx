@@ -26,7 +26,7 @@ export function FilingYears({ settings }: { readonly settings: LibrarySettings }
   const first = filingYears[0] ?? last;
   return (
     <section aria-label="Filing years">
-      <h2 className="mb-1.5 font-condensed">Filing years kept</h2>
+      <h2 className="mb-1.5 font-condensed">Filing years</h2>
       <ul className="mb-3 max-w-[420px] rounded-sm border border-line bg-sheet empty:hidden">
         {filingYears.map((year) => {
           const closed = closedYears.includes(year);
@@ -106,7 +106,7 @@ function OpenDialog({ startYear, label, onClose }: Props) {
         >
           {open.isPending ? 'Making the folders…' : `Open ${label}`}
         </Button>
-        <Button onClick={onClose}>Not now</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );
@@ -159,7 +159,7 @@ function CloseDialog({ startYear, label, closes, onClose }: Props & { readonly c
         )}
       </Consequences>
       <LongField
-        label={closes ? 'Reason, if there is one' : 'Because'}
+        label={closes ? 'Reason, if there is one' : 'Reason'}
         value={reason}
         maxLength={400}
         rows={2}
@@ -184,7 +184,7 @@ function CloseDialog({ startYear, label, closes, onClose }: Props & { readonly c
         >
           {closes ? `Close ${label}` : `Open ${label} again`}
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

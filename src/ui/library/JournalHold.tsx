@@ -25,7 +25,7 @@ export function JournalHold({ timeZone }: { readonly timeZone: string }) {
         {!data.isKept && 'No file is set for it on this machine (EMBRIN_ANCHORS).'}
         {data.isKept && data.last === null && 'Nothing has been written to it yet.'}
         {data.last !== null &&
-          `Written ${counted(data.anchors, 'time')}, last for entry ${data.last.entryId.toLocaleString('en-GB')} on ${momentInWords(data.last.at, timeZone)}.`}
+          `${counted(data.anchors, 'seal')} written, the last for entry ${data.last.entryId.toLocaleString('en-GB')} on ${momentInWords(data.last.at, timeZone)}.`}
       </p>
       {check && data.checked && (
         <p

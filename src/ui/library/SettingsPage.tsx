@@ -74,7 +74,7 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
           <TextField label="Name of the library" {...form.register('name')} wrong={errors.name?.message} />
           <TextField
             label="Time zone"
-            help="As the IANA lists them: Europe/London."
+            help="An IANA time zone, such as Europe/London."
             {...form.register('timeZone')}
             wrong={errors.timeZone?.message}
           />

@@ -61,7 +61,7 @@ export function LinkLine({ link, named }: { readonly link: OutsideLinkRow; reado
           onClick={() =>
             withdraw.mutate(
               { linkId: link.id },
-              { onSuccess: () => say.done(`The link to “${link.name}” opens nothing from now on`) },
+              { onSuccess: () => say.done(`The link to “${link.name}” no longer works`) },
             )
           }
         >

@@ -14,7 +14,7 @@ export function LinksPage() {
   return (
     <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
       <h1 className="font-condensed text-xl">Outside links</h1>
-      <p className="mb-4 text-soft">Ways in for people without an account: yours, and those to what you manage.</p>
+      <p className="mb-4 text-soft">Links for people without an account: yours, and those to what you manage.</p>
       {error && <p role="alert">{saysOf(error)}</p>}
       {data?.length === 0 && (
         <p className="max-w-[900px] rounded-sm border border-line bg-sheet px-4 py-6 text-soft">

@@ -58,14 +58,14 @@ export function OutsideLinkDialog({
         title="The outside link is made"
         about={
           to === ''
-            ? 'It is shown this one time. Whoever has it can open it.'
+            ? 'It is shown only once. Anyone who has it can open it.'
             : sent
-              ? `It has been sent to ${to}, and is shown here this one time.`
-              : `The message to ${to} could not be sent. The link is good: it is shown this one time, send it yourself.`
+              ? `It has been sent to ${to}, and is shown here only once.`
+              : `The message to ${to} could not be sent. The link works: it is shown only once, so copy it and send it yourself.`
         }
         what="link"
         secret={link}
-        help={password === '' ? undefined : 'Tell the password by another way than the link.'}
+        help={password === '' ? undefined : 'Send the password separately from the link.'}
         onClose={onClose}
       />
     );
@@ -86,14 +86,14 @@ export function OutsideLinkDialog({
           label="For whom"
           type="email"
           placeholder="name@example.org"
-          help="With an address, only who can read its mail opens the link. Left empty: anyone who has the link."
+          help="With an address, only someone who can read its mail can open the link. Empty: anyone who has the link."
           value={email}
           onChange={(event) => setEmail(event.target.value)}
           wrong={wrong('email')}
         />
         {email.trim() !== '' && (
           <LongField
-            label="A word with it"
+            label="Message"
             value={message}
             onChange={(event) => setMessage(event.target.value)}
             wrong={wrong('message')}
@@ -108,7 +108,7 @@ export function OutsideLinkDialog({
             wrong={wrong('until')}
           />
           <TextField
-            label="How often at most"
+            label="Most openings"
             inputMode="numeric"
             placeholder="no limit"
             value={most}
@@ -117,10 +117,10 @@ export function OutsideLinkDialog({
           />
         </div>
         <TextField
-          label="A password of its own"
+          label="Password"
           type="password"
           autoComplete="new-password"
-          help="Left empty: none is asked for."
+          help="Optional."
           value={password}
           onChange={(event) => setPassword(event.target.value)}
           wrong={wrong('password')}
@@ -138,7 +138,7 @@ export function OutsideLinkDialog({
           <Button type="submit" look="main" disabled={make.isPending}>
             {email.trim() === '' ? 'Make the link' : 'Make the link and send it'}
           </Button>
-          <Button onClick={onClose}>Not now</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </DialogActs>
       </form>
     </Dialog>

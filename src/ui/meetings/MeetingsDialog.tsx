@@ -46,7 +46,7 @@ export function MeetingsDialog({
         <h3 className="flex-1 font-condensed">{data ? counted(data.length, 'meeting') : 'Meetings'}</h3>
         {data && data.length > 0 && (
           <a href={`/api/meetings/${dossier.id}`} className="text-sm text-brine-ink hover:underline">
-            Take away for a calendar
+            Download for a calendar
           </a>
         )}
       </div>
@@ -73,15 +73,15 @@ export function MeetingsDialog({
                   </Button>
                   <Button
                     look="quiet"
-                    aria-label={`Take out the meeting of ${meeting.day}`}
+                    aria-label={`Remove the meeting of ${meeting.day}`}
                     onClick={() =>
                       remove.mutate(
                         { meetingId: meeting.id, revision: meeting.revision },
-                        { onSuccess: () => say.done('The meeting is taken out. Folders with papers stay.') },
+                        { onSuccess: () => say.done('The meeting is removed. Folders with papers stay.') },
                       )
                     }
                   >
-                    Take out
+                    Remove
                   </Button>
                 </>
               )}
@@ -131,7 +131,7 @@ function ChangeMeeting({ meeting, onClose }: { readonly meeting: MeetingRow; rea
           className={`${box} flex-1`}
         />
         <input
-          aria-label="Where it is held"
+          aria-label="Venue"
           value={venue}
           placeholder="Where"
           onChange={(event) => setVenue(event.target.value)}
@@ -141,7 +141,7 @@ function ChangeMeeting({ meeting, onClose }: { readonly meeting: MeetingRow; rea
           Save
         </Button>
         <Button look="quiet" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
         {change.error && (
           <p role="alert" className="basis-full text-sm text-ember-ink">

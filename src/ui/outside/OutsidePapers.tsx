@@ -67,10 +67,10 @@ export function OutsidePapers({
                 {copies && (
                   <a
                     href={`/api/outside/${token}/paper/${paper.id}?copy`}
-                    aria-label={`Take a copy of ${paper.title}`}
+                    aria-label={`Download ${paper.title}`}
                     className="inline-flex h-[30px] items-center rounded-sm border border-line bg-sheet px-3 hover:border-edge"
                   >
-                    Take a copy
+                    Download
                   </a>
                 )}
               </li>

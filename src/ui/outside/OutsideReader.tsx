@@ -32,7 +32,7 @@ export function OutsideReader({
               href={`${address}?copy`}
               className="inline-flex h-[30px] items-center rounded-sm border border-line bg-sheet px-3 hover:border-edge"
             >
-              Take a copy
+              Download
             </a>
           )}
         </div>

@@ -27,7 +27,7 @@ export function AccountPage() {
         {me.name}, {me.email}
         {me.keeper && ', keeper'}
       </p>
-      {seenBy === null ? <Own /> : <p>An account is shown to nobody but its own person.</p>}
+      {seenBy === null ? <Own /> : <p>Only you can see your account.</p>}
     </main>
   );
 }
@@ -40,7 +40,7 @@ function Own() {
       <ChangePassword />
       {!data && (
         <p aria-busy className="text-soft">
-          Fetching your account…
+          Loading your account…
         </p>
       )}
       {data && <SecondStep on={data.twoStep} codesLeft={data.codesLeft} />}
@@ -91,7 +91,7 @@ function ChangePassword() {
           label="New password"
           type="password"
           autoComplete="new-password"
-          help={`At least ${passwordMinLength} characters: a few words in a row do well.`}
+          help={`At least ${passwordMinLength} characters: a few words in a row are good.`}
           value={next}
           onChange={(event) => setNext(event.target.value)}
           wrong={wrong.next}
@@ -152,9 +152,9 @@ function Sessions({ sessions }: { readonly sessions: readonly SessionRow[] }) {
 
 function Door({ lines }: { readonly lines: readonly DoorLine[] }) {
   return (
-    <AccountPart title="At the door of this account" wide>
+    <AccountPart title="Recent sign-ins" wide>
       <p className="mb-2 text-sm text-soft">
-        The last twenty tries and changes. Where one was not yours, change the password and end the sessions.
+        The last twenty sign-in attempts and changes. If one was not yours, change the password and end the sessions.
       </p>
       <DoorList lines={lines} withWho={false} />
     </AccountPart>

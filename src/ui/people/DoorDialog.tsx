@@ -15,7 +15,7 @@ export function DoorDialog({ onClose }: { readonly onClose: () => void }) {
   return (
     <Dialog
       title="Sign-in journal"
-      about="Every try to sign in, and every change to how someone signs in."
+      about="Every sign-in attempt, and every change to how someone signs in."
       open
       onClose={onClose}
       shape="sheet"
@@ -25,7 +25,7 @@ export function DoorDialog({ onClose }: { readonly onClose: () => void }) {
         <DoorList lines={data} withWho />
       ) : (
         <p aria-busy className="text-soft">
-          Fetching the journal…
+          Loading the journal…
         </p>
       )}
       <DialogActs>

@@ -20,7 +20,7 @@ export function DoorList({ lines, withWho }: { readonly lines: readonly DoorLine
             </th>
             {withWho && (
               <th scope="col" className="pr-3 font-condensed">
-                Whose account
+                Account
               </th>
             )}
             <th scope="col" className="pr-3 font-condensed">

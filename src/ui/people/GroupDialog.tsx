@@ -92,7 +92,7 @@ export function GroupDialog({
                 Until
               </th>
               <th scope="col">
-                <span className="sr-only">Take out</span>
+                <span className="sr-only">Remove</span>
               </th>
             </tr>
           </thead>
@@ -141,7 +141,7 @@ export function GroupDialog({
         <Button look="main" disabled={change.isPending} onClick={save}>
           Save the group
         </Button>
-        <Button onClick={onClose}>Leave it as it was</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );
@@ -196,8 +196,8 @@ function TermLine({
         {day('until', 'last day')}
       </td>
       <td className="text-right max-[599px]:col-span-2">
-        <Button look="quiet" className="!px-1" aria-label={`Take out ${term.name}`} onClick={onRemove}>
-          Take out
+        <Button look="quiet" className="!px-1" aria-label={`Remove ${term.name}`} onClick={onRemove}>
+          Remove
         </Button>
       </td>
     </tr>

@@ -66,7 +66,7 @@ export function PeoplePage() {
                   Groups
                 </th>
                 <th scope="col" className="px-3 font-condensed">
-                  Standing
+                  Status
                 </th>
                 <th scope="col" className="w-28">
                   <span className="sr-only">Acts</span>
@@ -156,10 +156,10 @@ export function PeoplePage() {
         <Dialog title={`Remove the group “${open.group.name}”`} open onClose={close}>
           <p>
             {counted(open.group.memberCount, 'person loses', 'people lose')} what is open to them through this group
-            alone. No paper is touched.
+            alone. No paper is affected.
           </p>
           <DialogActs>
-            <Button onClick={close}>Keep it</Button>
+            <Button onClick={close}>Cancel</Button>
             <Button
               look="main"
               onClick={() =>
@@ -219,7 +219,7 @@ function PersonLine({ person }: { readonly person: PersonRow }) {
     ...(person.twoStep
       ? [
           {
-            label: 'Take two-step sign-in off',
+            label: 'Turn off two-step sign-in',
             act: () =>
               dropSecondStep.mutate(
                 { personId },
@@ -232,8 +232,8 @@ function PersonLine({ person }: { readonly person: PersonRow }) {
         ]
       : []),
     person.active
-      ? { label: 'Switch the account off', act: () => setActive.mutate({ personId, active: false }), apart: true }
-      : { label: 'Switch the account on', act: () => setActive.mutate({ personId, active: true }), apart: true },
+      ? { label: 'Turn off the account', act: () => setActive.mutate({ personId, active: false }), apart: true }
+      : { label: 'Turn on the account', act: () => setActive.mutate({ personId, active: true }), apart: true },
   ];
   return (
     <tr className={`border-b border-line last:border-0 ${person.active ? '' : 'text-soft'}`}>

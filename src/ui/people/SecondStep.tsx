@@ -16,19 +16,19 @@ type Act = 'on' | 'off' | 'codes';
 
 const acts: Readonly<Record<Act, { title: string; button: string; about: string }>> = {
   on: {
-    title: 'Switch two-step sign-in on',
-    button: 'Go on',
+    title: 'Turn on two-step sign-in',
+    button: 'Continue',
     about: 'First your password, so that nobody else does this in your place.',
   },
   off: {
-    title: 'Switch two-step sign-in off',
-    button: 'Switch it off',
+    title: 'Turn off two-step sign-in',
+    button: 'Turn off',
     about: 'From then on the password alone opens your account.',
   },
   codes: {
     title: 'New recovery codes',
     button: 'Make new codes',
-    about: 'The codes you have now will no longer be good.',
+    about: 'Your present codes will stop working.',
   },
 };
 
@@ -40,12 +40,12 @@ export function SecondStep({ on, codesLeft }: { readonly on: boolean; readonly c
       <p className="mb-3">
         {on
           ? `On: after the password, a code from your telephone. ${counted(codesLeft, 'recovery code')} left.`
-          : 'Off. With it, a stolen password opens nothing: after the password, signing in asks for a code that a program on your telephone shows.'}
+          : 'Off. With it, a stolen password opens nothing: after the password, signing in asks for a code that an app on your telephone shows.'}
       </p>
       <div className="flex flex-wrap gap-2">
-        {!on && <Button onClick={() => setAct('on')}>Switch it on</Button>}
+        {!on && <Button onClick={() => setAct('on')}>Turn on</Button>}
         {on && <Button onClick={() => setAct('codes')}>New recovery codes</Button>}
-        {on && <Button onClick={() => setAct('off')}>Switch it off</Button>}
+        {on && <Button onClick={() => setAct('off')}>Turn off</Button>}
       </div>
       {act && <SecondStepDialog act={act} onClose={() => setAct(null)} />}
     </AccountPart>
@@ -101,7 +101,7 @@ function SecondStepDialog({ act, onClose }: { readonly act: Act; readonly onClos
   return (
     <Dialog
       title={title}
-      about={step.kind === 'password' ? about : 'Show this to the code program.'}
+      about={step.kind === 'password' ? about : 'Scan this with your authenticator app.'}
       open
       onClose={onClose}
     >
@@ -133,9 +133,9 @@ function SecondStepDialog({ act, onClose }: { readonly act: Act; readonly onClos
         )}
         <DialogActs>
           <Button type="submit" look="main" disabled={busy || typed === ''}>
-            {step.kind === 'scan' ? 'Switch it on' : button}
+            {step.kind === 'scan' ? 'Turn on' : button}
           </Button>
-          <Button onClick={onClose}>Not now</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </DialogActs>
       </form>
     </Dialog>
@@ -166,7 +166,7 @@ function Codes({ codes, onClose }: Omit<CodesStep, 'kind'> & { readonly onClose:
   return (
     <Dialog
       title="Your recovery codes"
-      about="Each lets you in once, without the telephone. They are shown this one time: keep them where you keep keys."
+      about="Each works once, without the telephone. They are shown only once: keep them in a safe place."
       open
       onClose={onClose}
     >

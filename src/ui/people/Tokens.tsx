@@ -24,7 +24,7 @@ export function Tokens({ tokens }: { readonly tokens: readonly TokenRow[] }) {
   return (
     <AccountPart title="API tokens">
       <p className="mb-2 text-soft">
-        A program that shows a token asks in your name. It can do what you can, and of that only what the token allows.
+        A program with a token acts in your name. It can do at most what the token allows, and never more than you can.
       </p>
       <ul className="mb-3 empty:hidden">
         {tokens.map((token) => (
@@ -39,10 +39,7 @@ export function Tokens({ tokens }: { readonly tokens: readonly TokenRow[] }) {
             <Button
               aria-label={`Withdraw ${token.name}`}
               onClick={() =>
-                withdraw.mutate(
-                  { tokenId: token.id },
-                  { onSuccess: () => say.done(`“${token.name}” opens nothing now`) },
-                )
+                withdraw.mutate({ tokenId: token.id }, { onSuccess: () => say.done(`“${token.name}” is withdrawn`) })
               }
             >
               Withdraw
@@ -60,7 +57,7 @@ const sets: Readonly<Record<ReadySet, string>> = {
   reader: 'See, and take copies',
   contributor: 'See, take copies, add',
   officer: 'See, take copies, add, amend',
-  manager: 'All that I may',
+  manager: 'Everything I may do',
 };
 
 function TokenDialog({ onClose }: { readonly onClose: () => void }) {
@@ -85,7 +82,7 @@ function TokenDialog({ onClose }: { readonly onClose: () => void }) {
     return (
       <ShownOnce
         title={`The token “${name}”`}
-        about="It is shown this one time, and kept nowhere in this form. Whoever has it has what it allows."
+        about="It is shown only once, and is not stored. Anyone who has it can do what it allows."
         what="token"
         secret={make.data.token}
         help="Sent with each request as “Authorization: Bearer …”."
@@ -125,7 +122,7 @@ function TokenDialog({ onClose }: { readonly onClose: () => void }) {
           <Button type="submit" look="main" disabled={make.isPending || name.trim() === ''}>
             Make the token
           </Button>
-          <Button onClick={onClose}>Not now</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </DialogActs>
       </form>
     </Dialog>

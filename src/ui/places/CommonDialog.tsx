@@ -63,7 +63,7 @@ export function CommonDialog({ page, onClose }: { readonly page: PlacePage; read
       onClose={onClose}
     >
       {!becomes && (
-        <ChoiceField label="Whose it is to be" value={onlyId ?? ''} onChange={(event) => setChosen(event.target.value)}>
+        <ChoiceField label="Belongs to" value={onlyId ?? ''} onChange={(event) => setChosen(event.target.value)}>
           {dossiers.map((each) => (
             <option key={each.id} value={each.id}>
               {[each.reference, each.name].filter(Boolean).join(' ')}
@@ -92,7 +92,7 @@ export function CommonDialog({ page, onClose }: { readonly page: PlacePage; read
         <Button look="main" disabled={!data || set.isPending} onClick={make}>
           {becomes ? 'Make it common' : 'Make it that dossier’s only'}
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

@@ -43,9 +43,9 @@ export function MeetingDayDialog({ page: { place }, onClose }: PlaceDialogProps)
             )
           }
         >
-          {day === '' ? 'It is no meeting’s folder' : 'Set the day of the meeting'}
+          {day === '' ? 'Not a meeting’s folder' : 'Set the day of the meeting'}
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

@@ -63,7 +63,7 @@ export function MovePlaceDialog({
             Move it to {chosen.name}
           </Button>
         )}
-        <Button onClick={onClose}>Leave it where it is</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

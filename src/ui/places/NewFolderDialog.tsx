@@ -40,7 +40,7 @@ export function NewFolderDialog({ page, onClose }: PlaceDialogProps) {
     >
       {mayBe && (
         <fieldset className="mb-3">
-          <legend className="mb-1 text-sm font-semibold">Whose it is</legend>
+          <legend className="mb-1 text-sm font-semibold">Belongs to</legend>
           {choices.map((choice) => (
             <label key={choice.label} className="flex items-center gap-2.5 py-1">
               <input

@@ -109,7 +109,7 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
       )}
       {pageDrop.isDragActive && (
         <div className="pointer-events-none absolute inset-2 z-20 grid place-items-center rounded-sm border-2 border-dashed border-brine-ink bg-brine-wash/85 font-condensed text-xl">
-          Let go to file in {page.place.name}
+          Drop to file in {page.place.name}
         </div>
       )}
     </div>
@@ -126,7 +126,7 @@ function Empty({
   readonly onFile: () => void;
 }) {
   const words = page.place.bareStep
-    ? 'This is only a step on the way: nothing directly in it is open to you.'
+    ? 'This is shown only as a step to what is open to you: nothing directly in it is.'
     : mayFile
       ? `Papers of ${page.place.name} belong here. Drop files anywhere on this page, or choose them.`
       : 'Nothing is filed here yet.';

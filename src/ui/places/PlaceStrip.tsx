@@ -136,7 +136,7 @@ export function PlaceStrip({
         </div>
         <p className="mt-0.5 text-sm text-soft">
           {place.bareStep ? (
-            'Only a step on the way to what is open to you'
+            'Shown only as a step to what is open to you'
           ) : (
             <>
               {may.has('manage') ? (

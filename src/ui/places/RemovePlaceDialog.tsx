@@ -25,7 +25,7 @@ export function RemovePlaceDialog({ page: { place }, onClose }: PlaceDialogProps
         </p>
       )}
       <DialogActs>
-        <Button onClick={onClose}>Keep it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           look="main"
           disabled={remove.isPending}

@@ -56,7 +56,7 @@ export function StandstillDialog({ page, onClose }: { readonly page: PlacePage; 
     <Dialog title={`Close or lock “${place.name}”`} open onClose={onClose}>
       <form onSubmit={submit} noValidate>
         <fieldset>
-          <legend className="sr-only">How it stands</legend>
+          <legend className="sr-only">State</legend>
           {states.map((each) => (
             <label key={each} className="flex gap-2.5 py-1.5">
               <input
@@ -76,7 +76,7 @@ export function StandstillDialog({ page, onClose }: { readonly page: PlacePage; 
         {state !== now && (
           <div className="mt-3 rounded-sm border border-line bg-fog px-4 py-3">
             <ImpactLines lines={lines} />
-            <p className="text-sm text-soft">Keepers are held to it as everyone is.</p>
+            <p className="text-sm text-soft">This applies to keepers too.</p>
           </div>
         )}
         <div className="mt-3">
@@ -95,7 +95,7 @@ export function StandstillDialog({ page, onClose }: { readonly page: PlacePage; 
           <Button type="submit" look="main" disabled={state === now || set.isPending}>
             {state === 'open' ? 'Open it again' : state === 'locked' ? 'Lock it' : 'Close it'}
           </Button>
-          <Button onClick={onClose}>Leave it as it is</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </DialogActs>
       </form>
     </Dialog>

@@ -131,10 +131,10 @@ export function PlanExpected({
                 </label>
                 <Button
                   look="quiet"
-                  aria-label={`Expect ${named} no more`}
+                  aria-label={`Remove ${named}`}
                   onClick={() => onExpected(expected.filter((one) => one !== each))}
                 >
-                  Take out
+                  Remove
                 </Button>
               </div>
               <div className="flex flex-wrap items-center gap-1.5 text-sm">

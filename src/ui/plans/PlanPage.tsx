@@ -48,7 +48,7 @@ export function PlanPage({ seriesId, name }: { readonly seriesId: string; readon
         <Editor key={data.revision} seriesId={seriesId} plan={data} />
       ) : (
         <p aria-busy className="text-soft">
-          Fetching the plan…
+          Loading the plan…
         </p>
       )}
     </main>
@@ -132,7 +132,7 @@ function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: 
         />
         {plan.mayChange && <Parts />}
       </div>
-      <aside aria-label="What comes of it" className="space-y-4">
+      <aside aria-label="Result" className="space-y-4">
         <PlanExample folders={checkPlan({ folders }).ok ? folders : plan.folders} />
         {plan.mayChange && (
           <section aria-label="If you save this" className="rounded-sm border border-ember bg-ember-wash px-4 py-3">
@@ -170,7 +170,7 @@ function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: 
                     setExpected(plan.expected);
                   }}
                 >
-                  As it was
+                  Undo the changes
                 </Button>
               )}
             </div>

@@ -64,7 +64,7 @@ export function PlanTree({
                     { label: 'Move up', act: () => onFolders(shiftPlanned(folders, folder.id, -1)) },
                     { label: 'Move down', act: () => onFolders(shiftPlanned(folders, folder.id, 1)) },
                     {
-                      label: 'Take out of the plan',
+                      label: 'Remove from the plan',
                       act: () => onFolders(removePlanned(folders, folder.id)),
                       apart: true,
                     },

@@ -52,7 +52,7 @@ export function FoundForm() {
         label="A password"
         type="password"
         autoComplete="new-password"
-        help={`At least ${passwordMinLength} characters: a few words in a row do well.`}
+        help={`At least ${passwordMinLength} characters: a few words in a row are good.`}
         {...form.register('password')}
         wrong={errors.password?.message ?? wrong}
       />

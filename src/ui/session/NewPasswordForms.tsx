@@ -9,7 +9,7 @@ import { askForNewPassword, renewPassword } from './signIn';
 
 const toSignIn = (
   <a href="/sign-in" className="text-brine-ink underline underline-offset-2">
-    To the sign-in
+    Back to sign-in
   </a>
 );
 
@@ -76,7 +76,7 @@ export function NewPasswordForm({ token }: { readonly token: string }) {
     return (
       <>
         <p role="status" className="mb-3">
-          The password is new. All sessions have ended.
+          The password is changed. All sessions have ended.
         </p>
         {toSignIn}
       </>
@@ -95,7 +95,7 @@ export function NewPasswordForm({ token }: { readonly token: string }) {
         label="New password"
         type="password"
         autoComplete="new-password"
-        help={`At least ${passwordMinLength} characters: a few words in a row do well.`}
+        help={`At least ${passwordMinLength} characters: a few words in a row are good.`}
         value={password}
         onChange={(event) => setPassword(event.target.value)}
         wrong={wrong}

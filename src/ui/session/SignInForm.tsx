@@ -56,7 +56,7 @@ export function SignInForm({ email: known, onDone }: { readonly email?: string; 
       <form onSubmit={submitCode} noValidate>
         <TextField
           label="Code"
-          help="The six digits that your code program shows now, or one of your recovery codes."
+          help="The six digits that your authenticator app shows now, or one of your recovery codes."
           autoComplete="one-time-code"
           autoFocus
           spellCheck={false}

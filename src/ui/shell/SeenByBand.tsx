@@ -17,7 +17,7 @@ export function SeenByBand() {
         You see the library as <strong>{me.name}</strong> would. Nothing can be changed meanwhile, {seenBy}.
       </span>
       <Button look="main" onClick={stopSeeingAs}>
-        Back to your own sight
+        Return to your own view
       </Button>
     </div>
   );

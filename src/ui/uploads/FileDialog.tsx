@@ -164,7 +164,7 @@ export function FileDialog(props: Props) {
         <Button look="main" disabled={!ready} onClick={file}>
           File {counted(going.length, 'paper')} in {place.name}
         </Button>
-        <Button onClick={props.onClose}>Not now</Button>
+        <Button onClick={props.onClose}>Cancel</Button>
       </DialogActs>
     </Dialog>
   );

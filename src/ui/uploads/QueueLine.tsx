@@ -11,7 +11,7 @@ import type { UploadQueue } from './UploadQueue';
 function words(item: QueueItem): string {
   switch (item.state) {
     case 'waiting':
-      return `${sizeInWords(item.sizeBytes)}, waiting its turn`;
+      return `${sizeInWords(item.sizeBytes)}, waiting`;
     case 'reading':
       return 'Being read on this computer';
     case 'sending': {
@@ -32,7 +32,7 @@ function words(item: QueueItem): string {
     case 'interrupted':
       return item.issue?.says ?? '';
     case 'lost':
-      return 'Broke off. Choose the file again to go on.';
+      return 'Interrupted. Choose the file again to continue.';
     case 'cancelled':
       return 'Stopped. Nothing was filed.';
     case 'left-out':

@@ -160,7 +160,7 @@ export class UploadQueue {
     }
     const told = response
       ? problemIn(response.getBody())
-      : issue('unavailable', 'The connection broke off. What has arrived is kept; go on when it is back.');
+      : issue('unavailable', 'The connection was lost. What has arrived is kept; continue when it is back.');
     const lasting = status === 413 || status === 415 || status === 422 || status === 403 || status === 404;
     this.#tell({ type: lasting ? 'refused' : 'interrupted', key, issue: told });
     this.#release(key);
@@ -219,7 +219,7 @@ function problemIn(body: string): Issue {
   try {
     return fromProblem(JSON.parse(body));
   } catch {
-    return issue('fault', 'The server did not take this part. What has arrived is kept; try again.');
+    return issue('fault', 'The server refused this part. What has arrived is kept; try again.');
   }
 }
 

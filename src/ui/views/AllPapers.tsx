@@ -96,7 +96,7 @@ export function AllPapers() {
           </div>
         }
         notices={null}
-        placeDocket={<p className="p-4 text-soft">Choose a paper: all that is known of it stands here.</p>}
+        placeDocket={<p className="p-4 text-soft">Select a paper to see its details here.</p>}
         empty={empty}
       />
     </div>

@@ -131,8 +131,8 @@ export function ArrangeDialog({
               </option>
             ))}
           </select>
-          <Button look="quiet" aria-label={`Take group ${at + 1} away`} onClick={() => setGroup(at, null)}>
-            Take away
+          <Button look="quiet" aria-label={`Remove group ${at + 1}`} onClick={() => setGroup(at, null)}>
+            Remove
           </Button>
         </div>
       ))}
@@ -172,8 +172,8 @@ export function ArrangeDialog({
             <option value="up">first to last</option>
             <option value="down">last to first</option>
           </select>
-          <Button look="quiet" aria-label={`Take key ${at + 1} away`} onClick={() => setSort(at, null)}>
-            Take away
+          <Button look="quiet" aria-label={`Remove sort ${at + 1}`} onClick={() => setSort(at, null)}>
+            Remove
           </Button>
         </div>
       ))}

@@ -91,7 +91,7 @@ function Parts(props: Props & { readonly depth: number }) {
             />
             <button
               type="button"
-              aria-label={`Take away: ${howWords[part.how].toLowerCase()} these`}
+              aria-label={`Remove: ${howWords[part.how].toLowerCase()} these`}
               onClick={() => remove(index)}
               className="px-1.5 text-soft hover:text-ink"
             >
@@ -185,7 +185,7 @@ function Chip({
       </Popover.Root>
       <button
         type="button"
-        aria-label={`Take away the condition on ${name}`}
+        aria-label={`Remove the condition on ${name}`}
         onClick={onRemove}
         className="border-l border-brine-ink px-2 text-soft hover:text-ink"
       >

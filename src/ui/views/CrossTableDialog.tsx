@@ -141,7 +141,7 @@ export function CrossTableDialog({
           </select>
         )}
         <Button className="ml-auto" onClick={takeAway} disabled={!table}>
-          Take away as CSV
+          Download as CSV
         </Button>
       </div>
       {error && <p role="alert">{saysOf(error)}</p>}

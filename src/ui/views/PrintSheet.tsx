@@ -74,7 +74,7 @@ export function PrintSheet({ page }: { readonly page: PlacePage }) {
         {data && data.lines > mostPrinted && (
           <p className="text-sm text-soft">
             The first {mostPrinted.toLocaleString('en-GB')} of {data.lines.toLocaleString('en-GB')} lines. Narrow the
-            view for the rest, or take it away as a file.
+            view for the rest, or download it.
           </p>
         )}
       </div>

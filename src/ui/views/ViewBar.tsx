@@ -45,8 +45,8 @@ export function ViewBar({
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-line bg-sheet px-4 py-1.5">
       <input
         type="search"
-        aria-label="Filter what is shown"
-        placeholder="Filter what is shown"
+        aria-label="Filter"
+        placeholder="Filter"
         value={filter}
         onChange={(event) =>
           void setState({ filter: event.target.value === '' ? null : event.target.value }, { throttleMs: 150 })

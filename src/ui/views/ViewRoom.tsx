@@ -167,7 +167,7 @@ export function ViewRoom(props: Props) {
     if (page && papers === 0 && places.length === 0)
       return narrowed ? (
         <p className="grid flex-1 place-items-center bg-sheet p-8 text-soft">
-          No paper here is like that. Take a condition away, or show all.
+          No papers match. Remove a condition, or show all.
         </p>
       ) : (
         props.empty
@@ -244,7 +244,7 @@ export function ViewRoom(props: Props) {
         counted={{
           short:
             page?.state === 'counting'
-              ? 'Counting, as soon as the library has been read…'
+              ? 'Counting once the library has been read…'
               : page?.totals
                 ? `${places.length > 0 ? `${counted(places.length, 'place')} · ` : ''}${totalsInWords(page.totals)}${measured.short}`
                 : '',
@@ -255,12 +255,12 @@ export function ViewRoom(props: Props) {
       />
       {viewState.gone && !at.isPending && (
         <p role="alert" className="border-b border-line bg-sheet px-4 py-2">
-          That view is not there any more, or is not for you. Here is the plain ledger.
+          That view no longer exists, or is not shared with you. This is the plain ledger.
         </p>
       )}
       {usable.missing > 0 && (
         <p role="status" className="border-b border-line bg-sheet px-4 py-1.5 text-sm text-soft">
-          The view is also grouped or sorted by a column that is not in use any more; that is left out.
+          The view is also grouped or sorted by a column that is no longer in use; that part is left out.
         </p>
       )}
       {body()}

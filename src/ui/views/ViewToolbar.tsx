@@ -80,7 +80,7 @@ export function ViewToolbar(props: Props) {
                 {
                   onSuccess: () => {
                     viewState.openView(null);
-                    say.done(`Removed the view “${saved.name}”. No paper was touched.`);
+                    say.done(`Removed the view “${saved.name}”. No paper was affected.`);
                   },
                 },
               ),
@@ -102,8 +102,8 @@ export function ViewToolbar(props: Props) {
       label: 'Print the list…',
       act: () => window.open(`/print/${placeId}${window.location.search}`, '_blank', 'noopener'),
     },
-    { label: 'Take away as CSV', act: () => takeViewAway('csv', asTaken()) },
-    { label: 'Take away as Excel', act: () => takeViewAway('xlsx', asTaken()) },
+    { label: 'Download as CSV', act: () => takeViewAway('csv', asTaken()) },
+    { label: 'Download as Excel', act: () => takeViewAway('xlsx', asTaken()) },
   ];
   const groupBy = spec.groupings[0]?.of ?? null;
   const layoutActs: MenuAct[] = [

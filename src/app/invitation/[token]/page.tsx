@@ -18,7 +18,7 @@ export default async function InvitationPage({ params }: { readonly params: Prom
     return (
       <FrontPage title="This link is no longer good" about={issueKinds.gone.says}>
         <a href="/sign-in" className="text-brine-ink underline">
-          To the sign-in
+          Back to sign-in
         </a>
       </FrontPage>
     );
