@@ -139,3 +139,8 @@ export const plainQuestion = {
   start: 0,
   limit: 1000,
 };
+
+/** Resolves after some turns of the event loop, so that two acts meet at another moment in each round. */
+export const turns = async (count: number): Promise<void> => {
+  for (let at = 0; at < count; at += 1) await new Promise((next) => setImmediate(next));
+};

@@ -4,7 +4,7 @@ import path from 'node:path';
 import { eq, sql } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
-import { db } from '@/server/db/client';
+import { askingDb, db } from '@/server/db/client';
 import { databaseIssue, stateIssues, takenBy } from '@/server/db/databaseIssue';
 import { transaction } from '@/server/db/transaction';
 import { document, journal, place } from '@/server/db/schema';
@@ -15,7 +15,7 @@ import { changeGroup, createGroup } from '@/server/people/people';
 import { forecastGroup } from '@/server/people/groupForecast';
 import { createFolder } from '@/server/places/create';
 import { mendLibrary, verifyLibrary } from '@/server/verify/verify';
-import { dropPlanted, freshLibrary, furnished, inGroup, newcomer, refusedAs } from '../library';
+import { dropPlanted, freshLibrary, furnished, inGroup, newcomer, refusedAs, turns } from '../library';
 import { placeOn, say, sees } from '../sheets';
 
 let keeper: Actor;
@@ -191,6 +191,17 @@ describe('what the database refuses', () => {
         return 'done';
       });
     expect(await Promise.all([crossing(one.id, other.id), crossing(other.id, one.id)])).toEqual(['done', 'done']);
+  });
+
+  it('costs no more than the act whose connection is ended in the middle, while no statement runs', async () => {
+    const ended = transaction([], async (tx) => {
+      const { rows } = await tx.execute<{ pid: number }>(sql`select pg_backend_pid() as pid`);
+      await askingDb().execute(sql`select pg_terminate_backend(${rows[0]?.pid})`);
+      await turns(50);
+      await tx.execute(sql`select 1`);
+    });
+    await expect(ended).rejects.toThrow();
+    expect(await transaction([], async () => 'done')).toBe('done');
   });
 
   it('never waits for a second connection within an act, however many act at once', async () => {

@@ -12,6 +12,7 @@ import { renamePlace } from '@/server/places/amend';
 import { createFolder, createSeries } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
 import { openYear } from '@/server/years/years';
+import { movePlace } from '@/server/places/move';
 import { setStandstill } from '@/server/standstill/standstill';
 import { placeOn, say } from '../sheets';
 import { plainView } from '@/core/views/spec';
@@ -221,6 +222,38 @@ describe('the filing plan of a series', () => {
       leave: 0,
       closed: 0,
     });
+  });
+
+  it('removes a folder into which someone moved another that the plan has elsewhere, or that is locked', async () => {
+    const away = await createSeries(keeper, { name: 'Moved by hand', referencePattern: null });
+    const { id: home } = await createDossier(keeper, { seriesId: away.id, name: 'One', reference: null });
+    const [outer, inner] = [
+      planned(crypto.randomUUID(), 'once', 'Outer'),
+      planned(crypto.randomUUID(), 'once', 'Inner'),
+    ];
+    let revision = 0;
+    const plan = async (...folders: (typeof outer)[]) => {
+      ({ revision } = await setPlan(keeper, { seriesId: away.id, folders, revision }));
+      return (await paths(home)).filter((path) => /Outer|Inner/u.test(path));
+    };
+    const placeCalled = async (name: string) => {
+      const [row] = await db()
+        .select()
+        .from(place)
+        .where(sql`${place.lineage}[3] = ${home}::uuid and name = ${name}`);
+      if (!row) throw new Error(`No ${name}`);
+      return row;
+    };
+    const moveInside = async () =>
+      movePlace(keeper, { placeId: (await placeCalled('Inner')).id, toId: (await placeCalled('Outer')).id });
+    await plan(outer, inner);
+    await moveInside();
+    expect(await plan(inner)).toEqual(['Inner']);
+    await plan(outer, inner);
+    await moveInside();
+    const { id, revision: seen } = await placeCalled('Inner');
+    await setStandstill(keeper, { placeId: id, locked: true, closed: false, reason: '', revision: seen });
+    expect(await plan()).toEqual(['Outer', 'Outer / Inner']);
   });
 
   it('of a manager reaches no dossier that is kept from them, and tells nothing of it', async () => {

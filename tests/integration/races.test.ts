@@ -12,7 +12,7 @@ import { createFolder } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
 import { movePlace } from '@/server/places/move';
 import { openPlace } from '@/server/places/open';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
+import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs, turns } from '../library';
 
 /** Rounds of each race; more by EMBRIN_RACE_ROUNDS, for a search at leisure. */
 const rounds = Number(process.env['EMBRIN_RACE_ROUNDS'] ?? 12);
@@ -28,11 +28,6 @@ beforeAll(async () => {
   await open(keeper, home.series.id, ann, 'reader');
 });
 afterAll(dropLibrary);
-
-/** Resolves after some turns of the event loop, so that two acts meet at another moment in each round. */
-const turns = async (count: number): Promise<void> => {
-  for (let at = 0; at < count; at += 1) await new Promise((next) => setImmediate(next));
-};
 
 const revisionOf = async (placeId: string): Promise<number> =>
   (await db().select({ revision: place.revision }).from(place).where(eq(place.id, placeId)))[0]?.revision ?? -1;

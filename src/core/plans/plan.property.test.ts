@@ -111,13 +111,34 @@ function apply(real: readonly RealFolder[], difference: PlanDifference, wanted: 
   return next;
 }
 
-/** What people do in between: file papers, make and rename folders, close a year. */
-function live(chance: Chance, real: readonly RealFolder[]): RealFolder[] {
+/** Moves one folder, with nothing in it, into another, as a person would; what is then above a full one is not empty. */
+function movedByHand(chance: Chance, real: readonly RealFolder[]): RealFolder[] {
+  const leaves = real.filter((each) => !each.still && !real.some((inner) => inner.parentId === each.id));
+  if (leaves.length === 0) return [...real];
+  const leaf = chance.pick(leaves);
+  const others = real.filter((each) => each.id !== leaf.id && !each.still);
+  if (others.length === 0) return [...real];
+  const into = chance.pick(others);
+  const above = new Set<string>();
+  for (let at: RealFolder | undefined = into; at; at = real.find((each) => each.id === at?.parentId)) above.add(at.id);
+  return real.map((each) =>
+    each.id === leaf.id
+      ? { ...each, parentId: into.id, startYear: into.startYear }
+      : above.has(each.id) && (!leaf.empty || leaf.key === null)
+        ? { ...each, empty: false }
+        : each,
+  );
+}
+
+/** What people do in between: file papers, make, move and rename folders, lock one, close a year. */
+function live(chance: Chance, before: readonly RealFolder[]): RealFolder[] {
+  const real = chance.happens(0.4) ? movedByHand(chance, before) : before;
+  const locked = chance.happens(0.2) && real.length > 0 ? chance.pick(real).id : null;
   const lived = real.map((each) => ({
     ...each,
     empty: each.empty && !chance.happens(0.3),
     name: chance.happens(0.15) ? `${each.name} by hand` : each.name,
-    still: each.still || (each.startYear === 2025 && chance.happens(0.1)),
+    still: each.still || each.id === locked || (each.startYear === 2025 && chance.happens(0.1)),
   }));
   if (chance.happens(0.5))
     lived.push({
@@ -149,6 +170,8 @@ it('comes true in one step, whatever was there; a second finds nothing to do, an
       for (const each of real.filter((one) => !one.empty || one.still))
         expect(after.some((one) => one.id === each.id)).toBe(true);
       for (const each of difference.remove) expect([each.empty, each.still]).toEqual([true, false]);
+      const left = new Set(after.map((each) => each.id));
+      for (const { parentId } of after) expect(parentId === null || left.has(parentId)).toBe(true);
       const moving = after.filter((each) => !each.still);
       for (const each of wanted) {
         const made = after.filter((one) => one.key === each.key);

@@ -74,11 +74,14 @@ export function planDifference(wanted: readonly WantedFolder[], real: readonly R
       move.push({ id: there.id, name: there.name, wanted: each });
   }
   const gone = real.filter((folder) => folder.key !== null && !used.has(folder.id) && !folder.still);
-  // A folder that stays keeps its ancestors; folders moved out do not count.
+  // A folder that stays, because it is wanted, in use or locked, keeps its ancestors; folders moved out do not count.
   const moved = new Set(move.map((each) => each.id));
   const holds = (folder: RealFolder): boolean =>
     !folder.empty ||
-    real.some((inner) => inner.parentId === folder.id && !moved.has(inner.id) && (used.has(inner.id) || holds(inner)));
+    real.some(
+      (inner) =>
+        inner.parentId === folder.id && !moved.has(inner.id) && (used.has(inner.id) || inner.still || holds(inner)),
+    );
   return {
     add,
     adopt,

@@ -30,8 +30,10 @@ function poolOf(max: number): Pool {
     connectionTimeoutMillis: 5000,
     idleTimeoutMillis: 30_000,
   });
-  // A database that restarts ends idle connections; the pool opens new ones.
+  // A database that restarts ends connections. The pool replaces idle ones; who uses one learns of it by their next
+  // statement. Without listeners of ours either error would end the process.
   pool.on('error', () => undefined);
+  pool.on('connect', (client) => client.on('error', () => undefined));
   return pool;
 }
 

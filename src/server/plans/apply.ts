@@ -19,18 +19,8 @@ import type { Arranged } from './read';
  */
 export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: readonly Arranged[]): Promise<void> {
   const removed = arranged.flatMap(({ difference }) => difference.remove.map((folder) => folder.id));
-  // Innermost first, so that a folder is removed after its contents.
-  for (let left = removed; left.length > 0;) {
-    const gone = await tx
-      .delete(place)
-      .where(
-        sql`${inArray(place.id, left)} and not exists (select from ${place} as inner_place where inner_place.parent_id = ${place.id})`,
-      )
-      .returning({ id: place.id });
-    if (gone.length === 0) throw new Error('An empty folder of the plan could not be removed');
-    const done = new Set(gone.map((row) => row.id));
-    left = left.filter((id) => !done.has(id));
-  }
+  // Some still contain a folder that the plan moves elsewhere: those go after the moves.
+  const waiting = await removeEmpty(tx, removed);
   const leaving = arranged.flatMap(({ difference }) => difference.leave.map((folder) => folder.id));
   if (leaving.length > 0)
     await tx.update(place).set({ plannedKey: null, plannedName: null }).where(inArray(place.id, leaving));
@@ -40,7 +30,7 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
     const { difference } = dossier;
     if (difference.adopt.length + difference.rename.length + difference.move.length + difference.add.length === 0)
       continue;
-    const names = await namesBeside(tx, actor, dossier.id);
+    const names = await namesBeside(tx, actor, dossier.id, waiting);
     const ids = new Map(
       (
         await tx
@@ -101,18 +91,42 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
       added.push({ id, parentId, kind: 'folder', name, meetingDay: wanted.meetingDay, plannedKey: wanted.key });
     }
   }
+  if ((await removeEmpty(tx, waiting)).length > 0) throw new Error('An empty folder of the plan could not be removed');
   await makePlaces(tx, actor, added);
   if (moved) await recomputeScopes(tx, rootId);
   await recomputeGiven(tx, rootId);
 }
 
-/** The names in use in each place of a dossier, as far as the caller may know of them. */
-async function namesBeside(tx: Tx, actor: Actor, dossierId: string): Promise<Map<string, Set<string>>> {
+/** Removes folders that contain no others, innermost first; returns those that still contain something. */
+async function removeEmpty(tx: Tx, ids: readonly string[]): Promise<readonly string[]> {
+  let left = ids;
+  while (left.length > 0) {
+    const gone = await tx
+      .delete(place)
+      .where(
+        sql`${inArray(place.id, [...left])} and not exists (select from ${place} as inner_place where inner_place.parent_id = ${place.id})`,
+      )
+      .returning({ id: place.id });
+    if (gone.length === 0) break;
+    const done = new Set(gone.map((row) => row.id));
+    left = left.filter((id) => !done.has(id));
+  }
+  return left;
+}
+
+/** The names in use in each place of a dossier, as far as the caller may know of them; without folders about to go. */
+async function namesBeside(
+  tx: Tx,
+  actor: Actor,
+  dossierId: string,
+  going: readonly string[],
+): Promise<Map<string, Set<string>>> {
   const rows = await tx
     .select({ parentId: place.parentId, key: place.nameKey })
     .from(place)
     .where(
-      sql`${place.lineage}[3] = ${dossierId}::uuid and ${place.id} <> ${dossierId}::uuid and ${placeIsKnown(actor)}`,
+      sql`${place.lineage}[3] = ${dossierId}::uuid and ${place.id} <> ${dossierId}::uuid
+        and ${place.id} <> all(${sql.param([...going])}::uuid[]) and ${placeIsKnown(actor)}`,
     );
   const names = new Map<string, Set<string>>();
   for (const { parentId, key } of rows) names.set(parentId ?? '', (names.get(parentId ?? '') ?? new Set()).add(key));
