@@ -7,7 +7,7 @@ import { valuesTable } from '@/server/interchange/table';
 import { notCopiable } from '@/server/documents/content';
 import { createGroup, changeGroup } from '@/server/people/people';
 import { createFolder } from '@/server/places/create';
-import { viewTable } from '@/server/views/takeAway';
+import { viewTable } from '@/server/views/download';
 import { dropLibrary, freshLibrary, furnished, inGroup, newcomer, refusedAs } from '../library';
 import { paperOn, placeOn, say, sees } from '../sheets';
 

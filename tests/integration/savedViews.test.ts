@@ -20,7 +20,7 @@ import { listenFor } from '@/server/live/hub';
 import { changeGroup, createGroup, removeGroup, setActive } from '@/server/people/people';
 import { createFolder } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
-import { viewTable } from '@/server/views/takeAway';
+import { viewTable } from '@/server/views/download';
 import { lookAtPlace } from '@/server/views/look';
 import { crossTable, openView } from '@/server/views/open';
 import { changeView, removeView, reorderView, saveView, viewsAt } from '@/server/views/saved';

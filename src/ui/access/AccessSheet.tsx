@@ -28,7 +28,7 @@ const asGrants = (lines: readonly Line[]) =>
 const asText = (follows: boolean, lines: readonly Line[]) =>
   JSON.stringify([follows, asGrants(lines).filter((each) => each.gives.length + each.withholds.length > 0)]);
 
-/** A sheet that can be changed: what is said above, what is said here, what saving would do, and who comes in by it all. */
+/** The editor of an access sheet: inherited lines, own lines, the effects of saving, and everyone who has access. */
 export function AccessSheet({
   on,
   sheet,

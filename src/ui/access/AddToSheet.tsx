@@ -16,7 +16,7 @@ import { useSurroundings } from '../surroundings/Surroundings';
 
 const isReadySet = (text: string): text is ReadySet => text in readySets;
 
-/** More than one address, or one in full: then it is a list, not part of a name. */
+/** Whether the text is a list of addresses and not part of a name. */
 const isList = (text: string): boolean => /[\n;]|@.*[,\s].*@|[^\s@]+@[^\s@]+\.[^\s@]+/u.test(text.trim());
 
 /** Adds people and groups by any part of their names, or by a pasted list of addresses. */
@@ -37,7 +37,7 @@ export function AddToSheet({
     { on, words: asked.slice(0, 200) },
     { enabled: asked.trim() !== '' && !list, keepPrevious: true },
   );
-  // What was found for the words before these is offered only where it answers these too: Enter comes before answers do.
+  // Offers results for earlier words only if they match the present ones, since Enter may come before the answer.
   const found = (data ?? []).filter(({ name, about }) => searchKey(`${name} ${about}`).includes(searchKey(words)));
   const keys = found.map(({ subject }) => subjectKey(subject));
   const inSight = keys.includes(marked) ? marked : (keys[0] ?? '');
@@ -55,7 +55,7 @@ export function AddToSheet({
             value={words}
             onValueChange={setWords}
             onPaste={(event) => {
-              // A field of one line would run lines of addresses together.
+              // A single-line field would join lines of addresses.
               const text = event.clipboardData.getData('text');
               if (!text.includes('\n')) return;
               event.preventDefault();
@@ -122,7 +122,7 @@ export function AddToSheet({
   );
 }
 
-/** What a pasted list comes to: those who can be added at once, those to be invited first, and what is no address. */
+/** A pasted list, sorted: people who can be added, people to invite first, and text that is no address. */
 function Pasted({
   on,
   text,

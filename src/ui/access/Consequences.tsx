@@ -2,7 +2,7 @@ import type { ImpactLine } from '@/core/access/impactWords';
 import { counted } from '@/core/text/measure';
 import { ImpactLines } from './ImpactLines';
 
-/** Who gains and loses what by a move, said before it is made. */
+/** Who would gain and lose what by a move. */
 export function Consequences({
   paperCount,
   impact,

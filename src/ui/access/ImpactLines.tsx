@@ -8,7 +8,7 @@ function named(names: readonly string[]): string {
   return names.length > mostNames ? `${shown} and ${names.length - mostNames} more` : shown;
 }
 
-/** Who gains and loses what by a change, before it is made; undefined while that is being worked out. */
+/** Who would gain and lose what by a change; `lines` is undefined while that is being computed. */
 export function ImpactLines({ lines }: { readonly lines: readonly ImpactLine[] | undefined }) {
   return (
     <div role="status" className="mt-1">

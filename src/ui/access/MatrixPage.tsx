@@ -7,7 +7,7 @@ import { setInWords } from '@/core/access/words';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
-import { takeCsvAway } from '../kit/takeCsvAway';
+import { downloadCsv } from '../kit/downloadCsv';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { AccessSheetDialog } from './AccessSheetDialog';
@@ -27,7 +27,7 @@ const viewWords: Record<MatrixView, string> = {
 const isWho = (text: string): text is Who => text in whoWords;
 const isView = (text: string): text is MatrixView => matrixViews.some((each) => each === text);
 
-/** Places by people: who may do what, everywhere at once; or everything that one person may see. */
+/** The access matrix: places by people, or everything that one person may see. */
 export function MatrixPage({ placeId, personId }: { readonly placeId: string; readonly personId: string | null }) {
   const [who, setWho] = useState<Who>('people');
   const [show, setShow] = useState<MatrixView>(personId === null ? 'differences' : 'all');
@@ -56,7 +56,7 @@ export function MatrixPage({ placeId, personId }: { readonly placeId: string; re
           words={viewWords}
           onChange={(next) => isView(next) && setShow(next)}
         />
-        <Button disabled={!data} onClick={() => data && takeAway(data)}>
+        <Button disabled={!data} onClick={() => data && download(data)}>
           Download as CSV
         </Button>
       </div>
@@ -181,8 +181,8 @@ function Table({ matrix, onSheet }: { readonly matrix: AccessMatrix; readonly on
   );
 }
 
-/** The table as it is shown, each place with all it stands in, so that a spreadsheet can sort it. */
-function takeAway({ name, subjects, rows }: AccessMatrix): void {
+/** Downloads the table as shown, each place with its full path, so that a spreadsheet can sort it. */
+function download({ name, subjects, rows }: AccessMatrix): void {
   const way: { readonly name: string; readonly depth: number }[] = [];
   const lines = rows.map((row) => {
     while ((way.at(-1)?.depth ?? -1) >= row.depth) way.pop();
@@ -195,5 +195,5 @@ function takeAway({ name, subjects, rows }: AccessMatrix): void {
     ];
   });
   const head = ['Place', 'Reference', 'Remarkable', ...subjects.map((subject) => subject.name)];
-  takeCsvAway(`Who sees what in ${name}.csv`, [head, ...lines]);
+  downloadCsv(`Who sees what in ${name}.csv`, [head, ...lines]);
 }

@@ -41,7 +41,7 @@ function Who({
   );
 }
 
-/** What is said above: to be seen, not changed here. */
+/** An inherited line, which cannot be changed here. */
 export function LineAbove({ line }: { readonly line: Line }) {
   return (
     <tr className="border-b border-line">
@@ -67,7 +67,7 @@ export function LineAbove({ line }: { readonly line: Line }) {
   );
 }
 
-/** What is said here. Each box is pressed from nothing said, to given, to withheld. */
+/** A line of this sheet. Clicking a box changes it from unset to given to withheld. */
 export function LineHere({
   line,
   saved,

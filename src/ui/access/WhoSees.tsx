@@ -10,7 +10,7 @@ import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { seeAs } from './seeAs';
 
-/** Everyone who can see it, with why; and anyone else, with why not. */
+/** Everyone who can see it, and why anyone can or cannot. */
 export function WhoSees({ on, people }: { readonly on: AccessOn; readonly people: readonly SheetPerson[] }) {
   const { me } = useSurroundings();
   const [asked, setAsked] = useState<string | null>(null);
@@ -82,7 +82,7 @@ export function WhoSees({ on, people }: { readonly on: AccessOn; readonly people
   );
 }
 
-/** The chain for one person, link by link. */
+/** The reasons for one person's access, step by step. */
 function Why({ on, personId }: { readonly on: AccessOn; readonly personId: string }) {
   const { data, error } = useAsk('access.why', { on, personId });
   if (error) return <p role="alert">{saysOf(error)}</p>;

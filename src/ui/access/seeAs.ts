@@ -12,7 +12,7 @@ async function send(method: 'POST' | 'DELETE', body?: unknown): Promise<void> {
   if (!response.ok) throw new Refusal(fromProblem(await response.json().catch(() => null)));
 }
 
-/** Looks at the library as someone would, beginning at their desk. */
+/** Starts impersonating someone, at their desk. */
 export function seeAs(kind: 'person' | 'group', id: string): void {
   send('POST', { kind, id }).then(
     () => window.location.assign('/desk'),

@@ -6,7 +6,7 @@ import type { PlaceChoice } from '@/core/places/contract';
 import { useWaitingEnter } from '../kit/useWaitingEnter';
 import { useAsk } from '../server/useCall';
 
-/** Finds a place by words that stand anywhere on the way to it. */
+/** Finds a place by words anywhere on its path. */
 export function PlaceChooser({
   label,
   capability,
@@ -24,7 +24,7 @@ export function PlaceChooser({
     { keepPrevious: true },
   );
   const [marked, setMarked] = useState('');
-  // Held here: what was marked may be gone with the next answer, and Enter must always speak to a line in sight.
+  // The marked line may be missing from the next answer; Enter has to act on a visible line.
   const inSight = data?.find((place) => place.id === marked) ?? data?.[0];
   const onKeyDown = useWaitingEnter(data !== undefined && words === asked && !isPlaceholderData, () => {
     if (inSight) onChoose(inSight);
@@ -62,7 +62,7 @@ export function PlaceChooser({
   );
 }
 
-/** A place with the way to it. */
+/** A place with its path. */
 export function PlaceWay({ place }: { readonly place: PlaceChoice }) {
   const way = place.path.slice(0, -1);
   return (

@@ -17,7 +17,7 @@ interface Props {
 
 const offered = 8;
 
-/** What is being typed into a cell; for a listed column the terms that fit stand below, and the arrows take one. */
+/** The input of a cell; for a column with a list it offers matching terms, selected with the arrow keys. */
 export function CellInput({ column, text: begun, lexicons, onCommit, onCancel }: Props) {
   const [text, setText] = useState(begun);
   const [marked, setMarked] = useState(-1);

@@ -24,7 +24,7 @@ interface Props {
   readonly onClose: () => void;
 }
 
-/** Columns that most libraries want, ready to be taken. */
+/** Ready-made columns that most libraries want. */
 const ready: readonly {
   readonly name: string;
   readonly fields: Partial<ColumnFields>;
@@ -59,7 +59,7 @@ const ready: readonly {
 
 const empty: ColumnFields = { ...plainFields, name: '', type: 'choice', currency: 'GBP' };
 
-/** Makes a column, from nothing or from a ready one, or changes anything of one but its type. */
+/** Makes a column, from scratch or from a ready-made one, or changes one except its type. */
 export function ColumnDialog({ placeId, placeName, lists, column, onClose }: Props) {
   const { me } = useSurroundings();
   const define = useAct('column.define', { quiet: true });

@@ -12,7 +12,7 @@ import { SuggestDialog } from './SuggestDialog';
 import { ValueField } from './ValueField';
 import { useValueActs } from './useValueActs';
 
-/** The values of the chosen papers, one or many, each set in one act; what the place fixes is shown as its own. */
+/** The values of the selected papers, each set in one act; values fixed by the place are shown as such. */
 export function DocketValues({
   documentIds,
   placeId,

@@ -18,7 +18,7 @@ interface Props {
   readonly onClose: () => void;
 }
 
-/** What a place gives to the papers filed in it, column by column; the change is said in numbers before it is made. */
+/** Edits what a place gives to its papers, by column, and shows how many papers would change. */
 export function GivenDialog(props: Props) {
   const { data } = useAsk('given.of', { placeId: props.place.id });
   return data ? <Sheet {...props} own={data.own} names={data.names} inForce={data.inForce} /> : null;

@@ -5,7 +5,7 @@ import { asHeld, useHand } from '../hand/HandProvider';
 import { call } from '../server/call';
 import { useAsk } from '../server/useCall';
 
-/** Needed values that papers here lack, each one click from being set: the click picks those papers up. */
+/** Required values that papers here lack; a click selects those papers. */
 export function MissingNotice({ placeId }: { readonly placeId: string }) {
   const { data } = useAsk('values.missing', { placeId });
   const { pickUp, putAllDown } = useHand();

@@ -21,7 +21,7 @@ interface Props {
   readonly onClose: () => void;
 }
 
-/** What names and like-named papers suggest, each with its reason: taken one by one, or all that are ticked. */
+/** Suggested values with their reasons, accepted one by one or all that are ticked. */
 export function SuggestDialog({ documentIds, columns, lexicons, onClose }: Props) {
   const { data, error } = useAsk('values.suggest', { documentIds: [...documentIds] });
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());

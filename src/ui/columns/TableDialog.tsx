@@ -33,7 +33,7 @@ async function asBase64(file: File): Promise<string> {
 
 const most = 40;
 
-/** Values out as a table, and a corrected one in again: every change is shown before one act makes it. */
+/** Exports values as a table, and imports a corrected one after showing every change. */
 export function TableDialog({ place, onClose }: Props) {
   const { columns } = useColumns(place.id);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());

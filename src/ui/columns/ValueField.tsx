@@ -14,7 +14,7 @@ import { latelyUsed, rememberUse } from './lately';
 interface Props {
   readonly column: Column;
   readonly value: Value | null;
-  /** What stands in the place of a value: `several`, or nothing. */
+  /** Shown instead of a value: that several differ, or nothing. */
   readonly instead?: string | undefined;
   readonly lexicons: ReadonlyMap<string, Lexicon>;
   readonly names: Readonly<Record<string, string>>;

@@ -39,7 +39,10 @@ const titleWidth = 260;
 const cellWidth = 150;
 const mostPasted = 100_000;
 
-/** The ledger as an editor of values (WAI-ARIA grid pattern): move, type, fill, copy and paste as in a spreadsheet; each cell shows how it stands. */
+/**
+ * The ledger as an editor of values (WAI-ARIA grid pattern): move, type, fill, copy and paste as in a spreadsheet;
+ * each cell shows its state.
+ */
 export function ValueGrid({ label, papers, columns, lexicons, names, onClose }: Props) {
   const { rowHeight } = useSurroundings();
   const scroller = useRef<HTMLDivElement>(null);
@@ -123,7 +126,7 @@ export function ValueGrid({ label, papers, columns, lexicons, names, onClose }: 
     if (move) step(move[0], move[1], event.shiftKey);
     else if (event.key === 'Tab') {
       const next = tabbed(selection, size, event.shiftKey);
-      // At the grid's end Tab goes on to what comes after it.
+      // At the end of the grid Tab leaves it.
       if (!next) return;
       select(next);
     } else if (control && key === 'z' && !event.shiftKey) void grid.undo();

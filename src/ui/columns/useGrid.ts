@@ -9,14 +9,14 @@ import { say } from '../kit/notice';
 import { call, saysOf } from '../server/call';
 import { sendable } from './useValueActs';
 
-/** How a cell stands after it was written; one that was refused keeps what was typed. */
+/** The state of a written cell; a refused one keeps the typed text. */
 export type CellState =
   | { readonly state: 'saving' }
   | { readonly state: 'saved' }
   | { readonly state: 'refused'; readonly says: string; readonly text: string }
   | { readonly state: 'changed' };
 
-/** What is to be written into a cell: typed text, or a value. */
+/** What to write into a cell: typed text, or a value. */
 export interface Write {
   readonly cell: Cell;
   readonly text?: string;
@@ -30,7 +30,7 @@ interface Done {
 
 const keyOf = (documentId: string, columnId: string): string => `${documentId} ${columnId}`;
 
-/** What the editing of a ledger keeps: values written here before the page is asked anew, each cell's standing, and the acts that can be taken back. */
+/** The state of the value editor: values written since the page was loaded, each cell's state, and the acts that can be undone. */
 export function useGrid(papers: readonly PaperRow[], columns: readonly Column[]) {
   const [written, setWritten] = useState<ReadonlyMap<string, Value | null>>(new Map());
   const [states, setStates] = useState<ReadonlyMap<string, CellState>>(new Map());
@@ -118,7 +118,7 @@ export function useGrid(papers: readonly PaperRow[], columns: readonly Column[])
       say.refusal(saysOf(error));
     }
   }
-  // One after the other: an undo must not overtake the writing of what it undoes.
+  // In sequence, so that an undo cannot overtake the write it undoes.
   const queued = (work: () => Promise<void>) => {
     busy.current = busy.current.then(work);
     return busy.current;

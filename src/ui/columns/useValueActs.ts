@@ -8,13 +8,13 @@ import { useAct } from '../server/useCall';
 
 type Sent = string | number | boolean | string[] | null;
 
-/** A value as it is sent: what is only read here may be written over there. */
+/** A value as it is sent, as a mutable copy. */
 export const sendable = (value: Value | null): Sent =>
   typeof value === 'object' && value !== null ? [...value] : value;
 const allSendable = (values: Record<string, Value | null>): Record<string, Sent> =>
   Object.fromEntries(Object.entries(values).map(([id, value]) => [id, sendable(value)]));
 
-/** Setting values from anywhere, each act with its way back in one step. */
+/** Sets values, each act with an undo. */
 export function useValueActs() {
   const { mutateAsync: doSet, isPending } = useAct('papers.setValues');
   const { mutateAsync: doUndo } = useAct('values.undo');
@@ -31,7 +31,7 @@ export function useValueActs() {
     [doUndo],
   );
 
-  /** Says what was done, with its undoing, where anything was. */
+  /** Reports what was changed, with an undo. */
   const told = useCallback(
     (words: string, entryId: number | null) => {
       if (entryId === null) say.done('Nothing changed: the values were so already');

@@ -78,7 +78,7 @@ export function Desk() {
   );
 }
 
-/** Uploads that broke off or wait for an answer: nothing that was begun is forgotten. */
+/** Uploads that were interrupted or wait for an answer. */
 function Unfinished() {
   const { data } = useAsk('uploads.unfinished', {});
   const answer = useAct('upload.answer');

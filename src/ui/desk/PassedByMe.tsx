@@ -11,7 +11,7 @@ import { useSurroundings } from '../surroundings/Surroundings';
 /** How many are shown before the rest is asked for. */
 const firstShown = 12;
 
-/** What the person opened to others, with a way to take each back; nothing where nothing was. */
+/** What the person shared with others, each with a button to withdraw it; empty if nothing was shared. */
 export function PassedByMe() {
   const { now, timeZone, seenBy } = useSurroundings();
   const { data } = useAsk('passed.byMe', {});

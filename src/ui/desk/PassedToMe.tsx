@@ -9,7 +9,7 @@ import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 
-/** What others opened to the person by name, by how long ago; nothing where nothing was. */
+/** What others shared with the person by name, grouped by how long ago; empty if nothing was shared. */
 export function PassedToMe() {
   const { now, timeZone, seenBy } = useSurroundings();
   const { data } = useAsk('passed.toMe', {});

@@ -14,14 +14,14 @@ import { usePaperActs } from './usePaperActs';
 
 type Target = Pick<PlaceChoice, 'id' | 'name'>;
 
-/** Files papers in one more place: shown there to those who may see them anyway, or opened to the place's readers. */
+/** Files papers in one more place, as pointers or as openings. */
 export function CrossFileDialog({
   papers,
   mayOpen,
   onClose,
 }: {
   readonly papers: readonly { readonly id: string; readonly title: string }[];
-  /** Whether the person manages the papers, and so may let others in. */
+  /** Whether the person manages the papers, and so may make openings. */
   readonly mayOpen: boolean;
   readonly onClose: () => void;
 }) {

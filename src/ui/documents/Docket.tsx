@@ -27,7 +27,7 @@ import { RenameInPlace } from './RenameInPlace';
 import { usePaperActs } from './usePaperActs';
 import { VersionList } from './VersionList';
 
-/** The panel with all that is known of the chosen paper. */
+/** The panel with everything about the selected paper. */
 export function Docket({ documentId }: { readonly documentId: string }) {
   const { data, error } = useAsk('paper.docket', { documentId });
   if (error) {

@@ -10,7 +10,7 @@ import { Link } from '../kit/link';
 import { useAsk } from '../server/useCall';
 import { usePaperActs } from './usePaperActs';
 
-/** All places that list a paper: its home, and each other with a way out of it. */
+/** All places that list a paper: its home, and cross-filings, which can be removed. */
 export function FiledIn({ paper }: { readonly paper: PaperDocket }) {
   const [leaving, setLeaving] = useState<PaperFiling | null>(null);
   return (

@@ -6,7 +6,7 @@ import { counted, sizeInWords } from '@/core/text/measure';
 import type { HeadingLine } from '@/core/views/display';
 import type { LedgerProps } from './ledgerProps';
 
-/** The heading of a group: its name, what it holds, and a fold. Papers dropped on it take its value. */
+/** The heading of a group: name, totals, folding. Papers dropped on it take its value. */
 export function GroupLine({
   heading,
   words,

@@ -26,9 +26,9 @@ export function Ledger(props: LedgerProps) {
   const { rowHeight } = useSurroundings();
   const scroller = useRef<HTMLDivElement>(null);
   const anchor = useRef<number | null>(null);
-  // A paper can stand in several groups: which of its lines is meant is known here alone.
+  // Which of its lines is active, for a paper that is in several groups.
   const [at, setAt] = useState<number | null>(null);
-  // The line the keys speak to: ahead of what is painted while typing is fast.
+  // The line that keys act on, which is ahead of what is painted during fast typing.
   const active = useRef<number | null>(null);
   const count = places.length + display.count;
   const idAt = (index: number): string | undefined => {
@@ -36,7 +36,8 @@ export function Ledger(props: LedgerProps) {
     const line = display.lineAt(index - places.length);
     return line?.kind === 'paper' ? paperAt(line.line)?.id : undefined;
   };
-  // Lines are known by their papers (to React; the virtualizer would ask for all keys at once), so that what is half typed in one stays in it when others come in before it.
+  // Keyed by paper, so that half-typed text stays with its paper when lines are inserted before it. (For React only; the
+  // virtualizer would compute all keys at once.)
   const keyAt = (index: number): string => {
     const line = display.lineAt(index - places.length);
     if (line?.kind === 'group') return line.path;
@@ -52,7 +53,7 @@ export function Ledger(props: LedgerProps) {
     scrollPaddingStart: headingHeight,
   });
   const items = virtual.getVirtualItems();
-  // A line that is at hand wins over a search among those in sight.
+  // The known line, or else a search among the visible ones.
   const current = useMemo(() => {
     if (at !== null && at < count && (idAt(at) === cursor || display.lineAt(at - places.length)?.kind === 'group'))
       return at;

@@ -23,7 +23,7 @@ type Props = Pick<
 
 const leastColumn = 40;
 
-/** The ledger's headings: a click sorts, with Shift as a further key; the edge of a heading draws its column wider or narrower. */
+/** The ledger's headings: a click sorts, with Shift as a further key; dragging the edge of a heading resizes its column. */
 export function LedgerHeadings(props: Props) {
   const { columns, sorts, onSort, papers, ticked } = props;
   const sticky = stickyFrom(columns, props.frozen);
@@ -62,7 +62,7 @@ export function LedgerHeadings(props: Props) {
         </span>
         {[{ key: 'title', heading: 'Title', figures: false, sorts: true }, ...columns].map((column, at) => {
           const place = sorts.findIndex((sort) => sort.of === column.key);
-          // Where no key is chosen, papers stand by title.
+          // Without a sort key, papers are sorted by title.
           const direction = sorts[place]?.direction ?? (sorts.length === 0 && at === 0 ? 'up' : undefined);
           return (
             <span
@@ -104,7 +104,7 @@ export function LedgerHeadings(props: Props) {
   );
 }
 
-/** The right edge of a heading, to be drawn. Widths are also to be set in the dialogue of the columns. */
+/** The right edge of a heading, for resizing. Widths can also be set in the columns dialog. */
 function Edge({ onWidth }: { readonly onWidth: (width: number) => void }) {
   function onPointerDown(event: PointerEvent<HTMLSpanElement>) {
     event.preventDefault();

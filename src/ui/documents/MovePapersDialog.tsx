@@ -16,14 +16,14 @@ type Target = Pick<PlaceChoice, 'id' | 'name'>;
 
 interface Props {
   readonly papers: readonly { readonly id: string; readonly title: string }[];
-  /** Where they were dropped; left out where the person is to choose. */
+  /** Where they were dropped; left out if the person chooses. */
   readonly to?: Target | undefined;
   readonly open: boolean;
   readonly onClose: () => void;
   readonly onMoved?: () => void;
 }
 
-/** Moves papers, after saying who loses and gains sight of them. */
+/** Moves papers, after showing who loses and gains access. */
 export function MovePapersDialog(props: Props) {
   return props.open && props.papers.length > 0 ? <OpenDialog {...props} /> : null;
 }
@@ -73,7 +73,7 @@ function OpenDialog({ papers, to, onClose, onMoved }: Props) {
       <DialogActs>
         {chosen && forecast.data && (
           <FirstChoice
-            // Where someone would be shut out, what shuts nobody out comes first.
+            // If someone would lose access, the alternative that takes none away comes first.
             acts={(shutsOut ? ['file', 'move'] : ['move', 'file']).map((act) =>
               act === 'move'
                 ? { words: `Move ${it} to ${chosen.name}`, act: () => void go(move(papers, chosen)) }
@@ -92,7 +92,7 @@ function OpenDialog({ papers, to, onClose, onMoved }: Props) {
   );
 }
 
-/** Acts in the order in which they are offered; the first is the main one. */
+/** Buttons for acts in order; the first is the main one. */
 function FirstChoice({ acts }: { readonly acts: readonly { readonly words: string; readonly act: () => void }[] }) {
   return acts.map(({ words, act }, at) => (
     <Button key={words} look={at === 0 ? 'main' : 'plain'} onClick={act}>

@@ -5,7 +5,7 @@ import { Button } from '../kit/button';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 
-/** The note on a paper; what is being typed stays where the save is refused. */
+/** The note on a paper; typed text stays if saving is refused. */
 export function NoteEditor({
   documentId,
   note,

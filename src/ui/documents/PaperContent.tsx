@@ -40,7 +40,7 @@ export function PaperContent({
 
 function Shown({ paper, address: from, mayTake }: Parameters<typeof PaperContent>[0]) {
   const address = `${from}?of=${paper.sha256.slice(0, 12)}`;
-  // Who may take no copies is sent pictures of the pages, and never the paper itself.
+  // People who may not take copies get pictures of the pages, never the file.
   if (!mayTake && /^(?:application\/pdf$|image\/|text\/|message\/rfc822$)/u.test(paper.mediaType))
     return <DrawnPages address={address} title={paper.title} pages={paper.pageCount} />;
   if (!mayTake) return <NotDrawn paper={paper} />;
@@ -77,7 +77,7 @@ function Picture({
   readonly address: string;
   readonly name: string;
   readonly onLoad?: () => void;
-  /** Says nothing where it cannot be shown: there may be no such page. */
+  /** Shows nothing if the page cannot be shown: it may not exist. */
   readonly quiet?: boolean;
 }) {
   const [failed, setFailed] = useState(false);
@@ -118,7 +118,7 @@ function DrawnPages({
 }: {
   readonly address: string;
   readonly title: string;
-  /** Null where nobody has counted them: then each is asked for after the one before it, until there is none. */
+  /** Null if unknown: pages are then requested one after the other until there are no more. */
   readonly pages: number | null;
 }) {
   const [known, setKnown] = useState(pages ?? 1);
@@ -137,7 +137,7 @@ function DrawnPages({
   );
 }
 
-/** The most of a text that is shown: a longer one is cut here, and says so. */
+/** The most of a text that is shown. */
 const greatestTextBytes = 2_000_000;
 
 function TextPages({ address }: { readonly address: string }) {
@@ -170,7 +170,7 @@ function TextPages({ address }: { readonly address: string }) {
   );
 }
 
-/** Text by its mark, else UTF-8, else single bytes as Windows wrote them. */
+/** Decodes text: by its byte order mark, else as UTF-8, else as Windows-1252. */
 function decoded(bytes: ArrayBuffer): string {
   const [first, second] = new Uint8Array(bytes);
   if (first === 0xff && second === 0xfe) return new TextDecoder('utf-16le').decode(bytes);

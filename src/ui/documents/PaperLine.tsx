@@ -14,9 +14,9 @@ import { useLabelDrop } from '../labels/useLabelDrop';
 
 interface Props {
   readonly paper: PlacedPaper;
-  /** How many groups it stands in, one within another. */
+  /** The number of nested groups it is in. */
   readonly depth: number;
-  /** Where the cell of a column stays in sight; none for one that scrolls away. */
+  /** The style of a frozen column's cell; undefined for others. */
   readonly sticky: (at: number) => CSSProperties | undefined;
   readonly columns: readonly LedgerColumn[];
   readonly names: Names;
@@ -27,7 +27,7 @@ interface Props {
   readonly onTick: (papers: readonly PlacedPaper[], tick: boolean) => void;
   readonly onPutBefore: ((beforeId: string, papers: readonly { readonly id: string }[]) => void) | undefined;
   readonly onOpen: (id: string) => void;
-  /** The line on which it stands, for who is told of clicks. */
+  /** Its line, for the handlers. */
   readonly index: number;
   readonly onClick: (event: MouseEvent, index: number, paper: PlacedPaper) => void;
 }

@@ -16,7 +16,7 @@ export function Reader({ initial }: { readonly initial: PaperDocket }) {
   const router = useRouter();
   const { data } = useAsk('paper.docket', { documentId: initial.id }, { initialData: initial });
   const paper = data ?? initial;
-  // As the ledger stood when the paper was opened from it, and where: its sort, its conditions, a place above the home.
+  // The ledger from which the paper was opened: its place, sort and conditions.
   const asked = useSearchParams();
   const from = asked.get('from');
   const at = asked.get('at') ?? '';

@@ -5,7 +5,7 @@ import type { Held } from '../hand/HandProvider';
 import { DocketValues } from '../columns/DocketValues';
 import { counted, sizeInWords } from '@/core/text/measure';
 
-/** What the papers in hand have in common, "several" where they differ; what is set here is set on all of them. */
+/** The values of the papers in hand, "several" where they differ; setting one sets it on all of them. */
 export function SeveralDocket({ papers, placeId }: { readonly papers: readonly Held[]; readonly placeId: string }) {
   const ids = useMemo(() => papers.map((paper) => paper.id), [papers]);
   const pages = papers.reduce((sum, paper) => sum + (paper.pageCount ?? 0), 0);

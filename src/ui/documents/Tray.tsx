@@ -10,7 +10,7 @@ import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { usePaperActs } from './usePaperActs';
 
-/** The disposal tray: what was disposed of and can be put back. */
+/** The disposal tray: papers that can be put back. */
 export function Tray() {
   const { now, timeZone } = useSurroundings();
   const { data, error } = useAsk('papers.disposed', {});

@@ -8,7 +8,7 @@ import { say } from '../kit/notice';
 import { useAct } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 
-/** The versions of a paper, newest first; an older one can be brought back as a new one. */
+/** The versions of a paper, newest first; an older one can be restored as a new version. */
 export function VersionList({ paper }: { readonly paper: PaperDocket }) {
   const { timeZone, now } = useSurroundings();
   const restore = useAct('paper.restoreVersion');

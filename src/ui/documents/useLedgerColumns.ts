@@ -18,12 +18,12 @@ function read(seriesId: string): string[] | null {
   }
 }
 
-/** How many columns of values are shown where the person has not chosen. */
+/** How many value columns are shown by default. */
 const shownAtFirst = 3;
 
-/** What a ledger shows where nobody has chosen: the values that tell papers apart, then what every paper has. */
+/** The default columns: values that distinguish papers, then built-in properties. */
 function atFirst(columns: readonly Column[], fixedHere: ReadonlySet<string>, below: boolean): string[] {
-  // What the place itself fixes is the same in every row, and is said above the ledger already.
+  // Values fixed by the place are the same in every row, and shown above the ledger.
   const telling = columns
     .filter((column) => column.type !== 'longText' && !fixedHere.has(column.id))
     .slice(0, below ? shownAtFirst - 1 : shownAtFirst);
@@ -44,8 +44,8 @@ function keptWidths(): Record<string, number> {
 }
 
 /**
- * The columns that a ledger shows, in order: those of its view, or those that the person has chosen for the plain ledgers
- * of a series, kept in this browser, as widths are.
+ * The columns of a ledger, in order: those of its view, or those the person chose for the plain ledgers of a series,
+ * which are stored in this browser together with the widths.
  */
 export function useLedgerColumns(
   seriesId: string,
@@ -96,7 +96,7 @@ export function useLedgerColumns(
   };
 }
 
-/** A newly chosen column takes its usual place: before the first of those that usually come after it. */
+/** Inserts a newly chosen column before the first one that usually follows it. */
 function inOrderOf(all: readonly LedgerColumn[], keys: readonly string[]): string[] {
   const usual = (key: string): number => all.findIndex((column) => column.key === key);
   const added = keys.at(-1) ?? '';

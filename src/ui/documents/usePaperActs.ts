@@ -11,7 +11,7 @@ interface Named {
   readonly title: string;
 }
 
-/** What can be done with papers from anywhere, each with its way back. The promises say whether it was done. */
+/** Acts on papers, each with an undo. The promises resolve to whether it was done. */
 export function usePaperActs() {
   const disposing = useAct('papers.dispose');
   const puttingBack = useAct('papers.putBack');

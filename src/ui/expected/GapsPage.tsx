@@ -9,7 +9,7 @@ import { counted } from '@/core/text/measure';
 import { dayInWords } from '@/core/calendar/moment';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
-import { takeCsvAway } from '../kit/takeCsvAway';
+import { downloadCsv } from '../kit/downloadCsv';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
@@ -20,7 +20,7 @@ const words: Record<GapGrouping, string> = {
   officer: 'Who is responsible',
 };
 
-/** More lines than anyone reads: the rest is narrowed to, or taken away. */
+/** The most lines listed; people filter for the others, or download them. */
 const mostListed = 1000;
 
 const monthName = (day: string): string =>
@@ -29,7 +29,7 @@ const monthName = (day: string): string =>
 const haystack = (gap: GapRow): string =>
   searchKey([gap.series, gap.reference ?? '', gap.dossier, gap.name, gap.officer ?? ''].join(' '));
 
-/** All expected papers that are overdue and not there, of what the person may see. */
+/** All overdue missing papers that the person may know of. */
 export function GapsPage() {
   const { timeZone } = useSurroundings();
   const { data, error } = useAsk('gaps.of', { placeId: null }, { untilCounted: true });
@@ -76,7 +76,7 @@ export function GapsPage() {
             ? 'Counting once the library has been read…'
             : data && counted(gaps.length, 'gap')}
         </span>
-        {gaps.length > 0 && <Button onClick={() => takeAway(gaps)}>Download as CSV</Button>}
+        {gaps.length > 0 && <Button onClick={() => download(gaps)}>Download as CSV</Button>}
       </div>
       {error && <p role="alert">{saysOf(error)}</p>}
       {data?.state === 'counted' && gaps.length === 0 && (
@@ -129,7 +129,7 @@ export function GapsPage() {
   );
 }
 
-function takeAway(gaps: readonly GapRow[]): void {
+function download(gaps: readonly GapRow[]): void {
   const head = ['Series', 'Reference', 'Dossier', 'Expected paper', 'Filing year', 'Meeting', 'Due', 'Responsible'];
   const lines = gaps.map((gap) => [
     gap.series,
@@ -141,5 +141,5 @@ function takeAway(gaps: readonly GapRow[]): void {
     gap.due,
     gap.officer ?? '',
   ]);
-  takeCsvAway('Gaps.csv', [head, ...lines]);
+  downloadCsv('Gaps.csv', [head, ...lines]);
 }

@@ -21,7 +21,7 @@ import { SlotList } from './SlotList';
 
 const latest = 8;
 
-/** A dossier at a glance, across its years: what is known of it, what is missing, its meetings, its latest papers, its folders. */
+/** A dossier at a glance, over all its years: details, missing papers, meetings, latest papers, folders. */
 export function GlanceRoom({ page, where, head, placeDocket }: FrontProps) {
   return (
     <Columns where={where} docket={placeDocket} docketOpen={false} onDocketClose={() => undefined}>

@@ -35,7 +35,7 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
   useEffect(() => virtual.measure(), [virtual, heights]);
   const currentAt = rack.years.findIndex((year) => year.current);
   useEffect(() => {
-    // What is at hand is this year's: it is in sight from the start, with those before it.
+    // Scrolls to the current year at the start.
     const box = scroller.current;
     if (box && currentAt >= 0) box.scrollLeft = firstWidth + (currentAt + 1) * yearWidth - box.clientWidth;
   }, [currentAt]);
@@ -48,7 +48,7 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
     if (!dossier) return;
     onSpot({ dossierId: dossier.dossierId, column: Math.max(0, Math.min(columns - 1, column)) });
     virtual.scrollToIndex(rows.indexOf(dossier));
-    // The cell may only be drawn by the scrolling.
+    // Scrolling may first have to draw the cell.
     requestAnimationFrame(() =>
       scroller.current
         ?.querySelector<HTMLElement>('[role=gridcell][tabindex="0"], [role=rowheader][tabindex="0"]')

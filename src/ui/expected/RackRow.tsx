@@ -19,7 +19,7 @@ export interface RackSpot {
   readonly square?: number;
 }
 
-/** Where a dossier is seen at a glance; where it is only a step, its plain page. */
+/** The address of a dossier's front page; of its plain page if it is a bare step. */
 export const dossierAddress = ({ dossierId, bareStep }: RackDossier): string =>
   `/place/${dossierId}${bareStep ? '' : '?view=glance'}`;
 
@@ -48,7 +48,7 @@ interface Props {
   readonly index: number;
   readonly top: number;
   readonly height: number;
-  /** The column that is chosen, that the Tab key comes to; -1 for none in this row. */
+  /** The selected column, which Tab reaches; -1 if none in this row. */
   readonly chosen: number;
   readonly tabbed: number;
   readonly onSpot: (spot: RackSpot) => void;
@@ -56,7 +56,7 @@ interface Props {
   readonly onOpen: (placeId: string) => void;
 }
 
-/** One dossier across its filing years; drawn again only when something of its own has changed. */
+/** A dossier over its filing years; redrawn only when its own data changes. */
 export const RackRow = memo(function RackRow({
   row,
   years,

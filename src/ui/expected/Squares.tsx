@@ -10,7 +10,7 @@ export const stateWords: Record<ExpectedState, string> = {
 
 const order: readonly ExpectedState[] = ['met', 'gap', 'ahead', 'waived'];
 
-/** What a row of squares says, for who does not see them: `12 there, 2 missing`. */
+/** A row of squares in words, for screen readers: `12 there, 2 missing`. */
 export function squaresInWords(letters: string): string {
   const counts = countStates(letters);
   return order
@@ -20,7 +20,7 @@ export function squaresInWords(letters: string): string {
 }
 
 const { side } = squareSize;
-/** Told apart by shape as well as by colour: full, hollow, a cross in a broken frame, a bar. */
+/** Distinguished by shape as well as by colour: full, hollow, a cross in a broken frame, a bar. */
 const shapes: Record<ExpectedState, (square: Square) => string> = {
   met: ({ x, y }) => `M${x} ${y}h${side}v${side}h${-side}z`,
   ahead: ({ x, y }) => `M${x + 0.5} ${y + 0.5}h${side - 1}v${side - 1}h${1 - side}z`,

@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { arrangeRack, rackOrders, rackShows } from '@/core/expected/rackOrder';
 import { useAsk } from '../server/useCall';
 
-/** What of a rack's screen stands in its address. */
+/** The parts of a rack's state kept in its address. */
 const addressed = {
   show: parseAsStringLiteral(rackShows).withDefault('expected'),
   rows: parseAsStringLiteral(rackOrders).withDefault('keeper'),
@@ -15,7 +15,7 @@ const addressed = {
   gaps: parseAsBoolean.withDefault(false),
 };
 
-/** The rack of a series, as the address has it arranged. */
+/** The rack of a series, arranged as its address says. */
 export function useRack(seriesId: string) {
   const { data, error } = useAsk('rack.open', { seriesId }, { untilCounted: true });
   const [state, setState] = useQueryStates(addressed);

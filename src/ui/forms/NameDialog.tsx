@@ -13,18 +13,18 @@ interface Props {
   readonly label: string;
   readonly value?: string;
   readonly help?: ReactNode;
-  /** Whether an empty field is fine, for what may be taken away. */
+  /** Whether the field may be empty. */
   readonly mayBeEmpty?: boolean;
   readonly act: string;
-  /** A second field, below. */
+  /** Further fields, below. */
   readonly children?: ReactNode;
-  /** Whether what is wrong is shown at one of those fields. */
+  /** Whether an error is shown at one of those fields. */
   readonly isElsewhere?: (path: string) => boolean;
   readonly onSave: (text: string) => Promise<unknown>;
   readonly onClose: () => void;
 }
 
-/** One line to be typed and saved; a refusal stands under it and what was typed stays. */
+/** A dialog for one line of text; a refusal is shown below it, and the text stays. */
 export function NameDialog({
   title,
   label,

@@ -4,7 +4,7 @@ import { createContext, use, useCallback, useEffect, useMemo, useState, type Rea
 import { z } from 'zod';
 import type { PaperRow } from '@/core/documents/model';
 
-/** A paper in hand: what the tray needs to say, wherever the person is. */
+/** A paper in hand, with what the tray shows of it. */
 const heldSchema = z.object({
   id: z.uuid(),
   title: z.string(),
@@ -46,7 +46,7 @@ export function useLabelPanel() {
   return { open: labelling, setOpen: setLabelling };
 }
 
-/** Keeps what a person has picked up, across places and across a reload of the page. */
+/** Holds the papers in hand, across places and reloads. */
 export function HandProvider({ personId, children }: { readonly personId: string; readonly children: ReactNode }) {
   const place = `embrin-hand-${personId}`;
   const [labelling, setLabelling] = useState(false);
@@ -54,7 +54,7 @@ export function HandProvider({ personId, children }: { readonly personId: string
 
   useEffect(() => {
     const kept = z.array(heldSchema).safeParse(JSON.parse(sessionStorage.getItem(place) ?? '[]'));
-    // Only after the first paint: the server cannot know what is in this browser.
+    // After the first paint, since the server cannot know what this browser has stored.
     // eslint-disable-next-line react-hooks/set-state-in-effect
     if (kept.success && kept.data.length > 0) setHeld(new Map(kept.data.map((paper) => [paper.id, paper])));
   }, [place]);

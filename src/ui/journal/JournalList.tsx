@@ -21,9 +21,9 @@ export function JournalList({
 }: {
   readonly subject: 'place' | 'document';
   readonly id: string;
-  /** Whether the reader may amend here, and so take back what was set. */
+  /** Whether the reader may undo changes of values. */
   readonly mayUndo?: boolean;
-  /** Whether the reader manages this, and so may take back who could open it. */
+  /** Whether the reader may undo changes of access. */
   readonly mayManage?: boolean;
 }) {
   const { undo } = useValueActs();

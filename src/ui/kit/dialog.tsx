@@ -20,7 +20,7 @@ const shapes = {
   sheet: 'top-0 right-0 h-full w-[min(760px,100vw)]',
 };
 
-/** A dialogue that has a field to type in begins there, also when it was opened from a menu, whose own focus is only then let go. */
+/** Moves focus to the first text field, after a menu that opened the dialog has released it. */
 function toFirstField(event: Event): void {
   const { currentTarget } = event;
   if (!(currentTarget instanceof HTMLElement)) return;
@@ -32,7 +32,7 @@ function toFirstField(event: Event): void {
   field.focus();
 }
 
-/** A dialogue or a sheet over the page: focus stays in it, Esc closes it. */
+/** A dialog or side sheet over the page: keeps the focus, closes with Esc. */
 export function Dialog({ title, open, onClose, children, shape = 'dialog', about }: Props) {
   return (
     <Radix.Root open={open} onOpenChange={(next) => !next && onClose()}>
@@ -59,7 +59,7 @@ export function Dialog({ title, open, onClose, children, shape = 'dialog', about
   );
 }
 
-/** The row of buttons at a dialogue's end: the act first. */
+/** The buttons at the end of a dialog, the act first. */
 export const DialogActs = ({ children }: { readonly children: ReactNode }) => (
   <div className="mt-5 flex flex-wrap items-center gap-2">{children}</div>
 );

@@ -2,8 +2,8 @@ import NextLink from 'next/link';
 import type { ComponentProps } from 'react';
 
 /**
- * A link to a page of the library. Nothing is fetched before it is followed: what a page shows is worked out anew for who
- * looks and when, so that fetching what is merely in sight would have the server do all of it for nothing.
+ * A link to a page of the library. Does not prefetch: pages are computed for each visit, so that prefetching every
+ * visible link would waste the server's work.
  */
 export function Link(props: ComponentProps<typeof NextLink>) {
   return <NextLink prefetch={false} {...props} />;

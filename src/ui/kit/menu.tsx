@@ -9,7 +9,7 @@ export interface MenuAct {
   readonly label: string;
   readonly keys?: string;
   readonly act: () => void;
-  /** Whether it is on, for one that is switched on and off; the menu stays open on it. */
+  /** For an item that is on or off: its state; the menu stays open. */
   readonly checked?: boolean;
   /** Begins a new group with a line above. */
   readonly apart?: boolean;
@@ -24,7 +24,7 @@ export function Menu({
   className,
 }: {
   readonly label: ReactNode;
-  /** The accessible name, where the label alone does not say enough. */
+  /** The accessible name, if the label is not enough. */
   readonly name?: string;
   readonly acts: readonly MenuAct[];
   readonly look?: ComponentProps<typeof Button>['look'];
@@ -41,7 +41,7 @@ export function Menu({
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           align="end"
-          // An act may have opened a dialogue, which then has the focus and keeps it.
+          // An act may have opened a dialog, which keeps the focus.
           onCloseAutoFocus={(event) => document.querySelector('[role="dialog"]') && event.preventDefault()}
           sideOffset={4}
           className="z-50 max-h-[70vh] min-w-48 overflow-y-auto rounded-sm border border-line bg-sheet py-1 text-base text-ink shadow-md"

@@ -5,7 +5,7 @@ import { Popover } from 'radix-ui';
 import { useRef, useState, type ReactNode } from 'react';
 import { searchKey } from '@/core/text/fold';
 
-/** One thing to pick. `leads` are other words that lead to it. */
+/** An item. `leads` are other words that find it. */
 export interface PickItem {
   readonly id: string;
   readonly name: string;
@@ -21,16 +21,16 @@ interface Props {
   readonly items: readonly PickItem[];
   readonly picked: readonly string[];
   readonly onPick: (id: string) => void;
-  /** Takes every value away; left out where there must be one. */
+  /** Clears the value; left out if one is required. */
   readonly onClear?: (() => void) | undefined;
-  /** Makes what was typed a new value; left out where the list is closed. */
+  /** Adds the typed text as a new value; left out for a closed list. */
   readonly onCreate?: ((name: string) => void) | undefined;
   /** Stays open after a pick: for several values. */
   readonly several?: boolean;
-  /** Told what is typed, where the items come from the server. */
+  /** Called with the typed text, for items from the server. */
   readonly onWords?: (words: string) => void;
   readonly nothing?: string;
-  /** What is picked opens something of its own, which is to have the focus. */
+  /** Set if picking opens something that takes the focus. */
   readonly letsGo?: boolean;
   readonly className?: string;
 }

@@ -5,7 +5,7 @@ import { Dialog, DialogActs } from './dialog';
 import { TextField } from './field';
 import { say } from './notice';
 
-/** A secret that is shown this one time, to be copied. @param what its name in running text: "link", "token" */
+/** A secret that is shown only once, to copy. @param what its name in running text: "link", "token" */
 export function ShownOnce({
   title,
   about,

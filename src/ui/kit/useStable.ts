@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useRef } from 'react';
 
-/** A handler that is always the same one and does what the newest does: what is given it need not be painted again. For events only. */
+/** A stable function that calls the newest handler, so that components given it need not re-render. For events only. */
 export function useStable<A extends unknown[], R>(handler: (...args: A) => R): (...args: A) => R {
   const latest = useRef(handler);
   useEffect(() => {

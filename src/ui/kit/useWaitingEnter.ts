@@ -3,11 +3,11 @@
 import { useEffect, useRef, type KeyboardEvent } from 'react';
 
 /**
- * For a list that answers what is typed: Enter waits until the answer to just these words is there, and then chooses.
- * Without it, who types fast would choose the first line of an older answer. Any other key takes the waiting Enter back.
- * @param isAnswered whether the lines in sight answer the words in the field
- * @param choose chooses the line that Enter speaks to
- * @returns the handler for keys pressed in the field
+ * For a list of results as one types: Enter waits until the results for the typed words have arrived, and then chooses.
+ * Without it, fast typing would choose from older results. Any other key cancels a waiting Enter.
+ * @param isAnswered whether the visible results are for the words in the field
+ * @param choose chooses the marked result
+ * @returns the key handler of the field
  */
 export function useWaitingEnter(isAnswered: boolean, choose: () => void): (event: KeyboardEvent) => void {
   const waits = useRef(false);

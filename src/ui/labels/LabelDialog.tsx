@@ -11,7 +11,7 @@ import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 
-/** Renames, recolours, merges or deletes a label. Papers are never touched by it, and that is said. */
+/** Renames, recolours, merges or deletes a label. Papers are not affected. */
 export function LabelDialog({
   label,
   labels,

@@ -9,7 +9,7 @@ import { Waiting } from '../forms/Waiting';
 import { useAsk } from '../server/useCall';
 import { LabelTag } from './LabelTag';
 
-/** All papers that bear a label, wherever they are filed. */
+/** All papers with a label, wherever they are filed. */
 export function LabelPage({ labelId }: { readonly labelId: string }) {
   const { data, error } = useAsk('label.papers', { labelId });
   const { pickUp, held, putDown } = useHand();

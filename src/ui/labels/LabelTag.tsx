@@ -1,7 +1,7 @@
 import type { Label } from '@/core/labels/model';
 import { Link } from '../kit/link';
 
-/** A label as a flat tag with a coloured left edge; it leads to all papers that bear it. */
+/** A label as a flat tag with a coloured left edge, linking to all papers with it. */
 export function LabelTag({
   label,
   within = 'text',

@@ -5,7 +5,7 @@ import { counted } from '@/core/text/measure';
 import { say } from '../kit/notice';
 import { useAct } from '../server/useCall';
 
-/** Putting labels on papers and taking them off, each with its way back. */
+/** Puts labels on papers and takes them off, with an undo. */
 export function useLabelActs() {
   const { mutateAsync: doPut } = useAct('label.put');
 

@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import type { Label } from '@/core/labels/model';
 import { useAsk } from '../server/useCall';
 
-/** The labels that exist for this person, by id. */
+/** The labels this person may know of, by id. */
 export function useLabels(): ReadonlyMap<string, Label> {
   const { data } = useAsk('labels.all', {});
   return useMemo(() => new Map(data?.map((label) => [label.id, label]) ?? []), [data]);

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import type { PlacePage } from '@/core/places/model';
 
-/** What a page of a place's own gets: what stands around it, as around the place's papers. */
+/** The parts around a place's front page. */
 export interface FrontProps {
   readonly page: PlacePage;
   readonly where: ReactNode;

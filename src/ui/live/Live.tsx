@@ -3,11 +3,11 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 
-/** However much changes, the screen asks anew no more often than this. */
+/** The screen is refreshed at most this often. */
 const atMostEveryMs = 900;
-/** Who gets the lock sooner than this was the first to ask for it. */
+/** A lock granted within this time was free. */
 const takeOverMs = 1000;
-/** Names what the tabs of one browser share. */
+/** The name of the lock and channel shared by the tabs of a browser. */
 const shared = 'embrin-live';
 
 /**
@@ -62,7 +62,7 @@ function listen(onChange: () => void): () => void {
             end();
             done();
           };
-          // A tab that takes over does not know what happened while nobody listened.
+          // A tab that takes over may have missed changes.
           if (performance.now() - began > takeOverMs) onChange();
         }),
     )

@@ -11,7 +11,7 @@ import { UploadsContext, type ReceivingPlace, type Uploads } from './uploadsCont
 
 const none: readonly QueueItem[] = [];
 
-/** Holds the queue of files for the whole library, and the dialogue in which they are filed. */
+/** Holds the queue of files for the whole library, and the dialog in which they are filed. */
 export function UploadsProvider({ children }: { readonly children: ReactNode }) {
   const { library } = useSurroundings();
   const queries = useQueryClient();

@@ -41,7 +41,7 @@ export function groupingBy(of: string, columns: readonly Column[]): Grouping {
   };
 }
 
-/** Grouping by up to three properties, and sorting by up to five. Takes effect at once, behind the dialogue. */
+/** Grouping by up to three properties, and sorting by up to five. Takes effect at once, behind the dialog. */
 export function ArrangeDialog({
   spec,
   columns,

@@ -10,7 +10,7 @@ import type { NamedGroup, Slice } from '@/core/views/contract';
 import { groupWays, propertyName, senseOf } from '@/core/views/property';
 import type { Grouping } from '@/core/views/spec';
 import { Button } from '../kit/button';
-import { takeCsvAway } from '../kit/takeCsvAway';
+import { downloadCsv } from '../kit/downloadCsv';
 import { Dialog } from '../kit/dialog';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
@@ -91,10 +91,10 @@ export function CrossTableDialog({
     if ((row && !asked[0]) || (head && !asked[1])) return null;
     return () => onPapers(asked.flatMap((each) => each ?? []));
   };
-  function takeAway() {
+  function download() {
     if (!table) return;
     const corner = `${propertyName(down.of, columns)} / ${propertyName(across.of, columns)}`;
-    takeCsvAway(`${corner.replaceAll('/', 'by')}.csv`, asCells(table, corner, kind, words));
+    downloadCsv(`${corner.replaceAll('/', 'by')}.csv`, asCells(table, corner, kind, words));
   }
   return (
     <Dialog
@@ -140,7 +140,7 @@ export function CrossTableDialog({
             ))}
           </select>
         )}
-        <Button className="ml-auto" onClick={takeAway} disabled={!table}>
+        <Button className="ml-auto" onClick={download} disabled={!table}>
           Download as CSV
         </Button>
       </div>

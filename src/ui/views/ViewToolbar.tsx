@@ -12,7 +12,7 @@ import { Menu, type MenuAct } from '../kit/menu';
 import { say } from '../kit/notice';
 import { useAct } from '../server/useCall';
 import { groupable, groupingBy } from './ArrangeDialog';
-import { takeViewAway } from './takeViewAway';
+import { downloadView } from './downloadView';
 import type { ViewState } from './useViewState';
 import { ViewTabs, type FrontTab } from './ViewTabs';
 
@@ -102,8 +102,8 @@ export function ViewToolbar(props: Props) {
       label: 'Print the list…',
       act: () => window.open(`/print/${placeId}${window.location.search}`, '_blank', 'noopener'),
     },
-    { label: 'Download as CSV', act: () => takeViewAway('csv', asTaken()) },
-    { label: 'Download as Excel', act: () => takeViewAway('xlsx', asTaken()) },
+    { label: 'Download as CSV', act: () => downloadView('csv', asTaken()) },
+    { label: 'Download as Excel', act: () => downloadView('xlsx', asTaken()) },
   ];
   const groupBy = spec.groupings[0]?.of ?? null;
   const layoutActs: MenuAct[] = [

@@ -7,7 +7,7 @@ import { writeCsv } from '@/core/interchange/block';
 import { requireActor, requireSameOrigin } from '@/server/auth/actorFrom';
 import { asWorkbook } from '@/server/interchange/table';
 import { leftOutInWords } from '@/server/documents/content';
-import { viewTable } from '@/server/views/takeAway';
+import { viewTable } from '@/server/views/download';
 
 interface Parameters {
   readonly params: Promise<{ placeId: string }>;

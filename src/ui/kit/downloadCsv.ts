@@ -1,7 +1,7 @@
 import { writeCsv } from '@/core/interchange/block';
 
 /** Hands a table to the browser as a CSV file to be kept. */
-export function takeCsvAway(fileName: string, cells: readonly (readonly string[])[]): void {
+export function downloadCsv(fileName: string, cells: readonly (readonly string[])[]): void {
   const url = URL.createObjectURL(new Blob([writeCsv(cells, true)], { type: 'text/csv' }));
   const link = document.createElement('a');
   link.href = url;

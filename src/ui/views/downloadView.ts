@@ -14,7 +14,7 @@ export interface TakenView {
 }
 
 /** Has the browser fetch a view as a file, by a form: it streams to the disk, and a refusal comes as a page of its own. */
-export function takeViewAway(form: 'csv' | 'xlsx', { placeId, ...view }: TakenView): void {
+export function downloadView(form: 'csv' | 'xlsx', { placeId, ...view }: TakenView): void {
   const sent = document.createElement('form');
   sent.method = 'post';
   sent.action = `/api/view/${placeId}`;
