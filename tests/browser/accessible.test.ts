@@ -117,7 +117,7 @@ describe.each(['light', 'dark'])('in %s colours', (scheme) => {
     await (await browser.get('combobox', /Add a person/u)).sendKeys('colin');
     await browser.click('option', /Colin League/u);
     await browser.click('button', /^Colin League, take copies: given/u);
-    await browser.seesText('Nobody else is touched');
+    await browser.seesText('Nobody else is affected');
     expect(await violations()).toEqual([]);
     await browser.press('\uE00C');
     await browser.click('button', 'File papers');

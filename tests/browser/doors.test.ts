@@ -148,7 +148,7 @@ it('a forgotten password is renewed by a message to the account’s own address'
   await outside.seesText('At least 15 characters');
   await outside.fill('New password', 'a new one of some length');
   await outside.click('button', 'Set the password');
-  await outside.seesText('The password is new.');
+  await outside.seesText('The password is changed.');
   await outside.signIn(server.url, reader.email, 'a new one of some length');
 });
 
@@ -219,7 +219,7 @@ describe('an outside link', () => {
     await browser.goTo(`${server.url}/links`);
     await browser.seesText('opened 1 time');
     await browser.click('button', 'Withdraw the outside link to Survey');
-    await browser.seesText('opens nothing from now on');
+    await browser.seesText('no longer works');
     for (const query of ['', '?page=1']) expect((await content(query)).status).toBe(410);
     await outside.goTo(link);
     await outside.seesText('This link opens nothing');
@@ -250,17 +250,17 @@ it('what is opened to someone by name lies on their desk, and is taken back from
   await outside.get('link', 'Survey', list);
   await outside.click('button', 'Mark Survey as seen');
   await outside.get('button', 'Mark Survey as not seen');
-  await outside.click('button', 'Take Committees out of the list');
+  await outside.click('button', 'Remove Committees from the list');
   await outside.until(
     'it to go',
     async () => (await outside.all('link', 'Committees', await outside.get('region', 'Passed to me'))).length === 0,
   );
   await outside.click('button', 'Undo');
-  await outside.get('button', 'Take Committees out of the list');
+  await outside.get('button', 'Remove Committees from the list');
 
   await browser.goTo(`${server.url}/desk`);
   await browser.click('button', 'Withdraw Survey from Rea Der');
-  await browser.seesText('“Survey” is no longer open to Rea Der by you');
+  await browser.seesText('“Survey” is no longer shared with Rea Der by you');
   // By itself: whoever looks at their desk is told that something has changed.
   await outside.until('it to go', async () => {
     const [region] = await outside.all('region', 'Passed to me');

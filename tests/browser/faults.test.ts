@@ -69,7 +69,7 @@ it('shows an upload that broke off for good on the desk, to be gone on with or l
   );
   await browser.goTo(`${server.url}/desk`);
   await browser.seesText('1.0 MB of 5.0 MB have arrived');
-  await browser.click('button', 'Let go of Broken off.pdf');
+  await browser.click('button', 'Discard Broken off.pdf');
   await browser.until('it to be gone', async () => (await arrived()) !== 1_000_000);
 });
 

@@ -126,7 +126,7 @@ it('filters what is shown, and shows all again', async () => {
   await browser.seesText('Letter');
   await tabTo('Filter');
   await browser.press('nothing like it');
-  await browser.seesText('No paper here is like that');
+  await browser.seesText('No papers match');
   await press('Show all');
   await browser.seesText('Letter');
 });

@@ -138,7 +138,7 @@ it('shows someone without access nothing, by search or by address: the same as f
   await browser.seesText('Nothing is open to you yet');
   await browser.press('/');
   await browser.press('minutes');
-  await browser.seesText('Nothing that is open to you goes by “minutes”.');
+  await browser.seesText('Nothing found for “minutes”.');
   const cookies = await browser.driver.manage().getCookies();
   const headers = {
     cookie: cookies.map(({ name, value }) => `${name}=${value}`).join('; '),

@@ -75,7 +75,7 @@ it('closes a folder to all but a group, told before who loses what', async () =>
   await (await browser.get('combobox', /Add a person/u)).sendKeys('pay panel');
   await browser.click('option', /Pay panel/u);
   await browser.seesText(/Fay Fifth\s+will no longer see 1 paper/u);
-  await browser.seesText('Nobody else is touched');
+  await browser.seesText('Nobody else is affected');
   await browser.click('button', 'Save for 1 person');
   await browser.seesText('Open to 5 people');
 });
@@ -97,7 +97,7 @@ it('leaves whoever it was closed to nothing to find, in seven ways, and what the
   await other.goTo(`${server.url}/desk`);
   await other.press('/');
   await other.press('remuneration');
-  await other.seesText('Nothing that is open to you goes by “remuneration”.');
+  await other.seesText('Nothing found for “remuneration”.');
   // 4 The dossier's whole view, its counts and its tree hold nothing of it.
   await other.goTo(`${server.url}/place/${home.dossier.id}?below=true`);
   await other.seesText('Open to all');

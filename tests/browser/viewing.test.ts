@@ -206,8 +206,8 @@ it.each([
   ['a question a property cannot answer', 'if=[{"of":"size","text":"contains","words":"x"}]', 'cannot answer'],
   ['a broken condition', 'if=[{"of":', '400 papers|399 papers'],
   ['501 values', `if=[{"of":"kind","anyOf":[${Array.from({ length: 501 }, () => '"PDF"').join(',')}]}]`, '399 papers'],
-  ['a pattern as words', 'filter=(.*)%25_', 'No paper here is like that'],
-  ['a view that is not there', 'view=00000000-0000-4000-8000-00000000eeee', 'not there any more'],
+  ['a pattern as words', 'filter=(.*)%25_', 'No papers match'],
+  ['a view that is not there', 'view=00000000-0000-4000-8000-00000000eeee', 'no longer exists'],
   ['a sort by nothing known', 'sort=-weather', '399 papers'],
 ])('answers an address with %s by a clear word, or by what is there', async (_name, query, says) => {
   await browser.goTo(

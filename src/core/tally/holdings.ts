@@ -1,3 +1,4 @@
+import { dossierDepth } from '../tree/lineage';
 import { occasionKey, slotKey } from '../expected/slots';
 import { readPlannedKey } from '../plans/plannedKey';
 import type { Expectation } from '../plans/expectation';
@@ -77,9 +78,6 @@ const allBelow = (placeId: string): Question => ({
   start: 0,
   limit: 0,
 });
-
-/** A dossier's depth in its lineage: after the library and the series. */
-const dossierDepth = 2;
 
 /** Results for a tally's places, kept while the places do not change. */
 const found = new WeakMap<Tally, { readonly version: number; readonly spots: Spots }>();

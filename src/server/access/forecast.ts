@@ -2,7 +2,7 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import { changed, resolveLibrary, type AccessChange } from '@/core/access/library';
 import { difference, type PersonImpact, type Shift } from '@/core/access/impact';
 import { inOrder, kindsOf, type ImpactLine } from '@/core/access/impactWords';
-import { noCapabilities } from '@/core/access/capability';
+import { bitOf, noCapabilities } from '@/core/access/capability';
 import type { ReadInputOf } from '@/core/contract';
 import type { Reader } from '../db/client';
 import { document, person, place } from '../db/schema';
@@ -167,7 +167,7 @@ async function seeElsewhere(reader: Reader, ids: readonly string[], { library }:
   if (ids.length === 0) return new Set();
   const rows = await reader.execute<{ person_id: string }>(sql`
     select distinct entry.person_id from scope_entry as entry
-    where entry.person_id = any(${sql.param(ids)}::uuid[]) and entry.capabilities & 1 <> 0 and (
+    where entry.person_id = any(${sql.param(ids)}::uuid[]) and entry.capabilities & ${bitOf('see')} <> 0 and (
       exists (select from ${place} where ${place.scopeId} = entry.scope_id
         and not ${place.id} = any(${sql.param(library.places.map((each) => each.id))}::uuid[]))
       or exists (select from ${document} where ${document.scopeId} = entry.scope_id and ${document.disposedAt} is null

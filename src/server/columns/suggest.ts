@@ -1,3 +1,4 @@
+import { seriesIn } from '@/core/tree/lineage';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import { columnsAlong } from '@/core/columns/given';
@@ -32,7 +33,7 @@ export async function suggest(actor: Actor, input: ReadInputOf<'values.suggest'>
   const suggested = [];
   for (const paper of papers) {
     const shape = nameShape(paper.title);
-    const seriesId = paper.lineage[1] ?? '';
+    const seriesId = seriesIn(paper.lineage) ?? '';
     const key = `${seriesId} ${shape}`;
     if (!described.has(key)) described.set(key, await likeNamed(actor, seriesId, shape));
     const suggestions = suggestValues(paper.title, paper.shown, {

@@ -1,3 +1,4 @@
+import { bitOf } from '@/core/access/capability';
 import { and, sql, type SQL } from 'drizzle-orm';
 import type { Column } from '@/core/columns/model';
 import { orRefuse } from '@/core/errors/refusal';
@@ -183,7 +184,7 @@ function isOpenTo(actor: Actor, condition: Condition): SQL {
     select from ${person} as reader where reader.id::text in ${people} and reader.active
       and (reader.id = ${actor.personId}::uuid or ${readersAreTold(actor)}) and (reader.keeper or exists (
       select from ${scopeEntry}
-      where ${scopeEntry.personId} = reader.id and ${scopeEntry.capabilities} & 1 <> 0 and (
+      where ${scopeEntry.personId} = reader.id and ${scopeEntry.capabilities} & ${bitOf('see')} <> 0 and (
         ${scopeEntry.scopeId} = coalesce(${document.scopeId}, ${place.scopeId})
         or ${document.scopeId} is null and ${scopeEntry.scopeId} in (
           select opened.scope_id from ${filing} as listed join ${place} as opened on opened.id = listed.place_id

@@ -1,3 +1,4 @@
+import { dossierIn, seriesIn } from '@/core/tree/lineage';
 import { and, eq, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import type { GapRow, Gaps } from '@/core/expected/contract';
@@ -17,8 +18,8 @@ import { meetingsById } from './slots';
 /** Missing papers that the caller may know of, everywhere or in one series or dossier, the longest overdue first. */
 export async function gapsOf(actor: Actor, { placeId }: ReadInputOf<'gaps.of'>): Promise<Gaps> {
   const within = placeId === null ? null : await knownPlace(actor, placeId);
-  const seriesId = within?.lineage[1] ?? null;
-  const dossierId = within?.lineage[2] ?? null;
+  const seriesId = within ? seriesIn(within.lineage) : null;
+  const dossierId = within ? dossierIn(within.lineage) : null;
   const planned = await db()
     .select({ id: place.id, name: place.name })
     .from(filingPlan)

@@ -1,3 +1,4 @@
+import { dossierOf } from '../db/lineage';
 import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import type { PlaceRow } from '@/core/places/model';
 import type { Actor } from '../gate/actor';
@@ -88,7 +89,7 @@ async function filedBelow(reader: Reader, actor: Actor, ids: readonly string[], 
 /** A place's name, preceded by its dossier's if it lies in one: "Skerrow Ferries, 2026–27". The dossier is third in the lineage. */
 export const fullName = sql<string>`coalesce((
   select dossier.name || ', ' from ${place} as dossier
-  where dossier.id = ${place.lineage}[3] and dossier.id <> ${place.id}), '') || ${place.name}`;
+  where dossier.id = ${dossierOf(place.lineage)} and dossier.id <> ${place.id}), '') || ${place.name}`;
 
 /** One place as lists show it, for use after making it. */
 export async function placeRow(reader: Reader, actor: Actor, placeId: string): Promise<PlaceRow> {

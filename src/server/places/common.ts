@@ -1,3 +1,5 @@
+import { dossierIn, seriesIn } from '@/core/tree/lineage';
+import { dossierOf } from '../db/lineage';
 import { and, eq, isNotNull, sql, type SQL } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
@@ -36,7 +38,7 @@ export function commonSeenIn(
   if (kind !== 'dossier') return null;
   return sql`${kept} and not exists (
     select from ${place} as holder
-    where holder.lineage[3] = ${id}::uuid and holder.planned_key = ${place.seenIn}
+    where ${dossierOf(sql`holder.lineage`)} = ${id}::uuid and holder.planned_key = ${place.seenIn}
       and ${scopeAllows(actor, 'see', sql`holder.scope_id`)})`;
 }
 
@@ -77,7 +79,7 @@ export async function wayWithin(actor: Actor, lineage: readonly string[], dossie
     .from(place)
     .where(
       and(
-        sql`${place.lineage}[3] = ${dossierId}::uuid`,
+        sql`${dossierOf(place.lineage)} = ${dossierId}::uuid`,
         eq(place.plannedKey, common.seenIn ?? ''),
         placeAllows(actor, 'see'),
       ),
@@ -110,7 +112,7 @@ async function seriesToChange(
   { lineage, filingYear }: Pick<Place, 'lineage' | 'filingYear'>,
 ): Promise<Place> {
   if (filingYear !== null) refuse('invalid', 'What belongs to a filing year is its dossier’s only. Nothing was made.');
-  return placeFor(tx, actor, lineage[1] ?? '', 'manage');
+  return placeFor(tx, actor, seriesIn(lineage) ?? '', 'manage');
 }
 
 /** A folder that is to become common, or one dossier's: its new parent, and where it will be shown in every dossier (null: nowhere). */
@@ -118,7 +120,7 @@ async function changing(tx: Tx, actor: Actor, { placeId, onlyId }: ReadInputOf<'
   const folder = await placeFor(tx, actor, placeId, 'manage');
   if (folder.kind !== 'folder' || folder.parentId === null) refuse('invalid', 'Only a folder is common to dossiers.');
   const parentId = folder.parentId;
-  const base = { folder, parentId, seriesId: folder.lineage[1] ?? '' };
+  const base = { folder, parentId, seriesId: seriesIn(folder.lineage) ?? '' };
   if (onlyId !== null) {
     if (folder.seenIn === null) refuse('conflict', `“${folder.name}” is common no more.`);
     const dossier = await placeFor(tx, actor, onlyId, 'manage');
@@ -126,7 +128,7 @@ async function changing(tx: Tx, actor: Actor, { placeId, onlyId }: ReadInputOf<'
     const [holder] = await tx
       .select({ id: place.id })
       .from(place)
-      .where(and(sql`${place.lineage}[3] = ${dossier.id}::uuid`, eq(place.plannedKey, folder.seenIn)));
+      .where(and(sql`${dossierOf(place.lineage)} = ${dossier.id}::uuid`, eq(place.plannedKey, folder.seenIn)));
     return {
       ...base,
       dossier,
@@ -161,14 +163,14 @@ export async function setCommon(actor: Actor, input: ReadInputOf<'common.set'>):
 export async function forecastCommon(actor: Actor, input: ReadInputOf<'common.forecast'>): Promise<CommonForecast> {
   return snapshot(async (tx) => {
     const { folder, parentId, target, seriesId, seenIn } = await changing(tx, actor, input);
-    const own = input.onlyId ?? folder.lineage[2] ?? '';
+    const own = input.onlyId ?? dossierIn(folder.lineage) ?? '';
     const others = sql`dossier.parent_id = ${seriesId}::uuid and dossier.kind = 'dossier' and dossier.id <> ${own}::uuid
       and ${scopeAllows(actor, 'see', sql`dossier.scope_id`)}`;
     const { rows } = await tx.execute<{ dossiers: number; same: number }>(sql`
       select count(*)::int as dossiers, (count(*) filter (where exists (
         select from ${place} as beside
         where beside.parent_id = coalesce((select holder.id from ${place} as holder
-            where holder.lineage[3] = dossier.id and holder.planned_key = ${seenIn}), dossier.id)
+            where ${dossierOf(sql`holder.lineage`)} = dossier.id and holder.planned_key = ${seenIn}), dossier.id)
           and beside.name_key = ${nameKey(folder.name)} and beside.kind = 'folder'
           and ${scopeAllows(actor, 'see', sql`beside.scope_id`)})))::int as same
       from ${place} as dossier where ${others}`);

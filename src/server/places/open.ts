@@ -1,3 +1,4 @@
+import { seriesIn } from '@/core/tree/lineage';
 import { and, eq, sql } from 'drizzle-orm';
 import { has, listOf } from '@/core/access/capability';
 import { stoppedBy } from '@/core/standstill/standstill';
@@ -26,7 +27,7 @@ export async function listChildren(actor: Actor, { placeId }: { placeId: string 
 /** The series a place belongs to; null for the library itself. */
 export async function seriesOf(actor: Actor, { placeId }: { placeId: string }): Promise<{ seriesId: string | null }> {
   const { lineage } = await knownPlace(actor, placeId);
-  return { seriesId: lineage[1] ?? null };
+  return { seriesId: seriesIn(lineage) };
 }
 
 /** A place that the caller may know of; refuses others as not found. */

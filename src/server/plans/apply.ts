@@ -1,3 +1,4 @@
+import { dossierOf } from '../db/lineage';
 import { eq, inArray, sql } from 'drizzle-orm';
 import type { WantedFolder } from '@/core/plans/expand';
 import { freeTitle } from '@/core/files/title';
@@ -36,7 +37,7 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
         await tx
           .select({ id: place.id, key: place.plannedKey })
           .from(place)
-          .where(sql`${place.lineage}[3] = ${dossier.id}::uuid and ${place.plannedKey} is not null`)
+          .where(sql`${dossierOf(place.lineage)} = ${dossier.id}::uuid and ${place.plannedKey} is not null`)
       ).map((row) => [row.key ?? '', row.id]),
     );
     for (const { id, wanted } of difference.adopt) {
@@ -125,7 +126,7 @@ async function namesBeside(
     .select({ parentId: place.parentId, key: place.nameKey })
     .from(place)
     .where(
-      sql`${place.lineage}[3] = ${dossierId}::uuid and ${place.id} <> ${dossierId}::uuid
+      sql`${dossierOf(place.lineage)} = ${dossierId}::uuid and ${place.id} <> ${dossierId}::uuid
         and ${place.id} <> all(${sql.param([...going])}::uuid[]) and ${placeIsKnown(actor)}`,
     );
   const names = new Map<string, Set<string>>();

@@ -1,3 +1,4 @@
+import { dossierOf } from '../db/lineage';
 import { and, eq, sql } from 'drizzle-orm';
 import type { DetailField } from '@/core/dossiers/details';
 import { expandPlan, type PlannedDossier, type WantedFolder } from '@/core/plans/expand';
@@ -144,7 +145,7 @@ async function foldersOf(
   dossierIds: readonly string[],
   allowed: ReturnType<typeof sql>,
 ): Promise<Map<string, Held>> {
-  const inside = sql`${place.lineage}[3] = any(${sql.param(dossierIds)}::uuid[])`;
+  const inside = sql`${dossierOf(place.lineage)} = any(${sql.param(dossierIds)}::uuid[])`;
   const { rows } = await reader.execute<{ dossier: string; all: string }>(sql`
     with full_places as materialized (
       ${sql.join(
@@ -157,7 +158,7 @@ async function foldersOf(
         sql` union `,
       )}
     )
-    select ${place.lineage}[3]::text as dossier, string_agg(concat_ws(${unit}::text,
+    select ${dossierOf(place.lineage)}::text as dossier, string_agg(concat_ws(${unit}::text,
       ${place.id}, ${place.parentId}, array_length(${place.lineage}, 1), coalesce(${place.filingYear}::text, ''), ${place.kind} = 'year',
       ${place.name}, coalesce(${place.plannedKey}, ''), coalesce(${place.plannedName}, ''), full_places.id is not null,
       ${place.lineage} && array(select id from ${place} as stopped where closed or locked), not ${allowed}), ${record}::text) as all

@@ -1,3 +1,4 @@
+import { bitOf } from '@/core/access/capability';
 import type { PoolClient, QueryArrayResult } from 'pg';
 import { z } from 'zod';
 import type { Column } from '@/core/columns/model';
@@ -203,13 +204,13 @@ export async function newsSince(
        array(select distinct subject_id::text from fresh where subject = 'paper'),
        array(select distinct subject_id::text from fresh where subject = 'place'),
        exists (select from fresh where subject = 'world'),
-       array(select scope_id::text from scope_entry where person_id = $2::uuid and capabilities & 1 <> 0),
+       array(select scope_id::text from scope_entry where person_id = $2::uuid and capabilities & ${bitOf('see')} <> 0),
        array(select distinct mate.person_id::text from membership as mine
              join membership as mate on mate.group_id = mine.group_id where mine.person_id = $2::uuid),
        array(select id::text from label where owner_id is null or owner_id = $4::uuid),
        (select extract(epoch from before)::float8 * 1000 from look where person_id = $2::uuid and place_id = $3::uuid),
        array(select scope_id::text from scope_entry where person_id = $2::uuid and by_opening),
-       array(select scope_id::text from scope_entry where person_id = $2::uuid and capabilities & 16 <> 0)`,
+       array(select scope_id::text from scope_entry where person_id = $2::uuid and capabilities & ${bitOf('manage')} <> 0)`,
     [snapshot, personId, placeId, shown === null ? personId : null],
   );
   const [seen, papers, places, world, scopes, groupMates, labels, lookedAtMs, byOpening, managed] =
@@ -225,7 +226,7 @@ export async function openings(connection: Connection): Promise<ReadonlyMap<stri
     connection,
     `select person_id::text, array_agg(scope_id::text) from scope_entry
      join person on person.id = person_id and person.active and not person.keeper
-     where capabilities & 1 <> 0 group by 1`,
+     where capabilities & ${bitOf('see')} <> 0 group by 1`,
     [],
   );
   const everywhere = new Set(['', ...scopes.map(([id]) => id)]);

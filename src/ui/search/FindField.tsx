@@ -91,7 +91,7 @@ export function FindField() {
         {shown && (
           <>
             {!isFetching && data?.length === 0 && (
-              <p className="px-3 py-3 text-sm text-soft">Nothing that is open to you goes by “{words.trim()}”.</p>
+              <p className="px-3 py-3 text-sm text-soft">Nothing found for “{words.trim()}”.</p>
             )}
             {isError && <p className="px-3 py-3 text-sm text-ember-ink">The library could not be searched just now.</p>}
             {groups.map(([heading, holds]) => {

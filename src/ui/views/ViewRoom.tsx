@@ -23,16 +23,12 @@ import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { Columns } from '../layout/Columns';
 import { useSurroundings } from '../surroundings/Surroundings';
-import { ArrangeDialog } from './ArrangeDialog';
-import { ColumnsDialog } from './ColumnsDialog';
 import { CountChart } from './CountChart';
-import { CrossTableDialog } from './CrossTableDialog';
 import { useView } from './useView';
 import { useViewState } from './useViewState';
 import { ViewBar } from './ViewBar';
-import { ViewDialog } from './ViewDialog';
+import { ViewDialogs } from './ViewDialogs';
 import { ViewPapers } from './ViewPapers';
-import { OutsideLinkDialog } from '../links/OutsideLinkDialog';
 import type { FrontTab } from './ViewTabs';
 import { ViewToolbar, type ViewDialogKind } from './ViewToolbar';
 import { measuresInWords, papersMeasure, totalsInWords, useConditionWords } from './viewWords';
@@ -264,69 +260,12 @@ export function ViewRoom(props: Props) {
         </p>
       )}
       {body()}
-      {dialog === 'link' && (
-        <OutsideLinkDialog
-          on={{
-            kind: 'place',
-            id: placeId,
-            view: {
-              name: saved?.name ?? placeName,
-              below: spec.below,
-              filter,
-              conditions: spec.conditions,
-              sorts: spec.sorts,
-            },
-          }}
-          name={saved?.name ?? placeName}
-          onClose={() => setDialog(null)}
-        />
-      )}
-      {dialog === 'arrange' && (
-        <ArrangeDialog
-          spec={spec}
-          columns={columns}
-          hasOrder={!spec.below}
-          onSpec={setSpec}
-          onClose={() => setDialog(null)}
-        />
-      )}
-      {dialog === 'columns' && (
-        <ColumnsDialog
-          all={shown.all}
-          shown={shown.shown}
-          frozen={spec.frozen}
-          onChoose={shown.choose}
-          onFrozen={(frozen) => setSpec({ frozen })}
-          onWidth={shown.setWidth}
-          onClose={() => setDialog(null)}
-        />
-      )}
-      {dialog === 'cross' && (
-        <CrossTableDialog
-          slice={{ placeId, below: spec.below, filter, conditions: spec.conditions }}
-          columns={columns}
-          first={spec.groupings}
-          onPapers={(more) => {
-            const others = spec.conditions.filter(
-              (part) => !('of' in part && more.some((each) => each.of === part.of)),
-            );
-            setSpec({ conditions: [...others, ...more] });
-            setDialog(null);
-          }}
-          onClose={() => setDialog(null)}
-        />
-      )}
-      {(dialog === 'save' || dialog === 'change') && at.data && (
-        <ViewDialog
-          placeId={placeId}
-          placeName={placeName}
-          at={at.data}
-          spec={{ ...spec, columns: shown.wanted, widths: { ...spec.widths, ...shown.widths } }}
-          view={dialog === 'change' ? saved : null}
-          onClose={() => setDialog(null)}
-          onSaved={viewState.openView}
-        />
-      )}
+      <ViewDialogs
+        {...{ dialog, placeId, placeName, spec, setSpec, saved, filter, columns, shown }}
+        at={at.data}
+        onSaved={viewState.openView}
+        onClose={() => setDialog(null)}
+      />
     </Columns>
   );
 }
