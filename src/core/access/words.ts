@@ -118,7 +118,11 @@ export function withheldInWords(withholds: CapabilitySet): string {
   )}`;
 }
 
+const lists = {
+  and: new Intl.ListFormat('en-GB', { type: 'conjunction' }),
+  or: new Intl.ListFormat('en-GB', { type: 'disjunction' }),
+};
+
 /** "Ada", "Ada and Bo", "Ada, Bo and Cy". */
-export function listInWords(words: readonly string[], last = 'and'): string {
-  return words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} ${last} ${words.at(-1) ?? ''}`;
-}
+export const listInWords = (words: readonly string[], last: keyof typeof lists = 'and'): string =>
+  lists[last].format(words);

@@ -1,3 +1,4 @@
+import canonicalize from 'canonicalize';
 import { z } from 'zod';
 import { directions } from '../order/direction';
 import { conditionsSchema, propertySchema } from './conditions';
@@ -66,13 +67,7 @@ export const plainView: ViewSpec = {
 };
 
 /** Whether two views are equal. */
-export const sameView = (one: ViewSpec, other: ViewSpec): boolean => stable(one) === stable(other);
-const stable = (value: unknown): string =>
-  JSON.stringify(value, (_key, each: unknown) =>
-    each !== null && typeof each === 'object' && !Array.isArray(each)
-      ? Object.fromEntries(Object.entries(each).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : each,
-  );
+export const sameView = (one: ViewSpec, other: ViewSpec): boolean => canonicalize(one) === canonicalize(other);
 
 /**
  * A view without groupings and sorts by columns that are gone or retired, which are counted in `missing`. Conditions are
