@@ -7,7 +7,7 @@ import { decodeTable, readCsv } from '@/core/interchange/block';
 import { unguardCell } from '@/core/interchange/cell';
 import { textPages } from '@/core/text/pages';
 import { countWords } from '@/core/text/words';
-import { cagedMessage, cagedTasks, type Asked, type CagedTask, type Told } from '@/server/cage/tasks';
+import { cagedMessage, cagedTasks, type TaskInput, type CagedTask, type TaskResult } from '@/server/cage/tasks';
 
 /** More text than this is not counted word by word. In characters. */
 const mostText = 20_000_000;
@@ -21,7 +21,7 @@ const paper = { width: 1131, height: 1600, margin: 90 } as const;
 
 class TooLarge extends Error {}
 
-const ways: { readonly [T in CagedTask]: (asked: Asked<T>) => Promise<Told<T>> } = {
+const ways: { readonly [T in CagedTask]: (asked: TaskInput<T>) => Promise<TaskResult<T>> } = {
   words: async ({ file, mediaType }) => {
     const text = await textOf(file, mediaType).catch(() => null);
     return text === null || text.length > mostText ? null : countWords(text);
@@ -113,8 +113,8 @@ async function textOf(file: string, mediaType: string): Promise<string | null> {
   return mediaType.startsWith('text/') ? new TextDecoder().decode(await readFile(file)) : null;
 }
 
-function answer<T extends CagedTask>(task: T, asked: unknown): Promise<Told<T>> {
-  return ways[task](cagedTasks[task].asked.parse(asked) as Asked<T>);
+function answer<T extends CagedTask>(task: T, asked: unknown): Promise<TaskResult<T>> {
+  return ways[task](cagedTasks[task].asked.parse(asked) as TaskInput<T>);
 }
 
 process.on('message', (raw) => {

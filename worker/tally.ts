@@ -3,17 +3,17 @@ import { parentPort } from 'node:worker_threads';
 import { config } from '@/server/base/config';
 import { logFault } from '@/server/log/fault';
 import { FollowedTally } from '@/server/tally/followed';
-import type { Asked, Told } from '@/server/tally/host';
+import type { TallyRequest, TallyMessage } from '@/server/tally/host';
 
 const port = parentPort;
 if (!port) throw new Error('The tally runs as a thread of the web process');
 const tally = new FollowedTally(config().DATABASE_URL);
-const tell = (told: Told) => port.postMessage(told);
+const tell = (told: TallyMessage) => port.postMessage(told);
 const retryMs = 1000;
 /** So often the changes are looked at, also where nobody asks: well within the time after which they are swept. */
 const keepUpMs = 5 * 60_000;
 
-port.on('message', (asked: Asked) => {
+port.on('message', (asked: TallyRequest) => {
   tally.ask(asked.kind, asked.question, asked.who).then(
     (answer) => tell({ number: asked.number, answer }),
     (error: unknown) => {

@@ -6,7 +6,7 @@ import { atStandstill, type Standstills } from '@/core/standstill/standstill';
 import type { Actor } from '@/server/gate/actor';
 import { accessSheet } from '@/server/access/sheet';
 import { setAccess, undoAccess } from '@/server/access/change';
-import { partBelow, recomputeAllScopes, standings } from '@/server/scopes/scopes';
+import { partBelow, recomputeAllScopes, grantees } from '@/server/scopes/scopes';
 import { paperAllows, paperIsStill, placeAllows, placeIsKnown, placeIsStill } from '@/server/gate/visible';
 import { atMoment } from '@/server/base/clock';
 import { db } from '@/server/db/client';
@@ -281,7 +281,7 @@ it('stays so through sheets saved and undone, places and papers moved, on places
     const plain = homes
       .filter((row) => !listed.has(row.id))
       .map((row) => ({ ...row, step: { follows: true, grants: [] }, openings: [] }));
-    const resolved = resolveLibrary({ ...library, papers: [...library.papers, ...plain] }, await standings(db()));
+    const resolved = resolveLibrary({ ...library, papers: [...library.papers, ...plain] }, await grantees(db()));
     expect(await gateAgainst(resolved)).toEqual([]);
   }
   expect(entries.length).toBeGreaterThan(20);

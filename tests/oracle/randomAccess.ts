@@ -1,6 +1,6 @@
 /** Random people, groups and libraries for tests of access: small, and full of all that decides who sees what. */
 import type { AccessChange, AccessLibrary, AccessPaper, AccessPlace } from '@/core/access/library';
-import type { Grant, Standing, Step, Subject } from '@/core/access/resolve';
+import type { Grant, Grantee, Step, Subject } from '@/core/access/resolve';
 import type { Standstill, Standstills } from '@/core/standstill/standstill';
 import { groupsOn, type Term } from '@/core/people/belonging';
 import type { Chance } from './chance';
@@ -12,7 +12,7 @@ export interface Cast {
   readonly people: readonly string[];
   readonly groups: readonly string[];
   readonly terms: readonly Term[];
-  readonly standings: readonly Standing[];
+  readonly standings: readonly Grantee[];
 }
 
 /** An id that chance makes, in the form of a version 4 UUID (RFC 9562). */

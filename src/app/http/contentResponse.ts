@@ -5,7 +5,7 @@ import { issue } from '@/core/errors/issue';
 import { Refusal } from '@/core/errors/refusal';
 import { blobStore } from '@/server/blobs/blobStore';
 
-export interface Content {
+export interface ServedContent {
   readonly contentId: string;
   readonly sha256: string;
   readonly sizeBytes: number;
@@ -20,7 +20,7 @@ type Span = readonly [from: number, to: number];
  * Content as an answer: ranges and conditions by RFC 9110 (sections 13 and 14), the file's name by RFC 6266.
  * Never run by a browser: no sniffing, and a sandbox that allows nothing, should it be opened as a page.
  */
-export function contentResponse(request: Request, content: Content, asCopy: boolean): Response {
+export function contentResponse(request: Request, content: ServedContent, asCopy: boolean): Response {
   const etag = `"${content.sha256}"`;
   const headers = new Headers({
     etag,

@@ -10,7 +10,7 @@ import {
   setOf,
   type Capability,
 } from './capability';
-import { resolve, resolveStep, type Grant, type Standing } from './resolve';
+import { resolve, resolveStep, type Grant, type Grantee } from './resolve';
 
 const some = fc.subarray([...capabilities]);
 
@@ -34,7 +34,7 @@ it('has a bit of its own for each capability', () => {
 });
 
 describe('what comes of a place’s sheet', () => {
-  const who: Standing = { personId: 'p', groupIds: new Set(['g']) };
+  const who: Grantee = { personId: 'p', groupIds: new Set(['g']) };
   const subject = fc.constantFrom<Grant['subject']>(
     { kind: 'person', id: 'p' },
     { kind: 'person', id: 'q' },

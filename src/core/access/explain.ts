@@ -1,5 +1,5 @@
 import { closed, noCapabilities, type CapabilitySet } from './capability';
-import { openingLets, speaksTo, without, type Standing, type Step, type Subject } from './resolve';
+import { openingLets, speaksTo, without, type Grantee, type Step, type Subject } from './resolve';
 
 /** The access sheet of one place or paper on the path from the library down. */
 export interface NamedStep {
@@ -19,7 +19,7 @@ export type Link =
   | { readonly kind: 'opening'; readonly at: string; readonly chain: readonly Link[] };
 
 /** Explains a person's access at the end of a path. Steps that do not concern them give no link. */
-export function explain(path: readonly NamedStep[], actor: Standing): Link[] {
+export function explain(path: readonly NamedStep[], actor: Grantee): Link[] {
   return path.flatMap(({ at, step }) => [
     ...(step.follows ? [] : [{ kind: 'standsAlone', at } as const]),
     ...spokenLinks(at, step, actor),
@@ -31,7 +31,7 @@ export function explainPaper(
   home: readonly NamedStep[],
   openings: readonly (readonly NamedStep[])[],
   paper: NamedStep,
-  actor: Standing,
+  actor: Grantee,
 ): Link[] {
   return [
     ...explain(home, actor),
@@ -41,7 +41,7 @@ export function explainPaper(
   ];
 }
 
-function spokenLinks(at: string, step: Step, actor: Standing): Link[] {
+function spokenLinks(at: string, step: Step, actor: Grantee): Link[] {
   const mine = step.grants.filter((grant) => speaksTo(grant.subject, actor));
   return [
     ...mine.flatMap(({ subject, gives }): Link[] =>

@@ -1,5 +1,5 @@
 import { has, noCapabilities, type CapabilitySet } from './capability';
-import { addsNothing, resolvePaper, resolveStep, type Standing, type Step } from './resolve';
+import { addsNothing, resolvePaper, resolveStep, type Grantee, type Step } from './resolve';
 
 export interface AccessPlace {
   readonly id: string;
@@ -44,7 +44,7 @@ export interface Resolved {
  */
 export function resolveLibrary(
   library: AccessLibrary,
-  people: readonly Standing[],
+  people: readonly Grantee[],
   known: ReadonlyMap<string, Sight> = new Map(),
 ): Resolved {
   const places = new Map<string, Sight>();
@@ -89,7 +89,7 @@ export function resolveLibrary(
 export function byOpeningOnly(
   library: AccessLibrary,
   resolved: Resolved,
-  people: readonly Standing[],
+  people: readonly Grantee[],
   known: ReadonlyMap<string, Sight> = new Map(),
 ): ReadonlyMap<string, ReadonlySet<string>> {
   const opened = library.papers.filter((paper) => paper.openings.length > 0);
@@ -106,7 +106,7 @@ export function byOpeningOnly(
   );
 }
 
-function sightOf(people: readonly Standing[], held: (who: Standing) => CapabilitySet): Sight {
+function sightOf(people: readonly Grantee[], held: (who: Grantee) => CapabilitySet): Sight {
   const sight = new Map<string, CapabilitySet>();
   for (const who of people) {
     const set = held(who);

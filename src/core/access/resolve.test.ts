@@ -10,10 +10,10 @@ import {
   setOf,
   type Capability,
 } from './capability';
-import { resolve, type Grant, type Standing, type Step, type Subject } from './resolve';
+import { resolve, type Grant, type Grantee, type Step, type Subject } from './resolve';
 import { readySetOf, setInWords } from './words';
 
-const actor: Standing = { personId: 'p1', groupIds: new Set(['g1', 'g2']) };
+const actor: Grantee = { personId: 'p1', groupIds: new Set(['g1', 'g2']) };
 const grant = (subject: Subject, gives: readonly Capability[], withholds: readonly Capability[] = []): Grant => ({
   subject,
   gives: setOf(gives),

@@ -21,7 +21,7 @@ export interface Step {
 }
 
 /** A person with all groups they belong to, directly or through nested groups. */
-export interface Standing {
+export interface Grantee {
   readonly personId: string;
   readonly groupIds: ReadonlySet<string>;
 }
@@ -29,7 +29,7 @@ export interface Standing {
 /** A subject's key. No person or group has the id `everyone`. */
 export const subjectKey = (subject: Subject): string => (subject.kind === 'everyone' ? subject.kind : subject.id);
 
-export function speaksTo(subject: Subject, actor: Standing): boolean {
+export function speaksTo(subject: Subject, actor: Grantee): boolean {
   switch (subject.kind) {
     case 'person':
       return subject.id === actor.personId;
@@ -54,12 +54,12 @@ export function without(set: CapabilitySet, withheld: CapabilitySet): Capability
  * (start ∪ all that is granted here to the actor or any of their groups) − all that is withheld here from
  * them. Withholding `see` withholds all; a set without `see` is empty. Does not apply to keepers, who may do everything.
  */
-export function resolveStep(above: CapabilitySet, step: Step, actor: Standing): CapabilitySet {
+export function resolveStep(above: CapabilitySet, step: Step, actor: Grantee): CapabilitySet {
   return spoken(step.follows ? above : noCapabilities, step, actor);
 }
 
 /** The result of a step from its starting set. */
-function spoken(start: CapabilitySet, step: Step, actor: Standing): CapabilitySet {
+function spoken(start: CapabilitySet, step: Step, actor: Grantee): CapabilitySet {
   const mine = step.grants.filter((grant) => speaksTo(grant.subject, actor));
   const given = mine.reduce((set, grant) => set | closed(grant.gives), start);
   const withheld = mine.reduce((set, grant) => set | grant.withholds, noCapabilities);
@@ -78,13 +78,13 @@ export function resolvePaper(
   home: CapabilitySet,
   openings: readonly CapabilitySet[],
   step: Step,
-  actor: Standing,
+  actor: Grantee,
 ): CapabilitySet {
   const start = openings.reduce((set, each) => set | (each & openingLets), step.follows ? home : noCapabilities);
   return spoken(start, step, actor);
 }
 
 /** A person's access at the end of a path from the library down. */
-export function resolve(path: readonly Step[], actor: Standing): CapabilitySet {
+export function resolve(path: readonly Step[], actor: Grantee): CapabilitySet {
   return path.reduce((above, step) => resolveStep(above, step, actor), noCapabilities);
 }

@@ -5,7 +5,7 @@ import {
   type ExpectedState,
   type ExpectingDossier,
   type Occasion,
-  type Standings,
+  type SlotFacts,
 } from './slots';
 
 /** A letter for each state, for rows of squares. */
@@ -44,7 +44,7 @@ export interface RackRow {
   readonly gaps: number;
 }
 
-export interface RackMatter extends Standings {
+export interface RackMatter extends SlotFacts {
   /** First calendar years of the filing years shown, in order. */
   readonly years: readonly number[];
   readonly yearStartMonth: number;

@@ -74,7 +74,7 @@ export const dueOn = ({ dueFrom, dueDays }: Expectation, { start, end }: Occasio
 export type Marks = ReadonlyMap<string, number>;
 
 /** The facts that decide the states of a series' expected papers. */
-export interface Standings {
+export interface SlotFacts {
   readonly expected: readonly Expectation[];
   /** Expectations that a paper meets, and those stated as not needed. */
   readonly met: Marks;
@@ -88,7 +88,7 @@ export interface Standings {
  */
 export function eachState(
   occasion: Occasion,
-  { expected, met, waived, today }: Standings,
+  { expected, met, waived, today }: SlotFacts,
   tell: (expectation: Expectation, state: ExpectedState) => void,
 ): void {
   const isThere = met.get(occasion.key) ?? 0;
@@ -114,7 +114,7 @@ export interface Slot {
 export const slotKey = (expectationId: string, occasion: string): string => `${expectationId} ${occasion}`;
 
 /** All expected papers of a dossier with their states, in the order of its occasions. */
-export function slotsOf(dossier: ExpectingDossier, standings: Standings, yearStartMonth: number): Slot[] {
+export function slotsOf(dossier: ExpectingDossier, standings: SlotFacts, yearStartMonth: number): Slot[] {
   const slots: Slot[] = [];
   for (const occasion of occasionsOf(dossier, yearStartMonth))
     eachState(occasion, standings, (expectation, state) =>

@@ -20,7 +20,7 @@ export interface HoldingsQuestion {
 }
 
 /** The contents of a year of a dossier, or of the dossier outside its years; a paper in several counts in each. */
-export interface Held {
+export interface YearHolding {
   /** `occasionKey` of the year, or of the dossier. */
   readonly occasion: string;
   readonly papers: number;
@@ -30,7 +30,7 @@ export interface Held {
 }
 
 export interface Holdings {
-  readonly held: readonly Held[];
+  readonly held: readonly YearHolding[];
   /** Expectations met by occasion: `Marks` as two parallel lists. */
   readonly met: { readonly occasions: readonly string[]; readonly marks: readonly number[] };
   /** By `slotKey`, the newest paper that meets it; empty if papers were not asked for. */
@@ -188,7 +188,7 @@ function eachStanding(
   }
 }
 
-function heldIn(scan: Scan, { occasions, cells }: Spots, inside: Uint8Array): Held[] {
+function heldIn(scan: Scan, { occasions, cells }: Spots, inside: Uint8Array): YearHolding[] {
   const { pages, sizes, filedAtMs } = scan.tally;
   const sums = () => new Float64Array(occasions.length);
   const sum = { papers: sums(), pages: sums(), bytes: sums(), lastFiledMs: sums() };
@@ -204,7 +204,7 @@ function heldIn(scan: Scan, { occasions, cells }: Spots, inside: Uint8Array): He
     one: (row, place) => add(row, cells[place] as number),
     several: (row, places) => new Set(places.map((place) => cells[place] as number)).forEach((cell) => add(row, cell)),
   });
-  const held: Held[] = [];
+  const held: YearHolding[] = [];
   for (const [at, papers] of sum.papers.entries())
     if (papers > 0)
       held.push({

@@ -10,7 +10,7 @@ export interface TreePlace {
 }
 
 /** What follows from a place's position. */
-export interface Where {
+export interface TreePosition {
   /** From the library down to the place itself. */
   readonly lineage: readonly string[];
   /** The filing year it lies in; null outside of years. */
@@ -21,21 +21,21 @@ export interface Where {
  * Computes the position of each place, by id, from the parents. Places that cannot be reached from the root (cycles,
  * missing parents) have no entry.
  */
-export function placeTree(places: readonly TreePlace[]): ReadonlyMap<string, Where> {
+export function placeTree(places: readonly TreePlace[]): ReadonlyMap<string, TreePosition> {
   const below = new Map<string | null, TreePlace[]>();
   for (const place of places) {
     const beside = below.get(place.parentId);
     if (beside) beside.push(place);
     else below.set(place.parentId, [place]);
   }
-  const found = new Map<string, Where>();
-  const left: { place: TreePlace; above: Where }[] = (below.get(null) ?? []).map((place) => ({
+  const found = new Map<string, TreePosition>();
+  const left: { place: TreePlace; above: TreePosition }[] = (below.get(null) ?? []).map((place) => ({
     place,
     above: { lineage: [], filingYear: null },
   }));
   for (let next = left.pop(); next; next = left.pop()) {
     const { place, above } = next;
-    const where: Where = {
+    const where: TreePosition = {
       lineage: [...above.lineage, place.id],
       filingYear: place.kind === 'year' ? place.filingYear : above.filingYear,
     };

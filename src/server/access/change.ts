@@ -36,7 +36,7 @@ const bitsOf = (some: Sheet['grants'][number]['withholds']): CapabilitySet =>
 /** Replaces an access sheet, if it still has the revision the caller saw. Keeps the former sheet for undoing. */
 export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>): Promise<OutputOf<'access.set'>> {
   const step = readSheet(input);
-  let told: readonly Told[] = [];
+  let told: readonly Recipient[] = [];
   const done = await perform<OutputOf<'access.withdraw'> | { entryId: null; revision: number }>(
     actor,
     ['access'],
@@ -216,15 +216,15 @@ async function keepsOwnWayIn(tx: Tx, actor: Actor, on: AccessOn): Promise<void> 
     );
 }
 
-interface Told {
+interface Recipient {
   readonly name: string;
   readonly email: string;
   readonly set: CapabilitySet;
 }
 
 /** The people whom some grants concern, each once, with the union of what they give. Grants to everyone send no messages. */
-async function toTell(tx: Tx, grants: readonly Grant[]): Promise<Told[]> {
-  const told = new Map<string, Told>();
+async function toTell(tx: Tx, grants: readonly Grant[]): Promise<Recipient[]> {
+  const told = new Map<string, Recipient>();
   for (const { subject, gives } of grants) {
     if (subject.kind === 'everyone' || gives === noCapabilities) continue;
     const people = await tx
@@ -242,7 +242,7 @@ async function toTell(tx: Tx, grants: readonly Grant[]): Promise<Told[]> {
   return [...told.values()];
 }
 
-async function tell(actor: Actor, { on, message }: ReadInputOf<'access.set'>, to: Told): Promise<boolean> {
+async function tell(actor: Actor, { on, message }: ReadInputOf<'access.set'>, to: Recipient): Promise<boolean> {
   const [named] =
     on.kind === 'place'
       ? await db().select({ name: place.name }).from(place).where(eq(place.id, on.id))

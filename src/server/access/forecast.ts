@@ -10,7 +10,7 @@ import { snapshot } from '../db/transaction';
 import { readSheet } from './change';
 import type { Actor } from '../gate/actor';
 import { managed } from './managed';
-import { partBelow, partOfPapers, sightsAt, standings, type Part } from '../scopes/scopes';
+import { partBelow, partOfPapers, sightsAt, grantees, type LibraryPart } from '../scopes/scopes';
 import { paperAllows, placeIsKnown } from '../gate/visible';
 
 /** What saving a sheet would change. */
@@ -28,8 +28,13 @@ export async function forecastAccess(actor: Actor, input: ReadInputOf<'access.fo
  * Who would gain and lose what by a change to a part of the library. Leaves out papers and places that the caller may not
  * know of, and keepers, for whom nothing changes.
  */
-export async function impactOf(reader: Reader, actor: Actor, part: Part, change: AccessChange): Promise<ImpactLine[]> {
-  const people = await standings(reader);
+export async function impactOf(
+  reader: Reader,
+  actor: Actor,
+  part: LibraryPart,
+  change: AccessChange,
+): Promise<ImpactLine[]> {
+  const people = await grantees(reader);
   const known = new Map([...part.known, ...(await sightsAt(reader, targetsOf(change)))]);
   const before = resolveLibrary(part.library, people, known);
   const after = resolveLibrary(changed(part.library, change), people, known);
@@ -43,7 +48,7 @@ export async function impactOf(reader: Reader, actor: Actor, part: Part, change:
 export async function linesOf(
   reader: Reader,
   actor: Actor,
-  part: Part,
+  part: LibraryPart,
   impacts: readonly PersonImpact[],
   stay?: ReadonlySet<string>,
 ): Promise<ImpactLine[]> {
@@ -94,7 +99,7 @@ async function peopleByName(reader: Reader, ids: readonly string[]): Promise<Rea
 }
 
 /** The number of papers in each place of a part that have no access of their own, and the titles of a few. */
-async function plainPapers(reader: Reader, actor: Actor, { library }: Part) {
+async function plainPapers(reader: Reader, actor: Actor, { library }: LibraryPart) {
   const rows = await reader.execute<{ home_id: string; papers: number; titles: string[] }>(sql`
     select home_id, count(*)::int as papers, (array_agg(title order by title))[1:3] as titles
     from (select ${document.homeId} as home_id, ${document.title} as title from ${document}
@@ -163,7 +168,11 @@ const losesAll = ({ places, papers }: PersonImpact): boolean =>
   [...places.values(), ...papers.values()].some((shift) => shift.after === noCapabilities);
 
 /** The people, among these, who see anything outside a part of the library. */
-async function seeElsewhere(reader: Reader, ids: readonly string[], { library }: Part): Promise<ReadonlySet<string>> {
+async function seeElsewhere(
+  reader: Reader,
+  ids: readonly string[],
+  { library }: LibraryPart,
+): Promise<ReadonlySet<string>> {
   if (ids.length === 0) return new Set();
   const rows = await reader.execute<{ person_id: string }>(sql`
     select distinct entry.person_id from scope_entry as entry

@@ -2,7 +2,7 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { AccessMatrix } from '@/core/access/contract';
 import { resolveLibrary, topDown, type Sight } from '@/core/access/library';
 import { matrixOf, rowsFor, type MatrixSubject } from '@/core/access/matrix';
-import type { Standing } from '@/core/access/resolve';
+import type { Grantee } from '@/core/access/resolve';
 import { has } from '@/core/access/capability';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
@@ -12,7 +12,7 @@ import { document, person, personGroup, place } from '../db/schema';
 import { termsOf, today } from '../scopes/memberships';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
-import { partBelow, standings } from '../scopes/scopes';
+import { partBelow, grantees } from '../scopes/scopes';
 import { paperAllows, placeAllows } from '../gate/visible';
 
 /** Who may do what in a place and below it, where the caller manages it. Leaves out keepers, who may do everything. */
@@ -75,7 +75,7 @@ async function outsiders(): Promise<ReadonlySet<string>> {
 
 interface Subjects {
   readonly subjects: MatrixSubject[];
-  readonly people: Standing[];
+  readonly people: Grantee[];
   /** Access of groups in the place above; access is stored for people only. */
   readonly above: ReadonlyMap<string, Sight>;
 }
@@ -93,7 +93,7 @@ async function subjectsFor(input: ReadInputOf<'access.matrix'>, lineage: readonl
   if (input.personId !== null && wanted.length === 0) refuse('not-found');
   return {
     subjects: wanted.map((row) => ({ ...row, kind: 'person' })),
-    people: await standings(db()),
+    people: await grantees(db()),
     above: new Map(),
   };
 }

@@ -2,7 +2,7 @@ import { and, eq, inArray } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import type { Reasons } from '@/core/access/contract';
 import { comesTo, explain, explainPaper, type Link, type NamedStep } from '@/core/access/explain';
-import type { Standing } from '@/core/access/resolve';
+import type { Grantee } from '@/core/access/resolve';
 import { chainInWords, setInWords, type ChainNames } from '@/core/access/words';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
@@ -32,7 +32,7 @@ export async function whyAccess(actor: Actor, input: ReadInputOf<'access.why'>):
   if (who.keeper)
     return { name: who.name, comesTo: `${who.name} may do everything`, maySee: true, links: ['A keeper manages all.'] };
   const groups = await db().select({ id: membership.groupId }).from(membership).where(eq(membership.personId, who.id));
-  const standing: Standing = { personId: who.id, groupIds: new Set(groups.map((row) => row.id)) };
+  const standing: Grantee = { personId: who.id, groupIds: new Set(groups.map((row) => row.id)) };
   const path = await named(found.lineage);
   const chain =
     input.on.kind === 'place'

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { Turns } from '@/core/collections/turns';
 import { CagedFault, cageWords, plainLimits, type Limits } from './limits';
 import { bareEnvironment } from './program';
-import { cagedAnswer, cagedTasks, type Asked, type CagedTask, type Told } from './tasks';
+import { cagedAnswer, cagedTasks, type TaskInput, type CagedTask, type TaskResult } from './tasks';
 
 /** How many files are read at once per process; others wait. */
 const mostReaders = 2;
@@ -30,7 +30,7 @@ class Readers {
   readonly #turns = new Turns(mostReaders);
 
   /** @throws CagedFault if reading was stopped or crashed; the reader is killed, and others are not affected. */
-  ask<T extends CagedTask>(task: T, asked: Asked<T>): Promise<Told<T>> {
+  ask<T extends CagedTask>(task: T, asked: TaskInput<T>): Promise<TaskResult<T>> {
     return this.#turns.run(async () => {
       const reader = this.#idle.pop() ?? this.#start();
       if (reader.timer) clearTimeout(reader.timer);
@@ -72,7 +72,7 @@ function startProcess(): ChildProcess {
   return child;
 }
 
-function exchange<T extends CagedTask>(reader: Reader, task: T, asked: Asked<T>): Promise<Told<T>> {
+function exchange<T extends CagedTask>(reader: Reader, task: T, asked: TaskInput<T>): Promise<TaskResult<T>> {
   const { child } = reader;
   child.ref();
   child.channel?.ref();
@@ -91,7 +91,7 @@ function exchange<T extends CagedTask>(reader: Reader, task: T, asked: Asked<T>)
       if ('tooLarge' in answer.data) return fail('tooLarge');
       const told = cagedTasks[task].told.safeParse(answer.data.told);
       if (!told.success) return fail('brokeOff');
-      end(() => done(told.data as Told<T>));
+      end(() => done(told.data as TaskResult<T>));
     };
     const timer = setTimeout(() => fail('tooSlow'), limits.timeMs);
     child.on('message', hear);
@@ -103,7 +103,7 @@ function exchange<T extends CagedTask>(reader: Reader, task: T, asked: Asked<T>)
 }
 
 /** Reads an uploaded file in a caged process. */
-export function readCaged<T extends CagedTask>(task: T, asked: Asked<T>): Promise<Told<T>> {
+export function readCaged<T extends CagedTask>(task: T, asked: TaskInput<T>): Promise<TaskResult<T>> {
   held.embrinReaders ??= new Readers();
   return held.embrinReaders.ask(task, asked);
 }

@@ -25,8 +25,8 @@ export const cagedTasks = {
 } as const;
 
 export type CagedTask = keyof typeof cagedTasks;
-export type Asked<T extends CagedTask> = z.output<(typeof cagedTasks)[T]['asked']>;
-export type Told<T extends CagedTask> = z.output<(typeof cagedTasks)[T]['told']>;
+export type TaskInput<T extends CagedTask> = z.output<(typeof cagedTasks)[T]['asked']>;
+export type TaskResult<T extends CagedTask> = z.output<(typeof cagedTasks)[T]['told']>;
 
 /** Messages to the reader and back: an answer, or that the content is too large. */
 export const cagedMessage = z.object({

@@ -15,7 +15,7 @@ import { enqueue } from '../jobs/queue';
 import { now } from '../base/clock';
 
 /** Complete, checked content; its chunks are stored under `contentId`. */
-export interface Content {
+export interface StoredContent {
   readonly sha256: string;
   readonly contentId: string;
   readonly sizeBytes: number;
@@ -28,7 +28,7 @@ export interface Filing {
   readonly placeId: string;
   readonly title: string;
   readonly note: string;
-  readonly content: Content;
+  readonly content: StoredContent;
   /** The paper to which this is added as a version; null for a new paper, whose title is numbered if it is taken. */
   readonly asVersionOf: string | null;
 }
@@ -168,7 +168,7 @@ export async function addVersion(
   actor: Actor,
   documentId: string,
   number: number,
-  content: Omit<Content, 'contentId'>,
+  content: Omit<StoredContent, 'contentId'>,
   at: Date,
   restoredFrom: number | null,
 ): Promise<void> {

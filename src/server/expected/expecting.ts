@@ -2,7 +2,7 @@ import { grouped } from '@/core/collections/grouped';
 import { and, eq, isNotNull, sql, type SQL } from 'drizzle-orm';
 import { orRefuse } from '@/core/errors/refusal';
 import { spanOf, type DetailField, type Details } from '@/core/dossiers/details';
-import { occasionKey, slotKey, type ExpectingDossier, type Standings } from '@/core/expected/slots';
+import { occasionKey, slotKey, type ExpectingDossier, type SlotFacts } from '@/core/expected/slots';
 import type { Expectation } from '@/core/plans/expectation';
 import type { Holding } from '@/core/expected/rack';
 import { dayAt, dayNumber, type DayNumber } from '@/core/calendar/period';
@@ -37,7 +37,7 @@ export interface Expecting {
   readonly held: {
     /** By the key of a year, or of a dossier for papers outside its years. */
     readonly holdings: ReadonlyMap<string, Holding>;
-    readonly standings: Standings;
+    readonly standings: SlotFacts;
     /** Papers by `slotKey`: those that meet an expectation (for a single dossier only), and those a person named. */
     readonly papers: ReadonlyMap<string, string>;
     readonly pointed: ReadonlyMap<string, string>;
@@ -103,7 +103,7 @@ function markedIn(
   expected: readonly Expectation[],
   said: Awaited<ReturnType<typeof saysOf>>,
   marks = new Map<string, number>(),
-): Standings['met'] {
+): SlotFacts['met'] {
   const bits = new Map(expected.map(({ id }, at) => [id, 1 << at]));
   for (const { expectationId, occasion } of said)
     marks.set(occasion, (marks.get(occasion) ?? 0) | (bits.get(expectationId) ?? 0));

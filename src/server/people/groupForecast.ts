@@ -8,7 +8,7 @@ import { refuse } from '@/core/errors/refusal';
 import { groupsOn, wouldLoop, type Term } from '@/core/people/belonging';
 import type { Actor } from '../gate/actor';
 import { linesOf } from '../access/forecast';
-import { partBelow, standings } from '../scopes/scopes';
+import { partBelow, grantees } from '../scopes/scopes';
 import { personGroup, place } from '../db/schema';
 import { snapshot } from '../db/transaction';
 import { termsOf, today } from '../scopes/memberships';
@@ -33,7 +33,7 @@ export async function forecastGroup(
     const wanted = terms.map(({ member, from, until }): Term => ({ groupId, member, from, until }));
     const groups = groupsOn([...others, ...wanted], await today(tx));
     const part = await partBelow(tx, root.id);
-    const now = await standings(tx);
+    const now = await grantees(tx);
     const then = now.map(({ personId }) => ({ personId, groupIds: groups.get(personId) ?? new Set<string>() }));
     const after = resolveLibrary(part.library, then);
     const impacts = difference(resolveLibrary(part.library, now), after);

@@ -120,7 +120,7 @@ function untold(difference: PlanDifference, barred: ReadonlySet<string>): PlanDi
 const stillHere = sql<boolean>`exists (select from ${place} as above
   where above.id = any(${place.lineage}) and (above.closed or above.locked))`;
 
-interface Held {
+interface DossierFolders {
   readonly years: Map<number, { id: string; still: boolean }>;
   readonly real: RealFolder[];
   /** Keys of planned folders hidden from the caller. */
@@ -144,7 +144,7 @@ async function foldersOf(
   reader: Reader,
   dossierIds: readonly string[],
   allowed: ReturnType<typeof sql>,
-): Promise<Map<string, Held>> {
+): Promise<Map<string, DossierFolders>> {
   const inside = sql`${dossierOf(place.lineage)} = any(${sql.param(dossierIds)}::uuid[])`;
   const { rows } = await reader.execute<{ dossier: string; all: string }>(sql`
     with full_places as materialized (
@@ -168,8 +168,8 @@ async function foldersOf(
   return new Map(dossierIds.map((id) => [id, heldIn(all.get(id))]));
 }
 
-function heldIn(all: string | undefined): Held {
-  const held: Held = { years: new Map(), real: [], barred: new Set() };
+function heldIn(all: string | undefined): DossierFolders {
+  const held: DossierFolders = { years: new Map(), real: [], barred: new Set() };
   const isTrue = (field: string | undefined) => field === 't';
   const rows = (all?.split(record) ?? []).map((row) => row.split(unit));
   const folderIds = new Set(rows.flatMap(([id = '', , , , isYear]) => (isTrue(isYear) ? [] : [id])));

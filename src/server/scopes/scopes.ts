@@ -8,13 +8,13 @@ import {
   type AccessPaper,
   type Sight,
 } from '@/core/access/library';
-import { addsNothing, type Grant, type Standing } from '@/core/access/resolve';
+import { addsNothing, type Grant, type Grantee } from '@/core/access/resolve';
 import type { Reader, Tx } from '../db/client';
 import { accessGrant, document, filing, membership, person, place, scope, scopeEntry } from '../db/schema';
 import { requireChanging } from '../db/transaction';
 
 /** Everyone who can have access, with their groups, in the form `core/access` takes. */
-export async function standings(reader: Reader): Promise<Standing[]> {
+export async function grantees(reader: Reader): Promise<Grantee[]> {
   const people = await reader.select({ id: person.id }).from(person).where(eq(person.active, true));
   const members = await reader.select().from(membership);
   const groups = new Map<string, Set<string>>();
@@ -35,7 +35,7 @@ export function asGrant(row: GrantRow): Grant {
 }
 
 /** A part of the library in the form `core/access` takes, with the stored access of the places around it. */
-export interface Part {
+export interface LibraryPart {
   readonly library: AccessLibrary;
   readonly known: ReadonlyMap<string, Sight>;
 }
@@ -50,7 +50,7 @@ interface StoredPlace {
 const placeFields = { id: place.id, parentId: place.parentId, follows: place.follows, scopeId: place.scopeId };
 
 /** A place and everything below it, with the papers there that have access of their own. */
-export async function partBelow(reader: Reader, rootId: string): Promise<Part> {
+export async function partBelow(reader: Reader, rootId: string): Promise<LibraryPart> {
   const inside = arrayContains(place.lineage, [rootId]);
   const places = await reader
     .select(placeFields)
@@ -73,11 +73,15 @@ export async function partBelow(reader: Reader, rootId: string): Promise<Part> {
 }
 
 /** Some papers, whether or not they have access of their own. */
-export async function partOfPapers(reader: Reader, ids: readonly string[]): Promise<Part> {
+export async function partOfPapers(reader: Reader, ids: readonly string[]): Promise<LibraryPart> {
   return partOf(reader, [], await readPapers(reader, inArray(document.id, [...ids])));
 }
 
-async function partOf(reader: Reader, places: readonly StoredPlace[], papers: readonly AccessPaper[]): Promise<Part> {
+async function partOf(
+  reader: Reader,
+  places: readonly StoredPlace[],
+  papers: readonly AccessPaper[],
+): Promise<LibraryPart> {
   const grants = await grantsOf(
     reader,
     accessGrant.placeId,
@@ -201,7 +205,7 @@ export async function recomputePapers(tx: Tx, ids: readonly string[]): Promise<v
 }
 
 async function keep(tx: Tx, library: AccessLibrary, known: ReadonlyMap<string, Sight>): Promise<void> {
-  const people = await standings(tx);
+  const people = await grantees(tx);
   const resolved = resolveLibrary(library, people, known);
   const opened = byOpeningOnly(library, resolved, people, known);
   const placeIds = library.places.map((each) => each.id);

@@ -16,7 +16,7 @@ import { catchUpYears } from '../years/years';
 import type { Actor } from '../gate/actor';
 import { linesOf } from '../access/forecast';
 import { papersFor, placeFor, standstillOf } from '../gate/held';
-import { partBelow, partOfPapers, standings, type Part } from '../scopes/scopes';
+import { partBelow, partOfPapers, grantees, type LibraryPart } from '../scopes/scopes';
 
 /** Locks or unlocks papers. Needs `manage`. */
 export async function setLock(actor: Actor, input: ReadInputOf<'papers.setLock'>): Promise<OutputOf<'papers.setLock'>> {
@@ -83,7 +83,7 @@ export async function forecastStandstill(
     const part = on.kind === 'place' ? await partBelow(tx, on.id) : await partOfPapers(tx, [on.id]);
     const own = await ownStandstills(tx, part);
     const above = await stoppedAround(tx, part);
-    const resolved = resolveLibrary(part.library, await standings(tx), part.known);
+    const resolved = resolveLibrary(part.library, await grantees(tx), part.known);
     const before = atStandstill(part.library, resolved, own, above);
     const after = atStandstill(part.library, resolved, new Map([...own, [on.id, { locked, closed }]]), above);
     return linesOf(tx, actor, part, difference(before, after));
@@ -91,7 +91,7 @@ export async function forecastStandstill(
 }
 
 /** Which places and papers of a part are themselves locked or closed. */
-async function ownStandstills(reader: Reader, { library }: Part): Promise<Standstills> {
+async function ownStandstills(reader: Reader, { library }: LibraryPart): Promise<Standstills> {
   const places = await reader
     .select({ id: place.id, locked: place.locked, closed: place.closed })
     .from(place)
@@ -107,7 +107,7 @@ async function ownStandstills(reader: Reader, { library }: Part): Promise<Stands
 }
 
 /** What is stopped in the places around a part. */
-async function stoppedAround(reader: Reader, { known }: Part): Promise<ReadonlyMap<string, CapabilitySet>> {
+async function stoppedAround(reader: Reader, { known }: LibraryPart): Promise<ReadonlyMap<string, CapabilitySet>> {
   const stopped = new Map<string, CapabilitySet>();
   for (const id of known.keys()) {
     const [found] = await reader.select({ lineage: place.lineage }).from(place).where(eq(place.id, id));

@@ -22,13 +22,13 @@ interface Host {
 }
 
 /** Messages to the thread and back; one without a number says that the tally has been filled. */
-export interface Asked {
+export interface TallyRequest {
   readonly number: number;
   readonly kind: TallyAsk;
   readonly question: TallyAsks[TallyAsk]['question'];
   readonly who: Questioner;
 }
-export type Told =
+export type TallyMessage =
   | { readonly read: true }
   | { readonly number: number; readonly answer: AnyAnswer }
   | { readonly number: number; readonly failed: string };
@@ -77,7 +77,7 @@ class ThreadHost implements Host {
     // Loaded from source with the worker process's loader: the bundler would not include it.
     const thread = new Worker(join(process.cwd(), 'worker', 'tally.ts'), { execArgv: ['--import', 'tsx'] });
     thread.unref();
-    thread.on('message', (told: Told) => this.#hear(told));
+    thread.on('message', (told: TallyMessage) => this.#hear(told));
     const ended = () => {
       if (this.#thread === thread) this.#thread = null;
       for (const each of this.#waiting.values()) each.failed(new Refusal(issue('unavailable')));
@@ -89,7 +89,7 @@ class ThreadHost implements Host {
     return thread;
   }
 
-  #hear(told: Told): void {
+  #hear(told: TallyMessage): void {
     if ('read' in told) {
       this.#read = true;
       return;
@@ -111,7 +111,7 @@ class ThreadHost implements Host {
       const number = (this.#number += 1);
       // The thread answers each question under its number.
       this.#waiting.set(number, { done: done as (answer: AnyAnswer) => void, failed });
-      thread.postMessage({ number, kind, question, who } satisfies Asked);
+      thread.postMessage({ number, kind, question, who } satisfies TallyRequest);
     });
   }
 

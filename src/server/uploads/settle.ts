@@ -15,7 +15,7 @@ import { blobStore } from '../blobs/blobStore';
 import { sniffBytes, sniffKind } from '../blobs/sniff';
 import { db, type Tx } from '../db/client';
 import { blobChunk, document, library, place, upload, version } from '../db/schema';
-import { fileContent, type Content } from '../documents/file';
+import { fileContent, type StoredContent } from '../documents/file';
 import { ensureFolders } from '../places/ensureFolders';
 import { standName } from '../known/standing';
 import { digestOf, ownUpload } from './receive';
@@ -117,7 +117,7 @@ async function file(
     .where(and(eq(document.homeId, placeId), eq(document.titleKey, nameKey(title)), paperAllows(actor, 'see')))
     .limit(1);
   if (same && row.metadata.onSameName === undefined) return conclude(tx, row, { state: 'same-name', title });
-  const content: Content = {
+  const content: StoredContent = {
     sha256,
     contentId: row.contentId,
     sizeBytes: row.sizeBytes,

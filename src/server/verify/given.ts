@@ -1,3 +1,4 @@
+import canonicalize from 'canonicalize';
 import { sql } from 'drizzle-orm';
 import { outcomeBelow } from '../columns/given';
 import type { Reader } from '../db/client';
@@ -25,5 +26,4 @@ export async function givenDifferences(reader: Reader): Promise<Difference[]> {
   return differences;
 }
 
-const same = (a: object, b: object | undefined): boolean => plain(a) === plain(b ?? {});
-const plain = (values: object): string => JSON.stringify(Object.entries(values).sort(([a], [b]) => (a < b ? -1 : 1)));
+const same = (a: object, b: object | undefined): boolean => canonicalize(a) === canonicalize(b ?? {});

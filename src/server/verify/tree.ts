@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { placeTree, type TreePlace, type Where } from '@/core/tree/tree';
+import { placeTree, type TreePlace, type TreePosition } from '@/core/tree/tree';
 import type { Reader, Tx } from '../db/client';
 import { place } from '../db/schema';
 import type { Difference } from './difference';
@@ -43,7 +43,7 @@ export async function treeDifferences(reader: Reader): Promise<Difference[]> {
 
 /** Recomputes lineages, filing years and positions; siblings with equal positions keep the order in which they are shown. */
 export async function mendTree(tx: Tx): Promise<void> {
-  const wanted = [...placeTree(await read(tx))].map(([id, where]: [string, Where]) => ({ id, ...where }));
+  const wanted = [...placeTree(await read(tx))].map(([id, where]: [string, TreePosition]) => ({ id, ...where }));
   await tx.execute(sql`
     update ${place} set lineage = wanted.lineage, filing_year = wanted.filing_year
     from (select id, array(select jsonb_array_elements_text(lineage)::uuid) as lineage, filing_year

@@ -104,7 +104,7 @@ async function placeToSaveOn(tx: Tx, actor: Actor, placeId: string, audience: Sa
   return at;
 }
 
-interface Told {
+interface ViewName {
   readonly id: string;
   readonly name: string;
   readonly audience: SavedView['audience'];
@@ -113,7 +113,7 @@ interface Told {
 /** The journal of a place has only views for everyone; the names of others are private. */
 const entryFor = (
   act: 'view.saved' | 'view.changed' | 'view.removed' | 'view.reordered',
-  told: Told,
+  told: ViewName,
   at: { readonly id: string; readonly name: string },
 ) => ({
   act,

@@ -1,12 +1,18 @@
 'use client';
 
 import { useMemo } from 'react';
-import type { Held } from '../hand/HandProvider';
+import type { PaperInHand } from '../hand/HandProvider';
 import { DocketValues } from '../columns/DocketValues';
 import { counted, sizeInWords } from '@/core/text/measure';
 
 /** The values of the papers in hand, "several" where they differ; setting one sets it on all of them. */
-export function SeveralDocket({ papers, placeId }: { readonly papers: readonly Held[]; readonly placeId: string }) {
+export function SeveralDocket({
+  papers,
+  placeId,
+}: {
+  readonly papers: readonly PaperInHand[];
+  readonly placeId: string;
+}) {
   const ids = useMemo(() => papers.map((paper) => paper.id), [papers]);
   const pages = papers.reduce((sum, paper) => sum + (paper.pageCount ?? 0), 0);
   const bytes = papers.reduce((sum, paper) => sum + paper.sizeBytes, 0);

@@ -12,9 +12,12 @@ const heldSchema = z.object({
   pageCount: z.number().nullable(),
   homeId: z.string(),
 });
-export type Held = z.output<typeof heldSchema>;
+export type PaperInHand = z.output<typeof heldSchema>;
 
-export const asHeld = (row: Pick<PaperRow, 'id' | 'title' | 'sizeBytes' | 'pageCount'>, homeId: string): Held => ({
+export const asHeld = (
+  row: Pick<PaperRow, 'id' | 'title' | 'sizeBytes' | 'pageCount'>,
+  homeId: string,
+): PaperInHand => ({
   id: row.id,
   title: row.title,
   sizeBytes: row.sizeBytes,
@@ -23,8 +26,8 @@ export const asHeld = (row: Pick<PaperRow, 'id' | 'title' | 'sizeBytes' | 'pageC
 });
 
 interface Hand {
-  readonly held: ReadonlyMap<string, Held>;
-  readonly pickUp: (papers: readonly Held[]) => void;
+  readonly held: ReadonlyMap<string, PaperInHand>;
+  readonly pickUp: (papers: readonly PaperInHand[]) => void;
   readonly putDown: (ids: readonly string[]) => void;
   readonly putAllDown: () => void;
   /** Whether the label panel is open: it stays so while what is in hand changes. */
@@ -50,7 +53,7 @@ export function useLabelPanel() {
 export function HandProvider({ personId, children }: { readonly personId: string; readonly children: ReactNode }) {
   const place = `embrin-hand-${personId}`;
   const [labelling, setLabelling] = useState(false);
-  const [held, setHeld] = useState<ReadonlyMap<string, Held>>(new Map());
+  const [held, setHeld] = useState<ReadonlyMap<string, PaperInHand>>(new Map());
 
   useEffect(() => {
     const kept = z.array(heldSchema).safeParse(JSON.parse(sessionStorage.getItem(place) ?? '[]'));
@@ -60,7 +63,7 @@ export function HandProvider({ personId, children }: { readonly personId: string
   }, [place]);
 
   const change = useCallback(
-    (next: (before: ReadonlyMap<string, Held>) => ReadonlyMap<string, Held>) =>
+    (next: (before: ReadonlyMap<string, PaperInHand>) => ReadonlyMap<string, PaperInHand>) =>
       setHeld((before) => {
         const after = next(before);
         sessionStorage.setItem(place, JSON.stringify([...after.values()]));

@@ -12,7 +12,7 @@ import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 
-interface Asked {
+interface YearDialog {
   readonly what: 'open' | 'close' | 'reopen';
   readonly startYear: number;
 }
@@ -20,7 +20,7 @@ interface Asked {
 /** The filing years that are kept: opened, closed and opened again, each with what it would do said before. */
 export function FilingYears({ settings }: { readonly settings: LibrarySettings }) {
   const { filingYears, closedYears } = settings;
-  const [asked, setAsked] = useState<Asked | null>(null);
+  const [asked, setAsked] = useState<YearDialog | null>(null);
   const label = (year: number) => filingYearLabel(year, settings);
   const last = filingYears.at(-1) ?? new Date().getFullYear();
   const first = filingYears[0] ?? last;
