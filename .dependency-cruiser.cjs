@@ -5,7 +5,7 @@ module.exports = {
     {
       name: 'core-stands-alone',
       severity: 'error',
-      from: { path: '^src/core' },
+      from: { path: '^(src/core|tests/oracle/(?!planted))' },
       to: { path: '^(src/(server|ui|app|demo)|worker)/' },
     },
     {

@@ -26,7 +26,7 @@ import { fileBuffer } from './file';
 import { committees, detailsFor, filingYears, governing, seriesPlans, works } from './layout';
 import { formsFolder, makers, planPapers, tenantForms, type PaperPlan } from './papers';
 import { colleagues, demoPassword, groups, keeper, outsiders } from './people';
-import { Chance } from './random';
+import { Chance } from '../core/chance/chance';
 
 const seed = 20_230_401;
 const began = new Date('2023-04-03T09:00:00Z');

@@ -2,7 +2,7 @@ import type { DetailField } from '@/core/dossiers/details';
 import type { Expectation } from '@/core/plans/expectation';
 import type { ReadyFolder } from '@/core/plans/readyPlans';
 import type { Part } from '@/core/views/conditions';
-import type { Chance } from './random';
+import type { Chance } from '../core/chance/chance';
 
 /** The series and dossiers of the demo library, as data. */
 export interface DossierPlan {

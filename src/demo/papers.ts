@@ -7,7 +7,7 @@ import { makePicture, makeScan } from './makers/pictures';
 import { makeCsv, makeMail, makeText } from './makers/text';
 import { committees, filingYears, governing, suppliers, tenants, works } from './layout';
 import { Prose } from './prose';
-import type { Chance } from './random';
+import type { Chance } from '../core/chance/chance';
 
 /** The makers by the ending of what they make: ten kinds of file. */
 export const makers: Readonly<Record<string, Maker>> = {

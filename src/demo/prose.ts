@@ -1,4 +1,4 @@
-import type { Chance } from './random';
+import type { Chance } from '../core/chance/chance';
 
 /** Sentences of the trade, with `{…}` parts filled from the lists below. */
 const sentences: readonly string[] = [

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { makers } from '@/demo/papers';
 import { Prose } from '@/demo/prose';
-import { Chance } from '@/demo/random';
+import { Chance } from '@/core/chance/chance';
 
 /** Makes real files of the named kinds (`Agenda.docx`) in a folder of their own; returns their paths by name. */
 export async function realFiles(names: readonly string[]): Promise<Map<string, string>> {

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { makers } from '@/demo/papers';
 import { Prose } from '@/demo/prose';
-import { Chance } from '@/demo/random';
+import { Chance } from '@/core/chance/chance';
 import { fileBuffer } from '@/demo/file';
 import { countWords } from '@/core/text/words';
 import type { Actor } from '@/server/gate/actor';
