@@ -10,7 +10,9 @@ import { document, person, place } from '@/server/db/schema';
 import { setKeeper } from '@/server/people/people';
 import { createFolder } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
+import { transaction } from '@/server/db/transaction';
 import { movePlace } from '@/server/places/move';
+import { startUpload } from '@/server/uploads/start';
 import { openPlace } from '@/server/places/open';
 import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs, turns } from '../library';
 
@@ -124,4 +126,23 @@ it('gives each of many dossiers that are made at once its own number', async () 
     ),
   );
   expect(new Set(made.map((each) => each.reference)).size).toBe(20);
+});
+
+it('refuses an upload into a place that is removed at the same moment, in words', async () => {
+  const folder = await createFolder(keeper, { parentId: home.dossier.id, name: 'Going' });
+  let goOn = (): void => undefined;
+  let removed: Promise<unknown> = Promise.resolve();
+  await new Promise<void>((gone) => {
+    removed = transaction(['tree'], async (tx) => {
+      await tx.delete(place).where(eq(place.id, folder.id));
+      gone();
+      await new Promise<void>((done) => (goOn = done));
+    });
+  });
+  // It still sees the place, and then waits for what becomes of it.
+  const begun = refusedAs(startUpload(keeper, crypto.randomUUID(), 4, { placeId: folder.id, fileName: 'late.txt' }));
+  await turns(500);
+  goOn();
+  await removed;
+  expect(await begun).toBe('not-found');
 });

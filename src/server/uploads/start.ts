@@ -14,6 +14,7 @@ import { placeFor } from '../gate/held';
 import { paperAllows, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { blobChunk, document, library, place, upload } from '../db/schema';
+import { sqlState } from '../db/sqlState';
 import { apart } from '../db/transaction';
 import { isOwnUpload, ownUpload } from './receive';
 
@@ -30,7 +31,15 @@ export async function startUpload(actor: Actor, id: string, sizeBytes: number, r
   const { placeId } = metadata;
   const fileName = tidyFileName(metadata.fileName);
   const contentId = crypto.randomUUID();
-  await db().insert(upload).values({ id, personId: actor.personId, placeId, contentId, fileName, sizeBytes, metadata });
+  try {
+    await db()
+      .insert(upload)
+      .values({ id, personId: actor.personId, placeId, contentId, fileName, sizeBytes, metadata });
+  } catch (error) {
+    // foreign_key_violation: the place was removed meanwhile.
+    if (sqlState(error) === '23503') refuse('not-found');
+    throw error;
+  }
 }
 
 export const tooLargeWords = (sizeBytes: number, maxBytes: number): string =>
