@@ -1,18 +1,13 @@
 'use client';
 
 import { useState } from 'react';
-import type { PlaceChoice } from '@/core/places/contract';
 import { placeInWords } from '@/core/places/way';
 import { papersInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
-import { Consequences } from '../access/Consequences';
-import { PlaceChooser } from '../choosing/PlaceChooser';
-import { saysOf } from '../server/call';
+import { MoveTarget, type Target } from '../choosing/MoveTarget';
 import { useAsk } from '../server/useCall';
 import { usePaperActs } from './usePaperActs';
-
-type Target = Pick<PlaceChoice, 'id' | 'name'>;
 
 interface Props {
   readonly papers: readonly { readonly id: string; readonly title: string }[];
@@ -50,26 +45,12 @@ function OpenDialog({ papers, to, onClose, onMoved }: Props) {
 
   return (
     <Dialog title={`Move ${words}`} open onClose={onClose}>
-      {chosen ? (
-        <p>
-          To <strong>{chosen.name}</strong>{' '}
-          <Button look="quiet" onClick={() => setChosen(undefined)}>
-            Choose another place
-          </Button>
-        </p>
-      ) : (
-        <PlaceChooser
-          label="Where to"
-          capability="add"
-          onChoose={({ id, path }) => setChosen({ id, name: placeInWords(path) })}
-        />
-      )}
-      {forecast.data && chosen && <Consequences {...forecast.data} />}
-      {forecast.error && (
-        <p role="alert" className="mt-3 text-ember-ink">
-          {saysOf(forecast.error)}
-        </p>
-      )}
+      <MoveTarget
+        chosen={chosen}
+        capability="add"
+        forecast={forecast}
+        onChoose={(place) => setChosen(place && { id: place.id, name: placeInWords(place.path) })}
+      />
       <DialogActs>
         {chosen && forecast.data && (
           <FirstChoice

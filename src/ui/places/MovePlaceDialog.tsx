@@ -1,13 +1,10 @@
 'use client';
 
 import { useState } from 'react';
-import type { PlaceChoice } from '@/core/places/contract';
-import { Consequences } from '../access/Consequences';
-import { PlaceChooser } from '../choosing/PlaceChooser';
+import { MoveTarget, type Target } from '../choosing/MoveTarget';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { say } from '../kit/notice';
-import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 
 /** Moves a place with all below it, after saying who loses and gains sight of it. */
@@ -19,30 +16,15 @@ export function MovePlaceDialog({
 }: {
   readonly placeId: string;
   readonly name: string;
-  readonly to?: Pick<PlaceChoice, 'id' | 'name'>;
+  readonly to?: Target;
   readonly onClose: () => void;
 }) {
-  const [chosen, setChosen] = useState<Pick<PlaceChoice, 'id' | 'name'> | undefined>(to);
+  const [chosen, setChosen] = useState<Target | undefined>(to);
   const move = useAct('place.move');
   const forecast = useAsk('place.moveForecast', { placeId, toId: chosen?.id ?? '' }, { enabled: chosen !== undefined });
   return (
     <Dialog title={`Move “${name}”`} open onClose={onClose}>
-      {chosen ? (
-        <p>
-          To <strong>{chosen.name}</strong>{' '}
-          <Button look="quiet" onClick={() => setChosen(undefined)}>
-            Choose another place
-          </Button>
-        </p>
-      ) : (
-        <PlaceChooser label="Where to" capability="manage" onChoose={setChosen} />
-      )}
-      {forecast.data && chosen && <Consequences {...forecast.data} />}
-      {forecast.error && (
-        <p role="alert" className="mt-3 text-ember-ink">
-          {saysOf(forecast.error)}
-        </p>
-      )}
+      <MoveTarget chosen={chosen} capability="manage" forecast={forecast} onChoose={setChosen} />
       <DialogActs>
         {chosen && (
           <Button
