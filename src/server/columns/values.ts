@@ -5,11 +5,11 @@ import { sameValue } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
 import { searchKey } from '@/core/text/fold';
 import type { Actor } from '../gate/actor';
-import { colleagueIsKnown, homeIsTold, paperAllows, paperMayBeAmended, placeIsKnown } from '../gate/visible';
+import { colleagueIsKnown, paperAllows, paperMayBeAmended, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, person, place } from '../db/schema';
-import { standName } from '../known/standing';
+import { seenWithHomeIn, standName } from '../known/standing';
 import { allColumns, namesFor, withoutHidden } from './read';
 
 /** The values of some papers by column: the one value all have, or that they differ. */
@@ -77,9 +77,7 @@ export async function missingValues(actor: Actor, { placeId }: { placeId: string
         .innerJoin(place, eq(place.id, document.homeId))
         .where(
           and(
-            paperAllows(actor, 'see'),
-            homeIsTold(actor),
-            arrayContains(place.lineage, [placeId]),
+            seenWithHomeIn(actor, placeId),
             arrayContains(place.lineage, [column.placeId]),
             sql`not ${document.shownValues} ? ${column.id}`,
           ),

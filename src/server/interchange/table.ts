@@ -1,5 +1,5 @@
 import ExcelJS from 'exceljs';
-import { and, arrayContains, eq, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import type { Column } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
@@ -8,13 +8,14 @@ import { counted } from '@/core/text/measure';
 import { perform } from '../acts/act';
 import type { Actor } from '../gate/actor';
 import { papersFor } from '../gate/held';
-import { homeIsTold, paperAllows, paperMayBeAmended, placeIsKnown } from '../gate/visible';
+import { paperMayBeAmended, placeIsKnown } from '../gate/visible';
 import { bytesFile, inFolder } from '../cage/file';
 import { CagedFault } from '../cage/limits';
 import { readCaged } from '../cage/reader';
 import { db, type Reader } from '../db/client';
 import { leftOutInWords, onlyCopiable } from '../documents/content';
 import { document, place } from '../db/schema';
+import { seenWithHomeIn } from '../known/standing';
 import { knownPlace } from '../places/open';
 import { allColumns, allLists, asNames, lexiconsOf, namesFor, vocabularyFor } from '../columns/read';
 import { record } from '../columns/setValues';
@@ -43,9 +44,7 @@ async function tablePapers(reader: Reader, actor: Actor, placeId: string, only?:
     .innerJoin(place, eq(place.id, document.homeId))
     .where(
       and(
-        paperAllows(actor, 'see'),
-        homeIsTold(actor),
-        arrayContains(place.lineage, [placeId]),
+        seenWithHomeIn(actor, placeId),
         only ? sql`${document.id} = any(${sql.param([...only])}::uuid[])` : sql`true`,
       ),
     )

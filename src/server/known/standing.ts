@@ -1,6 +1,6 @@
-import { sql, type SQL } from 'drizzle-orm';
+import { and, arrayContains, sql, type SQL } from 'drizzle-orm';
 import type { Actor } from '../gate/actor';
-import { homeIsTold, placeAllows, scopeAllows } from '../gate/visible';
+import { homeIsTold, paperAllows, placeAllows, scopeAllows } from '../gate/visible';
 import { document, filing, place } from '../db/schema';
 import { fullName } from './places';
 
@@ -14,6 +14,10 @@ export function standsIn(actor: Actor, inside: SQL): SQL {
     select ${filing.documentId} from ${filing} where ${filing.placeId} in (
       select ${place.id} from ${place} where ${inside} and ${placeAllows(actor, 'see')})))`;
 }
+
+/** Papers that the caller may see, whose home is a place or one below it, and may be told to them. */
+export const seenWithHomeIn = (actor: Actor, placeId: string): SQL | undefined =>
+  and(paperAllows(actor, 'see'), homeIsTold(actor), arrayContains(place.lineage, [placeId]));
 
 /** A field of the first place that lists a paper and that the caller may see. */
 const ofFirstFiling = (actor: Actor, what: SQL): SQL => sql`(
