@@ -37,7 +37,7 @@ export interface Expecting {
   readonly held: {
     /** By the key of a year, or of a dossier for papers outside its years. */
     readonly holdings: ReadonlyMap<string, Holding>;
-    readonly standings: SlotFacts;
+    readonly facts: SlotFacts;
     /** Papers by `slotKey`: those that meet an expectation (for a single dossier only), and those a person named. */
     readonly papers: ReadonlyMap<string, string>;
     readonly pointed: ReadonlyMap<string, string>;
@@ -91,7 +91,7 @@ export async function expectingOf(actor: Actor, seriesId: string, dossierId: str
     ...here,
     held: {
       holdings: new Map(held.map(({ occasion, ...holding }) => [occasion, holding])),
-      standings: { expected, met: markedIn(expected, pointed, marks), waived: markedIn(expected, notNeeded), today },
+      facts: { expected, met: markedIn(expected, pointed, marks), waived: markedIn(expected, notNeeded), today },
       papers: new Map(papers),
       pointed: new Map(pointed.map((row) => [slotKey(row.expectationId, row.occasion), row.documentId ?? ''])),
     },

@@ -48,7 +48,7 @@ async function gapsIn(
   const { fields, dossiers, calendar, held } = await expectingOf(actor, series.id, dossierId);
   if (held === null) return { state: 'counting', gaps: [] };
   const open = dossiers.flatMap((dossier) =>
-    slotsOf(dossier, held.standings, calendar.yearStartMonth)
+    slotsOf(dossier, held.facts, calendar.yearStartMonth)
       .filter((slot) => slot.state === 'gap')
       .map((slot) => ({ dossier, slot })),
   );

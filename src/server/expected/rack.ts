@@ -20,7 +20,7 @@ export async function openRack(actor: Actor, { seriesId }: ReadInputOf<'rack.ope
   const { yearStartMonth } = calendar;
   const years = [...new Set(dossiers.flatMap((dossier) => dossier.years))].sort((a, b) => a - b);
   const matter: RackMatter = {
-    ...(held?.standings ?? { expected: [], met: new Map(), waived: new Map(), today }),
+    ...(held?.facts ?? { expected: [], met: new Map(), waived: new Map(), today }),
     years,
     yearStartMonth,
     holding: (occasion) => held?.holdings.get(occasion),

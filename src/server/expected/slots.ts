@@ -44,7 +44,7 @@ export async function expectedOf(actor: Actor, input: ReadInputOf<'expected.of'>
   const still = await standstillOf(db(), lineage);
   const base = { mayAmend: has(capabilities & ~stoppedBy(still), 'amend'), officer: officer ?? null };
   if (held === null) return { ...base, state: 'counting', slots: [] };
-  const slots = slotsOf(dossier, held.standings, calendar.yearStartMonth).filter(
+  const slots = slotsOf(dossier, held.facts, calendar.yearStartMonth).filter(
     ({ occasion }) => input.startYear === undefined || occasion.startYear === input.startYear,
   );
   const keyOf = (slot: Slot) => slotKey(slot.expectation.id, slot.occasion.key);

@@ -13,12 +13,12 @@ import { rootOf } from './root';
 export async function accessDifferences(reader: Reader): Promise<Difference[]> {
   const { pairs, differences } = await membershipDifferences(reader);
   const people = await reader.select({ id: person.id, active: person.active }).from(person);
-  const standings = people
+  const grantees = people
     .filter((each) => each.active)
     .map(({ id }) => ({ personId: id, groupIds: pairs.get(id) ?? new Set<string>() }));
   const part = await partBelow(reader, await rootOf(reader));
-  const resolved = resolveLibrary(part.library, standings);
-  const opened = byOpeningOnly(part.library, resolved, standings);
+  const resolved = resolveLibrary(part.library, grantees);
+  const opened = byOpeningOnly(part.library, resolved, grantees);
   const scopeIds = new Map(
     [
       ...(await reader.select({ id: place.id, scopeId: place.scopeId }).from(place)),
