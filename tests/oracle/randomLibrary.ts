@@ -14,32 +14,10 @@ import {
 } from '@/core/views/question';
 import { groupOrders, type Grouping, type Sort } from '@/core/views/spec';
 import { searchKey } from '@/core/text/fold';
+import { id, kinds, labels, people, personNames, terms, texts, timeZones, titles, words } from './awkward';
 import type { PlainLibrary } from './naive';
 
-const id = (kind: number, number: number): string =>
-  `${(number * 2654435761 + kind).toString(16).slice(-8).padStart(8, '0')}-${kind.toString(16).padStart(4, '0')}-4000-8000-${number.toString(16).padStart(12, '0')}`;
-const kinds = { place: 1, paper: 2, column: 3, term: 4, person: 5, label: 6, scope: 7, planned: 8, meeting: 9 };
-const people = Array.from({ length: 5 }, (_, at) => id(kinds.person, at));
-const personNames = ['Maren', 'idris 10', 'Idris 9', 'Åsa', 'Asa'];
-const terms = Array.from({ length: 6 }, (_, at) => id(kinds.term, at));
-const labels = Array.from({ length: 4 }, (_, at) => id(kinds.label, at));
-const titles = [
-  'Minutes 2',
-  'Minutes 10',
-  'minutes 2',
-  'Lease',
-  'Léase',
-  'Ärzte',
-  'Zoë’s note',
-  'Survey_report 100%',
-  '',
-  '日本',
-];
-const texts = ['north', 'North', 'pontoon 7', 'pontoon 70', 'O’Hara', '100%', '_', '(.*)'];
-const words = ['minutes', 'lease', 'o', '100%', '_', '(.*)', 'Ä', '2', 'zoes', 'ponto'];
 const dayMs = 86_400_000;
-
-export const timeZones = ['Europe/London', 'Pacific/Kiritimati', 'America/St_Johns', 'UTC', 'Asia/Kathmandu'];
 
 export class RandomLibrary {
   world: ViewWorld;
