@@ -94,7 +94,7 @@ describe('signing in in two steps', () => {
     await browser.until('the desk', async () => (await browser.path()) === '/desk');
     await browser.goTo(`${server.url}/account`);
     await browser.seesText('9 recovery codes left');
-    await browser.seesText('Two-step sign-in switched on');
+    await browser.seesText('Two-step sign-in turned on');
     await halfIn();
     await browser.fill('Code', recovery);
     await browser.click('button', 'Sign in');

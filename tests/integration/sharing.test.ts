@@ -254,6 +254,6 @@ it('gives someone who is switched off nothing, also by a sheet that still names 
   await open(keeper, place.id, gone, 'manager');
   await setActive(keeper, { personId: gone.personId, active: false });
   const why = await whyAccess(keeper, { on: placeOn(place.id), personId: gone.personId });
-  expect(why).toMatchObject({ maySee: false, links: ['The account is switched off.'] });
+  expect(why).toMatchObject({ maySee: false, links: ['The account is turned off.'] });
   expect(readySets.manager).toBe(31);
 });

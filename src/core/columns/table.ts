@@ -89,7 +89,7 @@ export function planTable(
   );
   for (const [index, key] of keys.entries())
     if (wanted[index] && keys.indexOf(key) !== index)
-      fault(1, heading[index] ?? '', 'The column stands twice in the first line.');
+      fault(1, heading[index] ?? '', 'The column is in the first line twice.');
 
   const byId = new Map(papers.map((paper) => [paper.id, paper]));
   const byPath = new Map<string, TablePaper | 'several'>();

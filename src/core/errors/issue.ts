@@ -45,7 +45,7 @@ export const issueKinds = {
   'wrong-origin': { status: 403, says: 'The request did not come from this library. Nothing was done.' },
   'wrong-password': { status: 403, says: 'The e-mail address or the password is not right.' },
   'wrong-code': { status: 403, says: 'That code is not right, or has been used. The next one will do.' },
-  'too-many': { status: 429, says: 'Too many tries in a short time. Wait a minute, then go on.' },
+  'too-many': { status: 429, says: 'Too many tries in a short time. Wait a minute, then try again.' },
   unavailable: {
     status: 503,
     says: 'The library cannot be reached just now. What was saved is safe. It tries again by itself.',

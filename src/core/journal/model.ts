@@ -82,7 +82,7 @@ export const journalActs = {
   'seeAs.ended': 'saw the library as {name} would no longer',
   'person.invited': 'invited {email}',
   'person.joined': 'joined the library',
-  'person.switchedOff': 'switched off the account of {name}',
+  'person.switchedOff': 'turned off the account of {name}',
   'person.switchedOn': 'switched the account of {name} on again',
   'person.keeperSet': 'made {name} a keeper',
   'person.keeperUnset': 'made {name} a keeper no longer',

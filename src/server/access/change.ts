@@ -25,7 +25,7 @@ export function readSheet({ follows, grants }: Sheet): Step {
     .map(({ subject, gives, withholds }): Grant => ({ subject, gives: setOf(gives), withholds: bitsOf(withholds) }))
     .filter((grant) => grant.gives !== noCapabilities || grant.withholds !== noCapabilities);
   if (new Set(read.map(({ subject }) => subjectKey(subject))).size < read.length)
-    refuse('invalid', 'Someone stands twice on the sheet.');
+    refuse('invalid', 'The same person or group is on the sheet twice.');
   return { follows, grants: read };
 }
 

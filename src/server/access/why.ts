@@ -27,17 +27,17 @@ export async function whyAccess(actor: Actor, input: ReadInputOf<'access.why'>):
       name: who.name,
       comesTo: `${who.name} may do nothing`,
       maySee: false,
-      links: ['The account is switched off.'],
+      links: ['The account is turned off.'],
     };
   if (who.keeper)
     return { name: who.name, comesTo: `${who.name} may do everything`, maySee: true, links: ['A keeper manages all.'] };
   const groups = await db().select({ id: membership.groupId }).from(membership).where(eq(membership.personId, who.id));
-  const standing: Grantee = { personId: who.id, groupIds: new Set(groups.map((row) => row.id)) };
+  const grantee: Grantee = { personId: who.id, groupIds: new Set(groups.map((row) => row.id)) };
   const path = await named(found.lineage);
   const chain =
     input.on.kind === 'place'
-      ? explain(path, standing)
-      : explainPaper(path, await openingPaths(input.on.id), { at: input.on.id, step: found.step }, standing);
+      ? explain(path, grantee)
+      : explainPaper(path, await openingPaths(input.on.id), { at: input.on.id, step: found.step }, grantee);
   const set = comesTo(chain);
   const names = await namesFor(actor, chain, who, found);
   return {

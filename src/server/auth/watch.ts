@@ -97,8 +97,7 @@ async function refuseGuessable(request: Request, { newPassword: password }: Reco
 
 async function signIn(request: Request, { email }: Record<string, unknown>): Promise<Response> {
   const tryId = await beginTry(email, callerOf(request.headers));
-  if (tryId === null)
-    refuse('too-many', 'Too many tries went wrong. The door is shut for a quarter of an hour; after that, try again.');
+  if (tryId === null) refuse('too-many', 'Too many wrong tries. Wait a quarter of an hour, then try again.');
   const response = await auth().handler(request);
   if (response.ok) await endTry(tryId, (await isHalfIn(response)) ? 'halfIn' : 'signedIn');
   // Refused before the password was checked: not an attempt.

@@ -201,7 +201,7 @@ async function checkedSheet(
   const columns = new Map((await allColumns(reader)).map((column) => [column.id, column]));
   const lexicons = lexiconsOf(await allLists(reader));
   if (new Set(given.map((each) => each.columnId)).size < given.length)
-    refuse('invalid', 'A column stands twice among the values.');
+    refuse('invalid', 'The same column has two values.');
   return given.map((each) => {
     const column = columns.get(each.columnId);
     if (!column || column.retired || !lineage.includes(column.placeId))

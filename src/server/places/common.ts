@@ -122,7 +122,7 @@ async function changing(tx: Tx, actor: Actor, { placeId, onlyId }: ReadInputOf<'
   const parentId = folder.parentId;
   const base = { folder, parentId, seriesId: seriesIn(folder.lineage) ?? '' };
   if (onlyId !== null) {
-    if (folder.seenIn === null) refuse('conflict', `“${folder.name}” is common no more.`);
+    if (folder.seenIn === null) refuse('conflict', `“${folder.name}” is no longer common.`);
     const dossier = await placeFor(tx, actor, onlyId, 'manage');
     if (dossier.kind !== 'dossier' || dossier.parentId !== parentId) refuse('not-found');
     const [holder] = await tx

@@ -12,7 +12,7 @@ import { planOfSeries } from './read';
 export async function setSeenIn(actor: Actor, input: ReadInputOf<'common.seenIn'>): Promise<null> {
   return perform(actor, ['tree'], async (tx) => {
     const folder = await placeFor(tx, actor, input.placeId, 'manage');
-    if (folder.seenIn === null || folder.parentId === null) refuse('conflict', `“${folder.name}” is common no more.`);
+    if (folder.seenIn === null || folder.parentId === null) refuse('conflict', `“${folder.name}” is no longer common.`);
     const series = await placeFor(tx, actor, folder.parentId, 'manage');
     const { folders } = await planOfSeries(tx, series.id);
     const isThere = folders.some(({ id, timing }) => id === input.seenIn && timing === 'once');

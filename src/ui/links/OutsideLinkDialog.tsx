@@ -101,14 +101,14 @@ export function OutsideLinkDialog({
         )}
         <div className="grid grid-cols-2 gap-x-4">
           <TextField
-            label="Its last day"
+            label="Last day"
             type="date"
             value={until}
             onChange={(event) => setUntil(event.target.value)}
             wrong={wrong('until')}
           />
           <TextField
-            label="Most openings"
+            label="Maximum openings"
             inputMode="numeric"
             placeholder="no limit"
             value={most}

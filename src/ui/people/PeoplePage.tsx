@@ -185,7 +185,7 @@ export function PeoplePage() {
 
 const standingOf = ({ active, keeper, outside, twoStep }: PersonRow): string =>
   [
-    ...(active ? [] : ['Switched off']),
+    ...(active ? [] : ['Turned off']),
     ...(keeper ? ['Keeper'] : []),
     ...(twoStep ? ['Two-step sign-in'] : []),
     ...(outside ? ['Outside the organisation'] : []),
