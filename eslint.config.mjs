@@ -1,3 +1,4 @@
+import jsdoc from 'eslint-plugin-jsdoc';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
@@ -18,6 +19,38 @@ export default tseslint.config(
       'react-hooks/incompatible-library': 'off',
       'no-console': ['error', { allow: ['error'] }],
       eqeqeq: 'error',
+    },
+  },
+  {
+    // A promise that nobody waits for loses its error; `void` marks one that is meant to run by itself.
+    files: ['**/*.{ts,tsx}'],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
+    },
+  },
+  {
+    // Every export says what it is.
+    files: ['src/**/*.{ts,tsx}', 'worker/**/*.ts'],
+    ignores: ['**/*.test.ts', 'src/app/**'],
+    plugins: { jsdoc },
+    rules: {
+      'jsdoc/require-jsdoc': [
+        'error',
+        {
+          publicOnly: { cjs: false, window: false },
+          contexts: [
+            'FunctionDeclaration',
+            'ClassDeclaration',
+            'TSInterfaceDeclaration',
+            // A type worked out from a value (`typeof`) is described there.
+            'TSTypeAliasDeclaration:not(:has(TSTypeQuery))',
+            'ExportNamedDeclaration > VariableDeclaration',
+          ],
+          enableFixer: false,
+        },
+      ],
     },
   },
   {

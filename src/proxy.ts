@@ -34,6 +34,7 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
+/** Every page; nothing that is a file or an answer to a program. */
 export const config = {
   matcher: [{ source: '/((?!api|_next/static|_next/image|pdfjs|icon.svg).*)' }],
 };

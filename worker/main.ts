@@ -41,8 +41,8 @@ await sweep();
 /** Each start and each day the journal's head is written down outside the database. */
 const anchor = () => writeAnchor().catch((error: unknown) => logFault(error, { where: 'anchor' }));
 await anchor();
-const anchoring = setInterval(anchor, anchorEveryMs);
-const sweeping = setInterval(sweep, sweepEveryMs);
+const anchoring = setInterval(() => void anchor(), anchorEveryMs);
+const sweeping = setInterval(() => void sweep(), sweepEveryMs);
 log().info('ready');
 
 async function stop(): Promise<void> {

@@ -41,6 +41,7 @@ const typeWords: readonly (readonly [words: RegExp, type: (typeof paperTypes)[nu
   [/notes|briefing/iu, 'Notes'],
 ];
 
+/** The type of a demo paper, by the words of its title. */
 export const typeOf = (title: string): string => typeWords.find(([words]) => words.test(title))?.[1] ?? 'Report';
 
 /** The columns of the demo library, by name. */

@@ -10,6 +10,7 @@ export interface DossierPlan {
   readonly reference: string | null;
 }
 
+/** The committees, with the months in which they meet. */
 export const committees: readonly (DossierPlan & { readonly meetingMonths: readonly number[] })[] = [
   { name: 'Full board', reference: 'BRD', meetingMonths: [4, 6, 7, 9, 11, 1] },
   { name: 'Finance & audit', reference: 'FAC', meetingMonths: [5, 7, 9, 11] },
@@ -70,9 +71,12 @@ function names(chance: Chance, first: readonly string[], second: readonly string
   return [...made];
 }
 
+/** The names of forty tenants. */
 export const tenants = (chance: Chance): string[] => names(chance, tenantFirst, tenantTrade, 40);
+/** The names of thirty suppliers. */
 export const suppliers = (chance: Chance): string[] => names(chance, tenantFirst, supplierTrade, 30);
 
+/** The jobs under way on the quays. */
 export const works: readonly DossierPlan[] = [
   { name: 'Pontoon repair', reference: 'W-23-04' },
   { name: 'North Bar dredging', reference: 'W-23-07' },
@@ -84,6 +88,7 @@ export const works: readonly DossierPlan[] = [
   { name: 'Cockle Hard dredging', reference: 'W-26-02' },
 ];
 
+/** The governing papers. */
 export const governing: readonly (DossierPlan & { readonly papers: readonly string[] })[] = [
   {
     name: 'Policies',
@@ -124,6 +129,7 @@ export const governing: readonly (DossierPlan & { readonly papers: readonly stri
   },
 ];
 
+/** The filing years that the demo fills, by their first calendar year. */
 export const filingYears = [2023, 2024, 2025, 2026] as const;
 
 /** An expected paper as data: the folder by its pattern, conditions by the names of columns and terms. */
@@ -131,11 +137,13 @@ export interface ExpectedPlan extends Pick<Expectation, 'timing' | 'name' | 'due
   readonly folder: string | null;
   readonly conditions: (of: DemoNames) => readonly Part[];
 }
+/** Ids of what the demo made, by name. */
 export interface DemoNames {
   readonly column: (name: string) => string;
   readonly term: (name: string) => string;
 }
 
+/** What the demo lays out in one series. */
 export interface SeriesPlan {
   readonly series: string;
   readonly folders: readonly ReadyFolder[];

@@ -3,8 +3,10 @@ import type { GroupRole } from '@/core/people/model';
 /** The invented people of the invented Trust. All share one password: it is a demo. */
 export const demoPassword = 'high water at saltmarrow';
 
+/** The demo's keeper. */
 export const keeper = { name: 'Maren Tolliver', email: 'maren@saltmarrow.example', role: 'secretary, keeper' } as const;
 
+/** Everyone else, with what their sign-in shows. */
 export const colleagues = [
   { name: 'Idris Quaye', email: 'idris@saltmarrow.example', role: 'chair: reads the board’s papers' },
   {
@@ -34,6 +36,7 @@ interface DemoMember {
   readonly from?: string;
   readonly until?: string;
 }
+/** The demo's groups and who is in them. */
 export const groups: readonly { readonly name: string; readonly members: readonly DemoMember[] }[] = [
   {
     name: 'Commissioners',

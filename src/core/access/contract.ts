@@ -101,6 +101,7 @@ export interface AccessMatrix {
   readonly places: number;
 }
 
+/** Questions and acts about who may open what. */
 export const accessContract = {
   'access.matrix': ask<AccessMatrix>()(
     z.object({

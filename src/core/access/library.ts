@@ -1,6 +1,7 @@
 import { has, noCapabilities, type CapabilitySet } from './capability';
 import { addsNothing, resolvePaper, resolveStep, type Grantee, type Step } from './resolve';
 
+/** A place as far as access is concerned: its parent, and what its own sheet says. */
 export interface AccessPlace {
   readonly id: string;
   /** Null for the library itself. */
@@ -28,6 +29,7 @@ export interface AccessLibrary {
  * to them. Places that add nothing share the same object with the place above.
  */
 export type Sight = ReadonlyMap<string, CapabilitySet>;
+/** Sight of nothing, by anybody. */
 export const nobody: Sight = new Map();
 
 /** Access in each place, and to each listed paper. */

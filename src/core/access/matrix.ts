@@ -15,6 +15,7 @@ export interface MatrixSubject {
 export const remarks = ['alone', 'withholds', 'everyone', 'outside', 'manager'] as const;
 export type Remark = (typeof remarks)[number];
 
+/** Each remark in words. */
 export const remarkWords: Record<Remark, string> = {
   alone: 'stands alone',
   withholds: 'withholds',
@@ -72,6 +73,7 @@ export function matrixOf(
 
 const hasOwnSay = ({ step, openings }: AccessPaper): boolean => !addsNothing(step) || openings.length > 0;
 
+/** Which rows the table of access shows. */
 export const matrixViews = ['differences', 'alone', 'unusual', 'all'] as const;
 export type MatrixView = (typeof matrixViews)[number];
 

@@ -13,12 +13,14 @@ interface Passed {
   readonly set: CapabilitySet;
 }
 
+/** Something that someone shared with the caller. */
 export interface PassedToMe extends Passed {
   /** Who shared it; null if unknown. */
   readonly by: string | null;
   readonly seen: boolean;
 }
 
+/** Something that the caller shared with a person or a group. */
 export interface PassedByMe extends Passed {
   readonly subject: Subject;
   readonly to: string;
@@ -26,6 +28,7 @@ export interface PassedByMe extends Passed {
   readonly mayWithdraw: boolean;
 }
 
+/** How long ago something was shared, from the latest. */
 export const agoNames = ['Today', 'In the last week', 'In the last month', 'Earlier'] as const;
 export type Ago = (typeof agoNames)[number];
 

@@ -29,6 +29,7 @@ export interface Grantee {
 /** A subject's key. No person or group has the id `everyone`. */
 export const subjectKey = (subject: Subject): string => (subject.kind === 'everyone' ? subject.kind : subject.id);
 
+/** Whether a line of a sheet applies to someone: by name, by one of their groups, or to everyone. */
 export function speaksTo(subject: Subject, actor: Grantee): boolean {
   switch (subject.kind) {
     case 'person':

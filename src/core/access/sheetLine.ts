@@ -6,6 +6,7 @@ export interface Said {
   readonly withholds: CapabilitySet;
 }
 
+/** What one box of a sheet says: allowed, refused, or unset. */
 export type Saying = 'given' | 'withheld' | 'unsaid';
 
 /** A line's setting for one capability. If `see` is withheld, everything is. */

@@ -44,9 +44,11 @@ export function dayAt(instantMs: number, timeZone: string): DayNumber {
 export const offsetAt = (instantMs: number, timeZone: string): number =>
   -new TZDate(instantMs, timeZone).getTimezoneOffset() * 60_000;
 
+/** Units in which a span of time is counted. */
 export const spanUnits = ['day', 'week', 'month', 'year'] as const;
 const day = z.iso.date('A day is written as 2026-07-14.').nullable();
 const count = z.number().int().min(1).max(10_000);
+/** Spans that have a name of their own. */
 export const namedSpans = [
   'today',
   'before-today',
@@ -141,6 +143,7 @@ export function spanDays(span: Span, looking: Looking): Days | null {
 export const periodUnits = ['day', 'week', 'month', 'quarter', 'year', 'filingYear', 'ago'] as const;
 export type PeriodUnit = (typeof periodUnits)[number];
 
+/** Groups of days by how long ago they were, from those to come to the earliest. */
 export const agos = ['ahead', 'today', 'this-week', 'this-month', 'earlier'] as const;
 
 /**

@@ -12,6 +12,7 @@ export interface Recurrence {
 }
 
 const weekdays = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const;
+/** The days of the week in the order of ISO 8601. */
 export const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const;
 
 /** The rule in the notation of RFC 5545, section 3.3.10. */
@@ -34,5 +35,6 @@ export function daysOfRule(rule: string, from: string, most: number): string[] {
   return days;
 }
 
+/** The first days of a recurrence, as ISO 8601, at most so many. */
 export const daysOf = (recurrence: Recurrence, most: number): string[] =>
   daysOfRule(ruleOf(recurrence), recurrence.from, most);

@@ -75,6 +75,7 @@ export interface SharedValue {
   readonly fromName: string | null;
 }
 
+/** The values of some papers, and what of them the caller may change. */
 export interface PaperValues {
   readonly papers: number;
   readonly values: readonly SharedValue[];
@@ -117,8 +118,10 @@ const givenSchema = z
     'A value, or what it is bound to: one of the two.',
   );
 
+/** What a value may point to, of which the library offers a list. */
 export const choiceKinds = ['person', 'dossier', 'document'] as const;
 
+/** Questions and acts about columns, controlled lists and values. */
 export const columnsContract = {
   'columns.at': ask<ColumnsAt>()(z.object({ placeId: id })),
   'column.define': act<{ id: string; missing: number }>()(columnFields.extend({ placeId: id })),

@@ -1,13 +1,16 @@
 import type { PlaceKind } from '../tree/placeKind';
 import { sameValue, type Column, type ColumnType, type Value, type Values } from './model';
 
+/** How a place gives a value to its papers. */
 export const givenModes = ['fixed', 'offered'] as const;
 /** `fixed`: always the place's value. `offered`: filled in when a paper arrives, then the paper's own. */
 export type GivenMode = (typeof givenModes)[number];
 
+/** What a given value can be taken from instead of being typed. */
 export const bindings = ['dossier', 'filingYear', 'meetingDay'] as const;
 /** Facts about a paper's home that a column can be bound to, instead of one value for all. */
 export type Binding = (typeof bindings)[number];
+/** Each source of a given value in words. */
 export const bindingWords: Record<Binding, string> = {
   dossier: 'the dossier',
   filingYear: 'the filing year',

@@ -10,6 +10,7 @@ export interface Selection {
   readonly focus: Cell;
 }
 
+/** A rectangle of cells; all four edges belong to it. */
 export interface Block {
   readonly top: number;
   readonly left: number;
@@ -17,6 +18,7 @@ export interface Block {
   readonly right: number;
 }
 
+/** The rectangle between the two corners of a selection. */
 export const blockOf = ({ anchor, focus }: Selection): Block => ({
   top: Math.min(anchor.row, focus.row),
   left: Math.min(anchor.column, focus.column),
@@ -24,6 +26,7 @@ export const blockOf = ({ anchor, focus }: Selection): Block => ({
   right: Math.max(anchor.column, focus.column),
 });
 
+/** Whether a cell lies in a block. */
 export const contains = (block: Block, { row, column }: Cell): boolean =>
   row >= block.top && row <= block.bottom && column >= block.left && column <= block.right;
 

@@ -78,6 +78,7 @@ export interface Term {
   readonly retired: boolean;
 }
 
+/** A controlled list with its terms in their order. */
 export interface ControlledList {
   readonly id: string;
   readonly name: string;
@@ -87,12 +88,15 @@ export interface ControlledList {
 
 /** The most values a paper may have in one column of several choices. */
 export const maxChoices = 100;
+/** The most characters of a short text. */
 export const shortTextLength = 400;
+/** The most characters of a long text. */
 export const longTextLength = 20_000;
 
 /** Types whose values are ids of people, dossiers or papers, named only to those who may know of them. */
 export const isReferring = (type: ColumnType): boolean =>
   type === 'person' || type === 'dossier' || type === 'document';
+/** Whether values of this type come from a controlled list. */
 export const isListed = (type: ColumnType): boolean => type === 'choice' || type === 'choices';
 
 /** The same value, order of choices included. */

@@ -14,6 +14,7 @@ export interface Vocabulary {
   readonly dossier: (words: string) => NamedId;
   readonly document: (words: string) => NamedId;
 }
+/** The id found for a typed name; `several` if the name is not unique, null if there is none. */
 export type NamedId = string | 'several' | null;
 
 /** Typed text as a value, no value (null), or, for an open list, words for a new term. */

@@ -19,6 +19,7 @@ export interface Described {
   readonly shown: Values;
 }
 
+/** What suggestions are made from. */
 export interface Surroundings {
   readonly columns: readonly Column[];
   readonly terms: (listId: string) => Lexicon | undefined;

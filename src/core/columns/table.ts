@@ -15,6 +15,7 @@ export interface TablePaper {
   readonly mayAmend: boolean;
 }
 
+/** One cell of a table that would change a value. */
 export interface TableChange {
   readonly line: number;
   readonly documentId: string;
@@ -26,6 +27,7 @@ export interface TableChange {
   readonly value: Value | null;
 }
 
+/** One cell or line of a table that could not be read. */
 export interface TableError {
   /** The line of the table; the heading is line 1. */
   readonly line: number;
@@ -42,8 +44,11 @@ export interface TablePlan {
   readonly ignoredColumns: readonly string[];
 }
 
+/** The heading over the ids of papers. */
 export const idHeading = 'Paper id';
+/** The heading over the paths of papers. */
 export const pathHeading = 'Path';
+/** The heading over the titles of papers. */
 export const titleHeading = 'Title';
 /** Columns of the table that identify the paper. */
 const about = new Set([idHeading, pathHeading, titleHeading].map(nameKey));

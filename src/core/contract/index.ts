@@ -38,13 +38,17 @@ export const contract = {
   ...viewsContract,
 } as const;
 
+/** The type of the whole contract. */
 export type Contract = typeof contract;
+/** The name of any operation. */
 export type OperationName = keyof Contract;
 /** An operation's input before its schema is applied. */
 export type InputOf<N extends OperationName> = z.input<Contract[N]['input']>;
 /** An operation's input after its schema is applied. */
 export type ReadInputOf<N extends OperationName> = z.output<Contract[N]['input']>;
+/** An operation's output. */
 export type OutputOf<N extends OperationName> =
   NonNullable<Contract[N]['output']> | Extract<Contract[N]['output'], null>;
 
+/** Whether a text is the name of an operation. */
 export const isOperation = (name: string): name is OperationName => Object.hasOwn(contract, name);

@@ -23,6 +23,7 @@ export interface PaperMoveForecast {
   readonly values: readonly { readonly name: string; readonly papers: number; readonly overwritten: number }[];
 }
 
+/** Questions and acts about papers. */
 export const documentsContract = {
   'papers.rows': ask<readonly PlacedPaper[]>()(z.object({ documentIds: many })),
   'paper.docket': ask<PaperDocket>()(z.object({ documentId: id })),

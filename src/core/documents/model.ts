@@ -30,6 +30,7 @@ export interface PaperRow {
   readonly labels: readonly string[];
 }
 
+/** One version of a paper. */
 export interface PaperVersion {
   readonly number: number;
   readonly fileName: string;
@@ -76,6 +77,7 @@ export interface PaperDocket extends PaperRow {
   readonly hasPicture: boolean;
 }
 
+/** By what the plain list of a place can be sorted. */
 export const ledgerSorts = [
   'title',
   'stamp',

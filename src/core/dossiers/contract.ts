@@ -19,6 +19,7 @@ const fields = z
 
 const pasted = z.string().max(1_000_000, 'A list of at most a million letters fits.');
 
+/** A dossier's details with the fields that its series has. */
 export interface DetailsOf {
   readonly fields: readonly DetailField[];
   readonly details: Details;
@@ -28,6 +29,7 @@ export interface DetailsOf {
   readonly mayChange: boolean;
 }
 
+/** Questions and acts about dossiers and their details. */
 export const dossiersContract = {
   'details.fields': ask<{ fields: readonly DetailField[]; revision: number; mayChange: boolean }>()(
     z.object({ seriesId: id }),

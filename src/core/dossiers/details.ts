@@ -22,6 +22,7 @@ export const detailKinds = [
 ] as const;
 export type DetailKind = (typeof detailKinds)[number];
 
+/** Each kind of detail in words. */
 export const detailKindWords: Record<DetailKind, string> = {
   text: 'Text',
   email: 'E-mail address',
@@ -45,13 +46,17 @@ export interface DetailField {
 /** A dossier's details by field id: days in ISO 8601, colleagues by id, everything else as text. */
 export type Details = Readonly<Record<string, string>>;
 
+/** The most fields that a series may have. */
 export const maxDetails = 30;
+/** The most characters of one detail. */
 export const maxDetailLength = 400;
 /** Typed details by field id, before `readDetails`. */
 export const typedDetails = z.record(z.uuid(), z.string().max(maxDetailLength * 2, 'That is far too long.'));
 
 const atMostOnce: readonly DetailKind[] = ['officer', 'started', 'ended'];
+/** Whether a detail of this kind is a person of the library. */
 export const isColleague = (kind: DetailKind): boolean => kind === 'person' || kind === 'officer';
+/** Whether a detail of this kind is a day. */
 export const isDay = (kind: DetailKind): boolean => kind === 'day' || kind === 'started' || kind === 'ended';
 
 /** Checks the fields of a series; an error names the field, as in `fields.2.name`. */

@@ -33,6 +33,7 @@ export function readPattern(raw: string, startYear: number): Result<ReferencePat
   return good({ before, digits: digits.length, after });
 }
 
+/** A reference by its pattern, for this running number. */
 export const formatReference = (pattern: ReferencePattern, number: number): string =>
   `${pattern.before}${String(number).padStart(pattern.digits, '0')}${pattern.after}`;
 

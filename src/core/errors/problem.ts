@@ -15,6 +15,7 @@ export type Problem = z.output<typeof problemSchema>;
 
 const typePrefix = '/problems/';
 
+/** An issue as problem details (RFC 9457). */
 export function toProblem(issue: Issue): Problem {
   return {
     type: `${typePrefix}${issue.kind}`,

@@ -46,6 +46,7 @@ export interface SlotsOf {
   readonly officer: { readonly id: string; readonly name: string } | null;
 }
 
+/** A row of the rack: a dossier with its details. */
 export interface RackDossier extends RackRow {
   /** The dossier is a bare step for the caller. */
   readonly bareStep: boolean;
@@ -80,12 +81,14 @@ export interface GapRow extends SlotName {
   readonly due: string;
   readonly officer: string | null;
 }
+/** The expected papers that are missing; `counting` while the tally is still being read. */
 export interface Gaps {
   readonly state: 'counted' | 'counting';
   /** The longest overdue first. */
   readonly gaps: readonly GapRow[];
 }
 
+/** Questions and acts about expected papers. */
 export const expectedContract = {
   'rack.open': ask<Rack>()(z.object({ seriesId: id })),
   /** Without a year: everything expected of the dossier; `null`: what is expected of the dossier itself. */

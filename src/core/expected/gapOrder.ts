@@ -5,6 +5,7 @@ import type { GapRow } from './contract';
 export const gapGroupings = ['dossier', 'due', 'officer'] as const;
 export type GapGrouping = (typeof gapGroupings)[number];
 
+/** Gaps under one heading. */
 export interface GapGroup {
   readonly name: string;
   readonly gaps: readonly GapRow[];

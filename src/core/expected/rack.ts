@@ -13,6 +13,7 @@ export const stateLetters = { met: 'm', ahead: 'a', gap: 'g', waived: 'w' } as c
   ExpectedState,
   string
 >;
+/** The state that a letter stands for; null for any other. */
 export const stateOfLetter = (letter: string): ExpectedState | null =>
   (Object.keys(stateLetters) as ExpectedState[]).find((state) => stateLetters[state] === letter) ?? null;
 
@@ -44,6 +45,7 @@ export interface RackRow {
   readonly gaps: number;
 }
 
+/** All that a row of the rack is worked out from. */
 export interface RackMatter extends SlotFacts {
   /** First calendar years of the filing years shown, in order. */
   readonly years: readonly number[];
@@ -52,8 +54,10 @@ export interface RackMatter extends SlotFacts {
   readonly holding: (occasion: string) => Holding | undefined;
 }
 
+/** No papers. */
 export const emptyHolding: Holding = { papers: 0, pages: 0, bytes: 0, lastFiledMs: null };
 
+/** Two holdings together. */
 export const addHolding = (one: Holding, other: Holding): Holding => ({
   papers: one.papers + other.papers,
   pages: one.pages + other.pages,

@@ -67,6 +67,7 @@ export function occasionsOf(dossier: ExpectingDossier, yearStartMonth: number): 
   return occasions;
 }
 
+/** The day on which an expected paper is due. */
 export const dueOn = ({ dueFrom, dueDays }: Expectation, { start, end }: Occasion): DayNumber =>
   (dueFrom === 'start' ? start : end) + dueDays;
 

@@ -16,10 +16,12 @@ export const kindFamilies = {
   script: 'Scripts and other text that runs when it is opened',
 } as const;
 export type KindFamily = keyof typeof kindFamilies;
+/** The families of kinds of file, in the order in which they are offered. */
 export const allFamilies = Object.keys(kindFamilies) as KindFamily[];
 /** The families a new library permits: all except executable scripts. */
 export const usualFamilies: KindFamily[] = allFamilies.filter((family) => family !== 'script');
 
+/** A kind of file that the library keeps. */
 export interface FileKind {
   readonly mediaType: string;
   readonly stamp: Stamp;
@@ -76,6 +78,7 @@ const runningEndings =
 const script: FileKind = { ...kind('text/plain', 'TEXT', 'script'), endings: runningEndings };
 
 const byMediaType = new Map(fileKinds.map((each) => [each.mediaType, each]));
+/** The kind with this media type; null if the library does not keep it. */
 export const kindOfMediaType = (mediaType: string): FileKind | null => byMediaType.get(mediaType) ?? null;
 
 /** Other media types that the two sniffers use for the same kinds. */

@@ -47,5 +47,6 @@ export function readBlock(text: string): string[][] {
   return Papa.parse<string[]>(body, { delimiter: '\t', quoteChar: '"' }).data;
 }
 
+/** Rows of cells as a block for the clipboard: tabs between cells, a line a row. */
 export const writeBlock = (rows: readonly (readonly string[])[]): string =>
   Papa.unparse(rows as string[][], { delimiter: '\t', newline: '\n' });

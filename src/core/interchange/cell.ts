@@ -8,5 +8,7 @@ const guarded = /^'+(?:[;,|]\s*)*[=+\-@\t\r\n＝＋－＠]/u;
 /** A plain number, also negative, is not a formula. */
 const plainNumber = /^-?\d+(?:\.\d+)?$/u;
 
+/** A cell that no spreadsheet takes for a formula. */
 export const guardCell = (text: string): string => (runs.test(text) && !plainNumber.test(text) ? `'${text}` : text);
+/** Undoes `guardCell`. */
 export const unguardCell = (text: string): string => (guarded.test(text) ? text.slice(1) : text);

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { act, ask } from '../operation/operation';
 import type { JournalAnchor, JournalHeld, JournalLine } from './model';
 
+/** Questions and acts about the journal. */
 export const journalContract = {
   'journal.of': ask<readonly JournalLine[]>()(
     z.object({ subject: z.enum(['place', 'document']), id: z.uuid(), before: z.number().int().nullable() }),

@@ -8,6 +8,7 @@ import type { Label } from './model';
 const id = z.uuid();
 const many = z.array(id).min(1).max(5000);
 
+/** Questions and acts about labels. */
 export const labelsContract = {
   'labels.all': ask<readonly Label[]>()(z.object({})),
   /** By label id: how many of the papers have it. */

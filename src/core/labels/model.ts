@@ -14,6 +14,7 @@ export interface Label {
 
 /** Whether none, some or all of some papers have a label. */
 export type LabelState = 'none' | 'some' | 'all';
+/** Whether all, some or none of the papers bear a label. */
 export const labelState = (bearing: number, papers: number): LabelState =>
   bearing === 0 ? 'none' : bearing >= papers ? 'all' : 'some';
 

@@ -5,6 +5,7 @@ import { yearLabelStyles } from '../calendar/filingYear';
 import { nameSchema } from '../text/name';
 import { greatestMaxFileBytes, isTimeZone, type LibrarySettings } from './model';
 
+/** The settings of a library, as they are sent. */
 export const settingsSchema = z.object({
   name: nameSchema,
   timeZone: z.string().max(100).refine(isTimeZone, 'That is no time zone: Europe/London is the form.'),
@@ -17,6 +18,7 @@ export const settingsSchema = z.object({
 
 const year = z.object({ startYear: z.number().int().min(1800).max(2200) });
 
+/** Questions and acts about the library's settings. */
 export const libraryContract = {
   'library.settings': ask<LibrarySettings>()(z.object({})),
   'library.change': act()(settingsSchema),

@@ -17,10 +17,12 @@ export interface LibrarySettings extends YearNaming {
   readonly closedYears: readonly number[];
 }
 
+/** The largest file of a new library, in bytes. */
 export const defaultMaxFileBytes = 250_000_000;
 /** The most a library may allow for one file: 4 GB. */
 export const greatestMaxFileBytes = 4_000_000_000;
 
+/** Whether a name is a time zone of the IANA database. */
 export const isTimeZone = (name: string): boolean => {
   try {
     new Intl.DateTimeFormat('en-GB', { timeZone: name });

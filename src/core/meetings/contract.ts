@@ -15,6 +15,7 @@ export interface MeetingRow {
   readonly revision: number;
 }
 
+/** Questions and acts about meetings. */
 export const meetingsContract = {
   'meetings.of': ask<readonly MeetingRow[]>()(z.object({ dossierId: id })),
   'meetings.make': act<{ made: number; folders: number }>()(

@@ -27,6 +27,7 @@ export const linkPasswordSchema = z
   .max(128, 'At most 128 characters fit.')
   .transform((raw) => raw.normalize('NFKC'));
 
+/** Questions and acts about links for people outside. */
 export const outsideContract = {
   /** `sent`: whether it was sent to the address. */
   'link.make': act<{ id: string; link: string; sent: boolean }>()(

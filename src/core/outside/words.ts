@@ -7,6 +7,7 @@ const ends: Readonly<Record<Exclude<LinkEnd, null>, string>> = {
   usedUp: 'Opened as often as it may be',
 };
 
+/** Why a link can no longer be opened, in words. */
 export const endInWords = (ended: Exclude<LinkEnd, null>): string => ends[ended];
 
 /** A link's terms: "for ann@example.org, with a password, without copies". */

@@ -17,6 +17,7 @@ export const doorEventNames = [
 ] as const;
 export type DoorEvent = (typeof doorEventNames)[number];
 
+/** Each event of the sign-in journal in words. */
 export const doorWords: Readonly<Record<DoorEvent, string>> = {
   signedIn: 'Signed in',
   halfIn: 'Right password, the code still to come',
@@ -45,6 +46,7 @@ export interface DoorLine {
   readonly browser: string;
 }
 
+/** A session of the caller, as their account page lists it. */
 export interface SessionRow {
   readonly id: string;
   /** Whether it is the caller's current session. */
@@ -55,6 +57,7 @@ export interface SessionRow {
   readonly browser: string;
 }
 
+/** A token of the caller, as their account page lists it. */
 export interface TokenRow {
   readonly id: string;
   readonly name: string;

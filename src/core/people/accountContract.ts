@@ -6,6 +6,7 @@ import type { AccountRows, DoorLine } from './account';
 
 const id = z.uuid();
 
+/** Questions and acts about the caller's own account. */
 export const accountContract = {
   'account.open': ask<AccountRows>()(z.object({})),
   'door.list': ask<readonly DoorLine[]>()(z.object({ before: z.number().int().nullable() })),

@@ -9,6 +9,7 @@ export interface Term {
   readonly until: string | null;
 }
 
+/** Whether a term of office covers a day (ISO 8601); null ends are open. */
 export const holdsOn = ({ from, until }: Pick<Term, 'from' | 'until'>, day: string): boolean =>
   (from === null || from <= day) && (until === null || day <= until);
 

@@ -7,6 +7,7 @@ import { passwordSchema } from './password';
 
 const id = z.uuid();
 const day = z.iso.date('That is no day: 2026-07-14 is the form.').nullable();
+/** An email address, folded to lower case. */
 export const emailSchema = z
   .string()
   .trim()
@@ -16,6 +17,7 @@ export const emailSchema = z
 
 /** The form of a new person: on an invitation, or as the first keeper. */
 export const joinSchema = z.object({ token: z.string().min(20).max(200), name: nameSchema, password: passwordSchema });
+/** What the first page asks of an empty library. */
 export const firstKeeperSchema = z.object({
   libraryName: nameSchema,
   name: nameSchema,
@@ -39,6 +41,7 @@ const terms = z
   )
   .max(1000);
 
+/** Questions and acts about people and groups. */
 export const peopleContract = {
   'people.list': ask<{
     people: readonly PersonRow[];

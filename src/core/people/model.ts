@@ -29,6 +29,7 @@ export interface TermRow {
   readonly current: boolean;
 }
 
+/** A group, as the page of people lists it. */
 export interface GroupRow {
   readonly id: string;
   readonly name: string;
@@ -38,6 +39,7 @@ export interface GroupRow {
   readonly memberCount: number;
 }
 
+/** An invitation that has not been used yet. */
 export interface InvitationRow {
   readonly id: string;
   readonly name: string;

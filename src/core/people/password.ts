@@ -5,8 +5,10 @@ import { z } from 'zod';
  * 3.1.1.2), without composition rules, and with room for a long sentence. Characters are code points.
  */
 export const passwordMinLength = 15;
+/** The most characters of a password. */
 export const passwordMaxLength = 128;
 
+/** A password by its length; whether it can be guessed is checked on the server. */
 export const passwordSchema = z
   .string()
   .transform((raw) => raw.normalize('NFKC'))

@@ -53,6 +53,7 @@ const commonChange = z.object({
   onlyId: id.nullable(),
 });
 
+/** Questions and acts about places. */
 export const placesContract = {
   'places.series': ask<readonly PlaceRow[]>()(z.object({})),
   'place.open': ask<PlacePage>()(z.object({ placeId: id, withinId: id.nullable().optional() })),

@@ -15,5 +15,6 @@ const compares: Readonly<Record<Exclude<OwnOrder, 'kept'>, (a: PlaceRow, b: Plac
       : naturalCompare(a.reference, b.reference),
 };
 
+/** Places in the order that a person chose for themselves. */
 export const inOwnOrder = (places: readonly PlaceRow[], order: OwnOrder): readonly PlaceRow[] =>
   order === 'kept' ? places : [...places].sort(compares[order]);

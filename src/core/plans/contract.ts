@@ -50,6 +50,7 @@ export interface PlanForecast {
   readonly lines: readonly PlanLine[];
 }
 
+/** The filing plan of a series, as its page shows it. */
 export interface PlanOf {
   readonly folders: readonly PlannedFolder[];
   readonly expected: readonly Expectation[];
@@ -58,6 +59,7 @@ export interface PlanOf {
   readonly dossiers: number;
 }
 
+/** Questions and acts about filing plans. */
 export const plansContract = {
   'plan.of': ask<PlanOf>()(z.object({ seriesId: id })),
   'plan.forecast': ask<PlanForecast>()(z.object({ seriesId: id, folders })),

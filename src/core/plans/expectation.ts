@@ -24,11 +24,13 @@ export interface Expectation {
   readonly dueFrom: DueFrom;
 }
 
+/** The end of an occasion from which a due day is counted. */
 export const dueFroms = ['start', 'end'] as const;
 export type DueFrom = (typeof dueFroms)[number];
 
 /** Limited by the bits that mark them. */
 export const maxExpected = 30;
+/** The most days between an occasion and a due day. */
 export const maxDueDays = 1000;
 
 /** Checks expectations against their plan's folders; an error names the field, as in `expected.2.name`. */

@@ -20,7 +20,9 @@ export interface FilingPlan {
   readonly folders: readonly PlannedFolder[];
 }
 
+/** A plan without folders. */
 export const emptyPlan: FilingPlan = { folders: [] };
+/** The most folders of one plan. */
 export const maxPlanned = 300;
 
 /** An example dossier, for the editor and for refusals. */

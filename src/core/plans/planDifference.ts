@@ -108,6 +108,7 @@ function byName(
   );
 }
 
+/** Whether a dossier agrees with its plan already. */
 export const nothingToDo = (difference: PlanDifference): boolean =>
   difference.add.length +
     difference.adopt.length +

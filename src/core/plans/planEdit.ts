@@ -40,6 +40,7 @@ export function addPlanned(
   return last < 0 ? [...folders, made] : [...folders.slice(0, last + 1), made, ...folders.slice(last + 1)];
 }
 
+/** Gives one planned folder another name pattern. */
 export const renamePlanned = (folders: Folders, id: string, pattern: string): Folders =>
   folders.map((each) => (each.id === id ? { ...each, pattern } : each));
 

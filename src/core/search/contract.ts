@@ -17,6 +17,7 @@ export interface Found {
   readonly about: string | null;
 }
 
+/** The question of the find field. */
 export const searchContract = {
   find: ask<readonly Found[]>()(z.object({ words: z.string().max(200) })),
 };

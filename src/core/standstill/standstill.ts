@@ -11,6 +11,7 @@ export interface Standstill {
   readonly closed: boolean;
 }
 
+/** Neither locked nor closed. */
 export const moving: Standstill = { locked: false, closed: false };
 
 /** The capabilities that a lock or closing stops. Seeing, taking copies and managing remain; managing is needed to lift it. */

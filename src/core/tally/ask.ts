@@ -10,6 +10,7 @@ export interface TallyAsks {
   readonly view: { readonly question: Question; readonly answer: Answer };
   readonly holdings: { readonly question: HoldingsQuestion; readonly answer: Holdings };
 }
+/** The name of a question. */
 export type TallyAsk = keyof TallyAsks;
 
 interface Way<K extends TallyAsk> {
@@ -19,6 +20,7 @@ interface Way<K extends TallyAsk> {
   readonly answer: (tally: Tally, question: TallyAsks[K]['question'], asker: Asker) => Result<TallyAsks[K]['answer']>;
 }
 
+/** How the tally answers each of its questions. */
 export const tallyWays: { readonly [K in TallyAsk]: Way<K> } = {
   view: { conditions: ({ conditions }) => conditions, counts: ({ counts }) => counts, answer: answerFrom },
   holdings: {

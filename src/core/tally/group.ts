@@ -33,11 +33,13 @@ export interface Lines {
   /** The group of the last level, by its code over all levels; null without levels. */
   readonly leaf: Int32Array | null;
 }
+/** A group at the lowest level. */
 export interface Leaf {
   readonly leaf: number;
   readonly start: number;
   readonly lines: number;
 }
+/** The groups of an answer, and the totals over all of it. */
 export interface Grouped {
   readonly totals: Totals;
   readonly groups: readonly Group[];

@@ -29,6 +29,7 @@ export interface YearHolding {
   readonly lastFiledMs: number;
 }
 
+/** What the places under a series hold, year by year. */
 export interface Holdings {
   readonly held: readonly YearHolding[];
   /** Expectations met by occasion: `Marks` as two parallel lists. */

@@ -23,18 +23,22 @@ export interface TitleLane {
   /** Ranks in natural order. */
   readonly ranks: Float64Array;
 }
+/** A column of numbers, by row; NaN where there is no value. */
 export interface NumberLane {
   readonly kind: 'number';
   /** NaN for none. */
   readonly numbers: Float64Array;
 }
+/** A column of days, by row. */
 export interface DayLane {
   readonly kind: 'day';
   readonly days: Int32Array;
   readonly instants: Float64Array | null;
 }
+/** A column of which it is only known where there are values. */
 export interface PresenceLane {
   readonly kind: 'presence';
   readonly present: Uint8Array;
 }
+/** A column as the pass reads it. */
 export type Lane = CodedLane | TitleLane | NumberLane | DayLane | PresenceLane;

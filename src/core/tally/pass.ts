@@ -15,6 +15,7 @@ export interface Pass {
   readonly without: (of: string) => Int32Array;
 }
 
+/** The rows of a scan that meet all conditions. */
 export function passOf(scan: Scan, conditions: readonly Part[]): Pass {
   const asking = conditions.flatMap((part) => standing(part));
   const { rows } = scan;

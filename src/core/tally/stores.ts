@@ -110,4 +110,5 @@ export class PresenceStore {
   }
 }
 
+/** A column of values that can be changed row by row. */
 export type ColumnStore = CodedStore | SetStore | NumberStore | DayStore | PresenceStore;

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { invalidField } from '../errors/issue';
 import { bad, good, type Result } from '../errors/result';
 
+/** The most characters of a name. */
 export const nameMaxLength = 200;
 
 /**

@@ -1,3 +1,4 @@
+/** The kinds of place, from the outermost. */
 export const placeKinds = ['library', 'series', 'dossier', 'year', 'folder'] as const;
 export type PlaceKind = (typeof placeKinds)[number];
 
@@ -13,6 +14,7 @@ const mayStandIn: Record<PlaceKind, readonly PlaceKind[]> = {
   folder: ['series', 'dossier', 'year', 'folder'],
 };
 
+/** Whether a place of one kind may hold one of another. */
 export const mayHold = (holder: PlaceKind, held: PlaceKind): boolean => mayStandIn[held].includes(holder);
 
 /** Papers can be filed anywhere except at the library's root. */

@@ -22,6 +22,7 @@ export const uploadMetadataSchema = z.object({
 });
 export type UploadMetadata = z.output<typeof uploadMetadataSchema>;
 
+/** Questions and acts about files on their way in. */
 export const uploadsContract = {
   /** The titles, among those asked about, that the place already has. */
   'uploads.sameNames': ask<{ titles: readonly string[] }>()(

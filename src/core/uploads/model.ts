@@ -1,5 +1,6 @@
 import type { Issue } from '../errors/issue';
 
+/** What to do with a file whose title the place already has. */
 export const sameNameAnswers = ['version', 'both'] as const;
 /** What to do if the place already has a paper with that title. */
 export type SameName = (typeof sameNameAnswers)[number];

@@ -16,6 +16,7 @@ export type QueueState =
   | 'cancelled'
   | 'left-out';
 
+/** One file on its way in. */
 export interface QueueItem {
   readonly key: string;
   /** The upload's id at the server, once it has one. */
@@ -36,6 +37,7 @@ export interface QueueItem {
   readonly readings: readonly Reading[];
 }
 
+/** What can happen to the queue. */
 export type QueueEvent =
   | { readonly type: 'added'; readonly items: readonly QueueItem[] }
   | { readonly type: 'started'; readonly key: string; readonly state: 'reading' | 'sending' | 'checking' }
@@ -53,7 +55,9 @@ export type QueueEvent =
 
 const under: ReadonlySet<QueueState> = new Set(['waiting', 'reading', 'sending', 'checking']);
 const over: ReadonlySet<QueueState> = new Set(['filed', 'refused', 'cancelled', 'left-out']);
+/** Whether a file is being sent or filed. */
 export const isUnderWay = (item: QueueItem): boolean => under.has(item.state);
+/** Whether nothing more happens to a file by itself. */
 export const isOver = (item: QueueItem): boolean => over.has(item.state);
 
 /** The queue after an event. Events for finished files change nothing. */

@@ -19,6 +19,7 @@ export const builtIns = [
   'openTo',
 ] as const;
 export type BuiltIn = (typeof builtIns)[number];
+/** Whether a property is one that every paper has, and not a column. */
 export const isBuiltIn = (of: string): of is BuiltIn => (builtIns as readonly string[]).includes(of);
 
 /** The property of a condition, grouping or total: a built-in one, or the id of a column. */
@@ -28,6 +29,7 @@ export const propertySchema = z.union([z.uuid(), z.enum(builtIns)]);
 const askedFor = z.union([z.string().max(400), z.number(), z.boolean(), z.null()]);
 export type AskedFor = z.output<typeof askedFor>;
 
+/** People that a condition names by who reads it. */
 export const whoMeant = ['me', 'my-groups'] as const;
 const bound = z.number().nullable();
 
@@ -49,8 +51,10 @@ const conditionSchema = z.union([
   z.strictObject({ of: propertySchema, who: z.array(z.enum(whoMeant)).min(1).max(2).readonly() }),
 ]);
 export type Condition = z.output<typeof conditionSchema>;
+/** A condition that lists the values it accepts. */
 export type PickCondition = Extract<Condition, { anyOf: unknown }>;
 
+/** How the conditions of a block are joined. */
 export const blockHows = ['all', 'any', 'none'] as const;
 const most = 50;
 const innerBlock = z.strictObject({ how: z.enum(blockHows), parts: z.array(conditionSchema).max(most).readonly() });
@@ -66,7 +70,9 @@ export interface Block {
   readonly how: (typeof blockHows)[number];
   readonly parts: readonly Part[];
 }
+/** A condition or a block of them. */
 export type Part = Condition | Block;
+/** Whether a part is a block. */
 export const isBlock = (part: Part): part is Block => 'how' in part;
 
 /** A paper is shown if it meets all of them. */
@@ -74,6 +80,7 @@ export const conditionsSchema: z.ZodType<Conditions, Conditions> = z
   .array(z.union([conditionSchema, blockSchema]))
   .max(most)
   .readonly();
+/** The conditions of a view; a paper has to meet all of them. */
 export type Conditions = readonly Part[];
 
 /** The values present in a column, most papers first; `null` stands for papers without one. */

@@ -20,6 +20,7 @@ const slice = {
   conditions: conditionsSchema,
 };
 
+/** The papers of a view: a place, how deep, and the conditions. */
 export interface Slice {
   readonly placeId: string;
   readonly below: boolean;
@@ -69,6 +70,7 @@ export interface CrossTable {
   readonly measures: readonly string[];
 }
 
+/** The views that a person can open at a place. */
 export interface ViewsAt {
   /** Views saved here first, then those of the places above, each in their own order. */
   readonly views: readonly SavedView[];
@@ -91,6 +93,7 @@ const savedFields = {
   spec: viewSpecSchema,
 };
 
+/** Questions and acts about views. */
 export const viewsContract = {
   'view.open': ask<ViewPage>()(
     z.object({

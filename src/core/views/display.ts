@@ -13,6 +13,7 @@ export interface HeadingLine {
   /** Its ancestors from the first level down, and itself. */
   readonly trail: readonly NamedGroup[];
 }
+/** A line that shows a paper. */
 export interface PaperLine {
   readonly kind: 'paper';
   readonly line: number;

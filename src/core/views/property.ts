@@ -36,6 +36,7 @@ const columnSenses: Record<ColumnType, Sense> = {
   document: 'picked',
 };
 
+/** The names of the properties that every paper has. */
 export const builtInNames: Record<BuiltIn, string> = {
   title: 'Title',
   kind: 'Kind',
@@ -88,6 +89,7 @@ export const groupWays: Record<Sense, readonly GroupBy[]> = {
   place: ['value', 'series', 'dossier'],
   openTo: [],
 };
+/** Into what steps a property is grouped. */
 export type GroupBy = 'value' | 'series' | 'dossier' | PeriodUnit;
 
 const notHere = 'A condition speaks of a column that is not in use here. Take the condition away.';

@@ -27,6 +27,7 @@ export interface ViewPaper {
   readonly labels: readonly string[];
 }
 
+/** A place in which a paper is filed as well, as far as the caller may be told. */
 export interface ViewFiling {
   readonly placeId: string;
   readonly opening: boolean;
@@ -84,6 +85,7 @@ export interface Asker {
 export const longTextKey = (of: string, text: 'contains' | 'starts', words: string): string =>
   JSON.stringify([of, text, words]);
 
+/** What a view asks of the tally. */
 export interface Question {
   readonly placeId: string;
   readonly below: boolean;
@@ -107,6 +109,7 @@ export interface Measure {
   readonly most: number | null;
 }
 
+/** Counts over a set of papers. */
 export interface Totals {
   readonly papers: number;
   readonly pages: number;
@@ -153,10 +156,12 @@ export type PropertyCounts =
       readonly months: readonly { readonly value: string; readonly papers: number }[];
       readonly none: number;
     };
+/** The most values counted for one condition. */
 export const mostListed = 500;
 /** The most groups listed per level, for one, two or three levels; the others form one `rest`. */
 export const mostGroups: readonly (readonly number[])[] = [[], [1000], [200, 50], [60, 20, 12]];
 
+/** What the tally answers. */
 export interface Answer {
   readonly totals: Totals;
   readonly groups: readonly Group[];

@@ -1,5 +1,6 @@
 import type { ViewSpec } from './spec';
 
+/** Whom a saved view can be for. */
 export const audiences = ['me', 'groups', 'all'] as const;
 /** Whom a view is for: its owner, the members of some groups, or everyone who may see the place. */
 export type Audience = (typeof audiences)[number];

@@ -9,6 +9,7 @@ const groupBys = ['value', 'series', 'dossier', ...periodUnits] as const satisfi
 
 /** Sort orders of groups: their natural order (list, calendar, alphabet), or their size. */
 export const groupOrders = ['own', 'papers', 'pages', 'bytes'] as const;
+/** One level of grouping. */
 export const groupingSchema = z.strictObject({
   of: propertySchema,
   by: z.enum(groupBys),
@@ -25,12 +26,16 @@ export const sortSchema = z.strictObject({
 });
 export type Sort = z.output<typeof sortSchema>;
 
+/** How a view draws its papers. */
 export const layouts = ['ledger', 'covers'] as const;
 export type Layout = (typeof layouts)[number];
+/** The sizes of first pages in the layout of covers. */
 export const coverSizes = ['small', 'middling', 'large'] as const;
 export type CoverSize = (typeof coverSizes)[number];
 
+/** The most levels of grouping. */
 export const maxGroupings = 3;
+/** The most sorts, the first of which counts most. */
 export const maxSorts = 5;
 /** A list column: the key of a built-in one, or a column's id. */
 const columnKey = z.string().min(1).max(60);

@@ -23,6 +23,7 @@ const spanWords: Record<Extract<Span, { is: unknown }>['is'], string> = {
   'next-filing-year': 'next filing year',
   'since-look': 'since I last looked',
 };
+/** Named spans of time in words. */
 export const namedSpanWords: Readonly<Record<string, string>> = spanWords;
 
 /** A range of days: `in the next 60 days`, `from 14 Jul 2026`. */

@@ -12,6 +12,7 @@ export interface Draft {
 /** Turns a draft into the bytes of a file. */
 export type Maker = (draft: Draft) => Promise<Buffer>;
 
+/** A day as letters write it. */
 export const longDay = (day: Date): string =>
   new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' }).format(day);
 
@@ -28,5 +29,6 @@ export function wrapped(text: string, width: number): string[] {
   return line === '' ? lines : [...lines, line];
 }
 
+/** Text for XML. */
 export const escapeXml = (text: string): string =>
   text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');

@@ -20,6 +20,7 @@ export interface Managed {
   readonly step: Step;
 }
 
+/** What the caller manages; refused if they may not. */
 export async function managed(reader: Reader, actor: Actor, on: AccessOn): Promise<Managed> {
   if (on.kind === 'place') {
     const found = await placeFor(reader, actor, on.id, 'manage', 'evenClosed');

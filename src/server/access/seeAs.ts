@@ -11,6 +11,7 @@ import { termsOf, today } from '../scopes/memberships';
 import type { Actor, SeenBy } from '../gate/actor';
 import { partBelow } from '../scopes/scopes';
 
+/** As whom the library is seen. */
 export type SeenAs = { readonly kind: 'person' | 'group'; readonly id: string };
 
 /** Starts impersonating a person, or a member of a group. For keepers, and for managers within what they manage. */

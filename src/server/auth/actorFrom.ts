@@ -65,6 +65,7 @@ export async function requireSession(headers: Headers): Promise<Session> {
   return (await sessionFrom(headers)) ?? refuse('signed-out');
 }
 
+/** The caller by the headers of a request; refused as signed out if there is none. */
 export async function requireActor(headers: Headers): Promise<Actor> {
   return (await actorFrom(headers)) ?? refuse('signed-out');
 }

@@ -16,6 +16,7 @@ export interface Caller {
   readonly agent: string;
 }
 
+/** The address and program of a caller, for the sign-in journal. */
 export const callerOf = (headers: Headers): Caller => ({
   address: (headers.get(addressHeader) ?? '').slice(0, 64),
   agent: (headers.get('user-agent') ?? '').slice(0, 300),

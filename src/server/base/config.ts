@@ -21,6 +21,7 @@ export type Config = z.output<typeof schema>;
 
 let read: Config | null = null;
 
+/** The configuration from the environment; throws if it is wrong. */
 export function config(): Config {
   // Tests change the database's address while they run.
   if (read === null || read.DATABASE_URL !== process.env['DATABASE_URL']) read = schema.parse(process.env);

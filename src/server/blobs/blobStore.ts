@@ -48,4 +48,5 @@ async function chunkAt(contentId: string, byte: number): Promise<Chunk> {
   return { startByte: Number(row.start_byte), data: row.data };
 }
 
+/** The store of content that this library uses. */
 export const blobStore: BlobStore = { read: readChunks };

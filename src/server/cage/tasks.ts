@@ -33,4 +33,5 @@ export const cagedMessage = z.object({
   task: z.enum(['words', 'picture', 'textPicture', 'table']),
   asked: z.unknown(),
 });
+/** What a caged process writes: its result, or that it came to too much. */
 export const cagedAnswer = z.union([z.object({ told: z.unknown() }), z.object({ tooLarge: z.literal(true) })]);

@@ -2,6 +2,7 @@ import type { YearNaming } from '@/core/calendar/filingYear';
 import type { Reader } from '../db/client';
 import { library } from '../db/schema';
 
+/** The library's time zone, and how its filing years begin and are named. */
 export interface Calendar extends YearNaming {
   readonly timeZone: string;
 }

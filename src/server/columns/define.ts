@@ -106,6 +106,7 @@ export async function managedColumn(tx: Tx, actor: Actor, columnId: string) {
   return { column, at };
 }
 
+/** Writes a new column, with its default where there is one. */
 export async function writeColumn(
   tx: Tx,
   column: Column,

@@ -71,6 +71,7 @@ async function termFor(tx: Tx, termId: string): Promise<{ list: ControlledList; 
   return found ? { list, found } : refuse('not-found');
 }
 
+/** Makes a controlled list. */
 export async function createList(actor: Actor, input: ReadInputOf<'list.create'>): Promise<{ id: string }> {
   return perform(actor, async (tx) => {
     keepersOnly(actor);
@@ -94,6 +95,7 @@ export async function createList(actor: Actor, input: ReadInputOf<'list.create'>
   });
 }
 
+/** Renames a controlled list. */
 export async function renameList(actor: Actor, input: ReadInputOf<'list.rename'>): Promise<null> {
   return perform(actor, async (tx) => {
     keepersOnly(actor);
@@ -119,6 +121,7 @@ function freeOf(list: ControlledList, names: readonly string[], but: string | nu
   }
 }
 
+/** Puts a term at the end of a list. */
 export async function addTerm(actor: Actor, input: ReadInputOf<'term.add'>): Promise<{ id: string }> {
   return perform(actor, async (tx) => {
     const list = await listFor(tx, input.listId);
@@ -177,6 +180,7 @@ export async function changeTerm(actor: Actor, input: ReadInputOf<'term.change'>
   });
 }
 
+/** Retires a term, or restores it. */
 export async function retireTerm(actor: Actor, input: ReadInputOf<'term.retire'>): Promise<null> {
   return perform(actor, async (tx) => {
     keepersOnly(actor);
@@ -187,6 +191,7 @@ export async function retireTerm(actor: Actor, input: ReadInputOf<'term.retire'>
   });
 }
 
+/** Moves a term before another of its list. */
 export async function reorderTerm(actor: Actor, input: ReadInputOf<'term.reorder'>): Promise<null> {
   return perform(actor, async (tx) => {
     keepersOnly(actor);
@@ -237,6 +242,7 @@ async function bearers(tx: Tx, list: ControlledList, termId: string) {
   return { rows, given, columns };
 }
 
+/** What merging two terms would change. */
 export async function forecastMerge(actor: Actor, input: ReadInputOf<'term.mergeForecast'>) {
   return snapshot(async (tx) => {
     keepersOnly(actor);
@@ -318,6 +324,7 @@ export const plainTerms = (list: ControlledList): PlainTerm[] => {
   }));
 };
 
+/** A controlled list with its terms. */
 export async function listOf(_actor: Actor, listId: string): Promise<ControlledList> {
   return (await allLists(db())).find((list) => list.id === listId) ?? refuse('not-found');
 }

@@ -43,7 +43,9 @@ export async function allLists(reader: Reader): Promise<ControlledList[]> {
   return lists.map((list) => ({ ...list, terms: byList.get(list.id) ?? [] }));
 }
 
+/** Readers of typed terms, by the id of their list. */
 export type Lexicons = ReadonlyMap<string, Lexicon>;
+/** The readers of some lists. */
 export const lexiconsOf = (lists: readonly ControlledList[]): Lexicons =>
   new Map(lists.map((list) => [list.id, new Lexicon(list.terms)]));
 
@@ -142,6 +144,7 @@ export async function withoutHidden<Row extends { readonly values: Values }>(
   });
 }
 
+/** Names of terms and of other values, by id. */
 export const asNames = (lexicons: Lexicons, named: Readonly<Record<string, string>>): Names => ({
   terms: (listId) => lexicons.get(listId),
   named: (id) => named[id],

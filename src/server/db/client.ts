@@ -4,7 +4,9 @@ import { Pool } from 'pg';
 import { config } from '../base/config';
 import * as schema from './schema';
 
+/** The database outside any transaction. */
 export type Db = NodePgDatabase<typeof schema>;
+/** A transaction. */
 export type Tx = Parameters<Parameters<Db['transaction']>[0]>[0];
 /** The pool or a transaction: what queries that only read take. */
 export type Reader = Db | Tx;
@@ -74,6 +76,7 @@ export const actingDb = (): Db => connections().actingDb;
 /** The pool for questions, outside any transaction: for libraries and streams that run queries of their own. */
 export const askingDb = (): Db => connections().db;
 
+/** The connections for questions, for libraries that take a pool. */
 export const pool = (): Pool => connections().asking;
 
 /** Closes the pools, so that a script can exit. */

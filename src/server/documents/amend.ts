@@ -32,6 +32,7 @@ async function change(tx: Tx, actor: Actor, documentId: string, revision: number
   if (changed.length === 0) refuse('conflict');
 }
 
+/** Renames a paper. */
 export async function renamePaper(actor: Actor, input: ReadInputOf<'paper.rename'>): Promise<{ revision: number }> {
   return perform(actor, async (tx) => {
     const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');
@@ -45,6 +46,7 @@ export async function renamePaper(actor: Actor, input: ReadInputOf<'paper.rename
   });
 }
 
+/** Changes the note on a paper. */
 export async function setNote(actor: Actor, input: ReadInputOf<'paper.setNote'>): Promise<{ revision: number }> {
   return perform(actor, async (tx) => {
     const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');

@@ -24,6 +24,7 @@ export interface StoredContent {
   readonly stamp: Stamp;
 }
 
+/** A file to be filed. */
 export interface Filing {
   readonly placeId: string;
   readonly title: string;
@@ -38,6 +39,7 @@ interface FiledDone {
   readonly result: Filed;
 }
 
+/** What filing came to. */
 export interface Filed {
   readonly documentId: string;
   readonly title: string;
@@ -154,6 +156,7 @@ async function nextVersion(tx: Tx, actor: Actor, filing: Filing, documentId: str
   };
 }
 
+/** The number of a paper's latest version. */
 export async function lastNumber(tx: Tx, documentId: string): Promise<number> {
   const [last] = await tx
     .select({ number: max(version.number) })

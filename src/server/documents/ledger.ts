@@ -106,6 +106,7 @@ function shownIn(
   return sql`${within} and ${paperAllows(actor, 'see')} and ${found} and ${meetsAll(actor, conditions ?? [], columns, moment)}`;
 }
 
+/** What the plain list of a place asks. */
 export interface LedgerQuestion {
   readonly placeId: string;
   readonly below?: boolean;

@@ -30,6 +30,7 @@ async function nextIn(tx: Tx, seriesId: string, pattern: string | null): Promise
   );
 }
 
+/** The next free reference of a series. */
 export async function proposeReference(actor: Actor, { seriesId }: { seriesId: string }) {
   return snapshot(async (tx) => {
     const series = await placeFor(tx, actor, seriesId, 'see');

@@ -50,6 +50,7 @@ function rawClient(tx: Tx): RawClient {
   return session.client;
 }
 
+/** Stops taking jobs, and waits for those that run. */
 export async function stopQueue(): Promise<void> {
   const running = held.embrinQueue;
   delete held.embrinQueue;

@@ -28,7 +28,9 @@ const ofFirstFiling = (actor: Actor, what: SQL): SQL => sql`(
 /** The place where a paper lies for the caller: its home, or, if they may not be told it, the place through which they see it. */
 export const standId = (actor: Actor) =>
   sql<string>`case when ${homeIsTold(actor)} then ${place.id} else ${ofFirstFiling(actor, sql`filed.id`)} end`;
+/** The filing year under which a paper lies for the caller. */
 export const standYear = (actor: Actor): SQL =>
   sql`case when ${homeIsTold(actor)} then ${place.filingYear} else ${ofFirstFiling(actor, sql`filed.filing_year`)} end`;
+/** The name of the place where a paper lies for the caller. */
 export const standName = (actor: Actor) =>
   sql<string>`case when ${homeIsTold(actor)} then ${fullName} else ${ofFirstFiling(actor, sql`filed.name`)}::text end`;

@@ -30,6 +30,7 @@ async function labels(reader: Reader, actor: Actor, which: SQL): Promise<Label[]
   return rows.map(({ ownerId, ...row }) => ({ ...row, shared: ownerId === null }));
 }
 
+/** All labels that the caller sees. */
 export const allLabels = (actor: Actor): Promise<Label[]> => labels(db(), actor, sql`true`);
 
 /** How many of some papers have each label. */
@@ -77,6 +78,7 @@ export async function labelledPapers(
   return { label: found, papers };
 }
 
+/** Makes a label, shared or one's own. */
 export async function createLabel(actor: Actor, input: ReadInputOf<'label.create'>): Promise<{ id: string }> {
   return perform(actor, async (tx) => {
     if (input.shared && !actor.keeper)
@@ -111,6 +113,7 @@ async function ownLabel(tx: Tx, actor: Actor, labelId: string) {
   return found;
 }
 
+/** Changes a label's name, colour or place. */
 export async function changeLabel(actor: Actor, input: ReadInputOf<'label.change'>): Promise<null> {
   return perform(actor, async (tx) => {
     const found = await ownLabel(tx, actor, input.labelId);
@@ -145,6 +148,7 @@ export async function removeLabel(actor: Actor, input: ReadInputOf<'label.remove
   });
 }
 
+/** Merges a label into another: its papers bear the other. */
 export async function mergeLabel(actor: Actor, input: ReadInputOf<'label.merge'>): Promise<{ papers: number }> {
   return perform(actor, async (tx) => {
     if (input.labelId === input.intoId)

@@ -11,6 +11,7 @@ import { libraryCalendar } from '../calendar/libraryCalendar';
 import { addPerson, newPasswordHash } from '../people/people';
 import { now } from '../base/clock';
 
+/** What the first keeper says. */
 export interface Founding {
   readonly libraryName: string;
   readonly name: string;
@@ -20,6 +21,7 @@ export interface Founding {
   readonly yearStartMonth: number;
 }
 
+/** Whether there is a library yet. */
 export async function isFounded(): Promise<boolean> {
   const rows = await db().select({ id: library.id }).from(library);
   return rows.length > 0;

@@ -34,6 +34,7 @@ export async function librarySettings(): Promise<LibrarySettings> {
   };
 }
 
+/** Changes the library's settings. */
 export async function changeSettings(actor: Actor, input: ReadInputOf<'library.change'>): Promise<null> {
   requireKeeper(actor);
   return perform(actor, ['tree', 'given'], async (tx) => {

@@ -3,6 +3,7 @@ import path from 'node:path';
 import MailComposer from 'nodemailer/lib/mail-composer';
 import { config } from '../base/config';
 
+/** A message to one person. */
 export interface Mail {
   readonly to: { readonly name: string; readonly address: string };
   readonly subject: string;

@@ -196,6 +196,7 @@ export async function setActive(actor: Actor, input: ReadInputOf<'person.setActi
   });
 }
 
+/** Makes a person a keeper, or no longer one. */
 export async function setKeeper(actor: Actor, input: ReadInputOf<'person.setKeeper'>): Promise<null> {
   requireKeeper(actor);
   return perform(actor, ['people'], async (tx) => {
@@ -226,6 +227,7 @@ export async function setOutside(actor: Actor, input: ReadInputOf<'person.setOut
   });
 }
 
+/** Makes a group. */
 export async function createGroup(actor: Actor, input: ReadInputOf<'group.create'>): Promise<{ id: string }> {
   requireKeeper(actor);
   return perform(actor, async (tx) => {
@@ -289,6 +291,7 @@ async function knownMembers(tx: Tx, { groupId, terms }: ReadInputOf<'group.chang
     refuse('into-itself', 'A group cannot be in itself, nor in a group that is in it. Nothing was saved.');
 }
 
+/** Removes a group; what it was allowed goes with it. */
 export async function removeGroup(actor: Actor, { groupId }: ReadInputOf<'group.remove'>): Promise<null> {
   requireKeeper(actor);
   return perform(actor, ['people', 'access'], async (tx) => {

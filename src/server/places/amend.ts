@@ -46,6 +46,7 @@ async function change(tx: Tx, placeId: string, revision: number, values: Change)
   if (changed.length === 0) refuse('conflict');
 }
 
+/** Sets the reference pattern of a series. */
 export async function setPattern(actor: Actor, input: ReadInputOf<'series.setPattern'>): Promise<null> {
   return perform(actor, async (tx) => {
     const found = await placeFor(tx, actor, input.placeId, 'manage');
@@ -59,6 +60,7 @@ export async function setPattern(actor: Actor, input: ReadInputOf<'series.setPat
   });
 }
 
+/** Changes the reference of a dossier. */
 export async function setReference(actor: Actor, input: ReadInputOf<'dossier.setReference'>): Promise<null> {
   return perform(actor, async (tx) => {
     const found = await placeFor(tx, actor, input.placeId, 'manage');
@@ -113,6 +115,7 @@ export async function reorderPlace(actor: Actor, input: ReadInputOf<'place.reord
   });
 }
 
+/** Gives a place another colour. */
 export async function recolourPlace(actor: Actor, input: ReadInputOf<'place.recolour'>): Promise<null> {
   return perform(actor, async (tx) => {
     const found = await placeFor(tx, actor, input.placeId, 'amend');

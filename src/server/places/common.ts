@@ -144,6 +144,7 @@ async function changing(tx: Tx, actor: Actor, { placeId, onlyId }: ReadInputOf<'
   return { ...base, dossier: null, target, seenIn: seenInFrom(parent) };
 }
 
+/** Makes a folder common to all dossiers of its series, or the folder of one dossier again. */
 export async function setCommon(actor: Actor, input: ReadInputOf<'common.set'>): Promise<{ fromId: string }> {
   return perform(actor, ['tree', 'access', 'given'], async (tx) => {
     const { folder, parentId, target, seenIn, dossier } = await changing(tx, actor, input);

@@ -18,6 +18,7 @@ export function checkedPattern(raw: string | null): string | null {
   return pattern;
 }
 
+/** Makes a series. */
 export async function createSeries(actor: Actor, input: ReadInputOf<'series.create'>): Promise<PlaceRow> {
   return perform(actor, ['tree'], async (tx) => {
     if (!actor.keeper) refuse('not-allowed', 'Only a keeper makes series.');

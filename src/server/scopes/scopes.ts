@@ -27,6 +27,7 @@ export async function grantees(reader: Reader): Promise<Grantee[]> {
 
 type GrantRow = Pick<typeof accessGrant.$inferSelect, 'personId' | 'groupId' | 'gives' | 'withholds'>;
 
+/** A stored line of a sheet as core knows it. */
 export function asGrant(row: GrantRow): Grant {
   const { gives, withholds } = row;
   if (row.personId !== null) return { subject: { kind: 'person', id: row.personId }, gives, withholds };
@@ -327,6 +328,7 @@ export interface Ways {
   readonly openings: readonly string[];
 }
 
+/** Every way by which people come to a paper: its home, and each cross-filing. */
 export async function waysInto(reader: Reader, documentId: string): Promise<Ways> {
   const [found] = await reader
     .select({ own: document.scopeId, home: place.scopeId })

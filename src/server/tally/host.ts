@@ -28,6 +28,7 @@ export interface TallyRequest {
   readonly question: TallyAsks[TallyAsk]['question'];
   readonly who: Questioner;
 }
+/** What is said to the thread of the tally. */
 export type TallyMessage =
   | { readonly read: true }
   | { readonly number: number; readonly answer: AnyAnswer }

@@ -170,6 +170,7 @@ const newsSchema = z.tuple([
   z.array(z.string()),
 ]);
 
+/** What changed since a snapshot. */
 export interface News {
   /** The snapshot for the next read. */
   readonly snapshot: string;
@@ -191,6 +192,7 @@ const newChanges = `
   select subject, subject_id from tally_change
   where xid >= pg_snapshot_xmin($1::pg_snapshot) and not pg_visible_in_snapshot(xid, $1::pg_snapshot)`;
 
+/** Reads what changed since a snapshot. */
 export async function newsSince(
   connection: Connection,
   snapshot: string,

@@ -42,6 +42,7 @@ export async function startUpload(actor: Actor, id: string, sizeBytes: number, r
   }
 }
 
+/** That a file is too large, in words. */
 export const tooLargeWords = (sizeBytes: number, maxBytes: number): string =>
   `The file has ${sizeInWords(sizeBytes)}; this library takes files of up to ${sizeInWords(maxBytes)}. Nothing was sent.`;
 

@@ -20,6 +20,7 @@ import { openWithIds } from './open';
 const mostLines = 50_000;
 const pieceLines = 5000;
 
+/** A view to be downloaded. */
 export interface TakenView extends Slice {
   readonly groupings: readonly Grouping[];
   readonly sorts: readonly Sort[];

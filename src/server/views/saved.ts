@@ -157,6 +157,7 @@ async function onlyOpening(
     .where(and(eq(view.placeId, placeId), same, sql`${view.id} <> ${viewId}`));
 }
 
+/** Saves a view. */
 export async function saveView(actor: Actor, input: ReadInputOf<'view.save'>): Promise<{ id: string }> {
   return perform(actor, async (tx) => {
     const at = await placeToSaveOn(tx, actor, input.placeId, input.audience);
@@ -202,6 +203,7 @@ async function changeable(tx: Tx, actor: Actor, viewId: string) {
   return { ...found, at };
 }
 
+/** Changes a saved view. */
 export async function changeView(actor: Actor, input: ReadInputOf<'view.change'>): Promise<{ revision: number }> {
   return perform(actor, async (tx) => {
     const found = await changeable(tx, actor, input.viewId);
@@ -226,6 +228,7 @@ export async function changeView(actor: Actor, input: ReadInputOf<'view.change'>
   });
 }
 
+/** Removes a saved view. */
 export async function removeView(actor: Actor, input: ReadInputOf<'view.remove'>): Promise<null> {
   return perform(actor, async (tx) => {
     const found = await changeable(tx, actor, input.viewId);

@@ -20,6 +20,7 @@ export function seeAs(kind: 'person' | 'group', id: string): void {
   );
 }
 
+/** Goes back to one's own view of the library. */
 export function stopSeeingAs(): void {
   send('DELETE').then(
     () => window.location.reload(),

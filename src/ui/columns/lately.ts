@@ -17,6 +17,7 @@ function read(personId: string): z.output<typeof kept> {
 /** The values this person set last in a column, the latest first: those are offered first. */
 export const latelyUsed = (personId: string, columnId: string): readonly string[] => read(personId)[columnId] ?? [];
 
+/** Remembers which values a person used last in a column, in this browser. */
 export function rememberUse(personId: string, columnId: string, ids: readonly string[]): void {
   const all = read(personId);
   const next = [...new Set([...ids, ...(all[columnId] ?? [])])].slice(0, 5);

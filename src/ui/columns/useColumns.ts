@@ -7,6 +7,7 @@ import type { Names } from '@/core/columns/format';
 import type { Column } from '@/core/columns/model';
 import { useAsk } from '../server/useCall';
 
+/** The columns of a place with all that is needed to show and edit values. */
 export interface ColumnsHere {
   /** In force at the place, retired ones left out. */
   readonly columns: ColumnsAt['columns'];
@@ -29,10 +30,12 @@ export function useColumns(placeId: string): ColumnsHere {
   );
 }
 
+/** Names of terms and of other values, by id. */
 export const namesFrom = (lexicons: ReadonlyMap<string, Lexicon>, named: Readonly<Record<string, string>>): Names => ({
   terms: (listId) => lexicons.get(listId),
   named: (id) => named[id],
 });
 
+/** The reader of a column's terms; undefined if it has no list. */
 export const lexiconOf = (column: Column, lexicons: ReadonlyMap<string, Lexicon>): Lexicon | undefined =>
   column.listId === null ? undefined : lexicons.get(column.listId);

@@ -7,6 +7,7 @@ import { counted, sizeInWords } from '@/core/text/measure';
 
 const PdfPages = dynamic(() => import('./PdfPages').then((module) => module.PdfPages), { ssr: false });
 
+/** A paper whose content is shown. */
 export interface ShownPaper {
   readonly title: string;
   readonly fileName: string;

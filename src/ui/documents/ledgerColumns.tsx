@@ -6,6 +6,7 @@ import { sizeInWords } from '@/core/text/measure';
 import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { Stamp } from '../kit/stamp';
 
+/** A column of the plain list. */
 export interface LedgerColumn {
   /** One of the ledger's own sorts, or the id of a column of values. */
   readonly key: string;

@@ -23,7 +23,9 @@ export interface RackSpot {
 export const dossierAddress = ({ dossierId, bareStep }: RackDossier): string =>
   `/place/${dossierId}${bareStep ? '' : '?view=glance'}`;
 
+/** The width of the names, in pixels. */
 export const firstWidth = 204;
+/** The width of one filing year, in pixels. */
 export const yearWidth = 152;
 const inset = 20;
 /** Above so many lines of squares a cell only counts them. */

@@ -1,6 +1,7 @@
 import { countStates, layOutSquares, squareSize, type Square } from '@/core/expected/squares';
 import type { ExpectedState } from '@/core/expected/slots';
 
+/** Each state of an expected paper in words. */
 export const stateWords: Record<ExpectedState, string> = {
   met: 'there',
   ahead: 'not yet due',

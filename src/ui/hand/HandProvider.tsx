@@ -14,6 +14,7 @@ const heldSchema = z.object({
 });
 export type PaperInHand = z.output<typeof heldSchema>;
 
+/** A paper of a list as it is held. */
 export const asHeld = (
   row: Pick<PaperRow, 'id' | 'title' | 'sizeBytes' | 'pageCount'>,
   homeId: string,
@@ -37,6 +38,7 @@ interface Hand {
 
 const HandContext = createContext<Hand | null>(null);
 
+/** The papers in hand; throws outside of `HandProvider`. */
 export function useHand(): Hand {
   const hand = use(HandContext);
   if (!hand) throw new Error('There is no hand around this component');

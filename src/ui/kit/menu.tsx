@@ -5,6 +5,7 @@ import { DropdownMenu } from 'radix-ui';
 import type { ComponentProps, ReactNode } from 'react';
 import { Button } from './button';
 
+/** A line of a menu. */
 export interface MenuAct {
   readonly label: string;
   readonly keys?: string;

@@ -40,6 +40,7 @@ export async function giveCode(code: string): Promise<void> {
   );
 }
 
+/** Ends the session. */
 export async function signOut(): Promise<void> {
   await told(client.signOut(), 'unavailable');
 }
@@ -71,6 +72,7 @@ export async function beginSecondStep(password: string): Promise<{ address: stri
   return { address: data.totpURI, codes: data.backupCodes };
 }
 
+/** Turns two-step sign-in off. */
 export async function dropSecondStep(password: string): Promise<void> {
   await told(client.twoFactor.disable({ password }), 'wrong-password');
 }

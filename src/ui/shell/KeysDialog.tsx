@@ -44,6 +44,7 @@ const keys: readonly (readonly [where: string, readonly (readonly [keys: string,
   ['In the tabs of the series', [['Alt ← →', 'Move the series, for everyone']]],
 ];
 
+/** The list of keyboard shortcuts. */
 export function KeysDialog({ open, onClose }: { readonly open: boolean; readonly onClose: () => void }) {
   return (
     <Dialog title="Keys" open={open} onClose={onClose}>

@@ -22,6 +22,7 @@ export interface Surroundings {
 
 const SurroundingsContext = createContext<Surroundings | null>(null);
 
+/** Provides who is signed in and how the library is set. */
 export const SurroundingsProvider = ({
   value,
   children,
@@ -30,6 +31,7 @@ export const SurroundingsProvider = ({
   readonly children: ReactNode;
 }) => <SurroundingsContext value={value}>{children}</SurroundingsContext>;
 
+/** Who is signed in and how the library is set; throws outside of its provider. */
 export function useSurroundings(): Surroundings {
   const around = use(SurroundingsContext);
   if (!around) throw new Error('There is no library around this component');

@@ -20,6 +20,7 @@ function foldersOf(file: File): string {
   return way.split(/[/\\]/u).slice(0, -1).join('/');
 }
 
+/** Files as they are offered for filing, with why one cannot be taken. */
 export function offered(files: readonly File[], maxFileBytes: number): OfferedFile[] {
   return files.map((file) => ({
     key: crypto.randomUUID(),

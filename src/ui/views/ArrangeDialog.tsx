@@ -9,6 +9,7 @@ import { Dialog } from '../kit/dialog';
 
 const box = 'h-[30px] min-w-0 rounded-sm border border-edge bg-sheet px-2';
 
+/** Each step of grouping in words. */
 export const groupByWords: Record<GroupBy, string> = {
   value: 'each by itself',
   series: 'by series',

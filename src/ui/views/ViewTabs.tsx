@@ -3,6 +3,7 @@
 import type { SavedView } from '@/core/views/saved';
 import { Menu, type MenuAct } from '../kit/menu';
 
+/** A tab that is no saved view. */
 export interface FrontTab {
   readonly label: string;
   readonly isOpen: boolean;

@@ -16,6 +16,7 @@ import { downloadView } from './downloadView';
 import type { ViewState } from './useViewState';
 import { ViewTabs, type FrontTab } from './ViewTabs';
 
+/** Which dialog of a view is open. */
 export type ViewDialogKind = 'arrange' | 'columns' | 'cross' | 'save' | 'change' | 'link';
 
 interface Props {

@@ -53,6 +53,7 @@ export const addressed = {
   lines: list,
 };
 
+/** The name in the address of the view that nobody saved. */
 export const plainName = 'plain';
 
 /** Which view of a place is open, and what of it was changed: the address says both. */

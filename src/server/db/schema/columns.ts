@@ -150,6 +150,7 @@ export const label = pgTable(
   ],
 );
 
+/** Which labels papers bear. */
 export const documentLabel = pgTable(
   'document_label',
   {

@@ -25,6 +25,7 @@ export const person = pgTable(
   (table) => [index('person_search').using('gin', sql`${table.searchKey} gin_trgm_ops`)],
 );
 
+/** Sessions, as the sign-in library keeps them. */
 export const session = pgTable(
   'session',
   {
@@ -65,6 +66,7 @@ export const account = pgTable(
   (table) => [index('account_person').on(table.userId)],
 );
 
+/** One-time tokens of the sign-in library. */
 export const verification = pgTable('verification', {
   id: uuid().primaryKey().defaultRandom(),
   identifier: text().notNull(),
@@ -74,6 +76,7 @@ export const verification = pgTable('verification', {
   updatedAt: instant().notNull().defaultNow(),
 });
 
+/** Requests counted by the sign-in library. */
 export const rateLimit = pgTable('rate_limit', {
   id: uuid().primaryKey().defaultRandom(),
   key: text().notNull().unique(),
@@ -96,6 +99,7 @@ export const invitation = pgTable('invitation', {
   usedAt: instant(),
 });
 
+/** Groups of people. */
 export const personGroup = pgTable('person_group', {
   id: uuid().primaryKey().defaultRandom(),
   name: naturalText().notNull(),
