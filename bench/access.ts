@@ -7,7 +7,7 @@ import { sql } from 'drizzle-orm';
 import { setAccess } from '@/server/access/change';
 import { forecastAccess } from '@/server/access/forecast';
 import { recomputeAllScopes } from '@/server/scopes/scopes';
-import { db, disconnect } from '@/server/db/client';
+import { writableDb, disconnect } from '@/server/db/client';
 import { transaction } from '@/server/db/transaction';
 import { changeGroup, createGroup } from '@/server/people/people';
 import { openView } from '@/server/views/open';
@@ -35,7 +35,7 @@ await transaction(['access'], async (tx) => {
   await recomputeAllScopes(tx);
 });
 const series = (
-  await db().execute<{ id: string; revision: number }>(
+  await writableDb().execute<{ id: string; revision: number }>(
     sql`select id::text, access_revision as revision from place where kind = 'series' order by position`,
   )
 ).rows;

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { sql } from 'drizzle-orm';
 import { kindOfMediaType } from '@/core/files/fileKind';
 import type { Actor } from '@/server/gate/actor';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { transaction } from '@/server/db/transaction';
 import { appendToJournal } from '@/server/journal/append';
 
@@ -50,5 +50,5 @@ export async function fillWithPapers(actor: Actor, placeIds: readonly string[], 
       detail: { title: `${papers} papers for measuring` },
     });
   });
-  await db().execute(sql`analyze`);
+  await writableDb().execute(sql`analyze`);
 }

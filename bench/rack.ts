@@ -7,7 +7,7 @@
 import { sql } from 'drizzle-orm';
 import type { Expectation } from '@/core/plans/expectation';
 import type { Actor } from '@/server/gate/actor';
-import { db, disconnect } from '@/server/db/client';
+import { writableDb, disconnect } from '@/server/db/client';
 import { document } from '@/server/db/schema';
 import { paperAllows } from '@/server/gate/visible';
 import { forecastPlan, planOf, setPlan } from '@/server/plans/plans';
@@ -46,7 +46,7 @@ const expected = [
 
 /** Dossiers, years, meetings and their folders, past the use-cases: made as a person would they take a quarter of an hour. */
 async function layOut(keeper: Actor, seriesId: string): Promise<string[]> {
-  await db().transaction(async (tx) => {
+  await writableDb().transaction(async (tx) => {
     await tx.execute(
       sql`insert into filing_year (start_year) select generate_series(${firstYear}::integer, 2026) on conflict do nothing`,
     );
@@ -82,7 +82,7 @@ async function layOut(keeper: Actor, seriesId: string): Promise<string[]> {
       ) as folder
       join place as year on year.parent_id = folder.dossier_id and year.filing_year = folder.year`);
   });
-  const rows = await db().execute<{ id: string }>(sql`select id from place where kind = 'folder' order by id`);
+  const rows = await writableDb().execute<{ id: string }>(sql`select id from place where kind = 'folder' order by id`);
   return rows.rows.map((row) => row.id);
 }
 
@@ -94,7 +94,7 @@ try {
   const places = await layOut(keeper, series.id);
   await setPlan(keeper, { seriesId: series.id, folders, expected, revision: 0 });
   await fillWithPapers(keeper, places, places.length);
-  const halves = await db().execute<{ id: string }>(sql`
+  const halves = await writableDb().execute<{ id: string }>(sql`
     select id from place where parent_id = ${series.id}::uuid and kind = 'dossier' and position % 2 = 0 order by position limit 40`);
   // Forty sheets of their own: as many scopes as a large organisation's committees have.
   for (const { id } of halves.rows) await say(keeper, placeOn(id), [{ who: reader, gives: ['see'] }]);
@@ -149,7 +149,7 @@ function bareLoop(count: number): number {
 }
 
 async function handWritten(actor: Actor, seriesId: string): Promise<unknown> {
-  return db().execute(sql`
+  return writableDb().execute(sql`
     select home.lineage[3], home.filing_year, count(*), sum(${document.pageCount}), sum(${document.sizeBytes}), max(${document.filedAt})
     from ${document} join place as home on home.id = ${document.homeId}
     where home.lineage @> array[${seriesId}::uuid] and ${paperAllows(actor, 'see')} group by 1, 2`);

@@ -11,7 +11,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { eq } from 'drizzle-orm';
 import { Pool } from 'pg';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { library, upload } from '@/server/db/schema';
 import { chunkBytes } from '@/server/blobs/blobStore';
 import { dropPlanted, freshLibrary, furnished, passwords } from '../tests/library';
@@ -71,7 +71,7 @@ async function residentMb(root: number): Promise<number> {
 
 const keeper = await freshLibrary();
 const { year } = await furnished(keeper);
-await db().update(library).set({ maxFileBytes: 4_000_000_000 });
+await writableDb().update(library).set({ maxFileBytes: 4_000_000_000 });
 const server = await WebServer.start();
 const tus = { 'tus-resumable': '1.0.0', origin: server.url };
 
@@ -196,7 +196,7 @@ const broken = send(second, 2, 0).catch(() => undefined);
 // Asked of the database: a HEAD would have the server break the sending off.
 const received = async () =>
   (
-    await db()
+    await writableDb()
       .select({ bytes: upload.receivedBytes })
       .from(upload)
       .where(eq(upload.id, second.split('/').at(-1) ?? ''))

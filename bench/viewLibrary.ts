@@ -5,7 +5,7 @@
 import { sql } from 'drizzle-orm';
 import { Pool } from 'pg';
 import type { Actor } from '@/server/gate/actor';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { foundLibrary } from '@/server/library/found';
 
 const folders = 5000;
@@ -65,11 +65,12 @@ export async function measuredLibrary(
   own.pathname = `/${name}`;
   process.env['DATABASE_URL'] = own.href;
   const began = performance.now();
-  const [count] = (await db().execute<{ count: string }>(sql`select count(*) from document`)).rows;
+  const [count] = (await writableDb().execute<{ count: string }>(sql`select count(*) from document`)).rows;
   const whole = Number(count?.count) === papers;
   if (!whole) await build(papers);
-  const [root] = (await db().execute<{ id: string }>(sql`select id::text from place where kind = 'library'`)).rows;
-  const [keeper] = (await db().execute<{ id: string }>(sql`select id::text from person where keeper`)).rows;
+  const [root] = (await writableDb().execute<{ id: string }>(sql`select id::text from place where kind = 'library'`))
+    .rows;
+  const [keeper] = (await writableDb().execute<{ id: string }>(sql`select id::text from person where keeper`)).rows;
   const actor = (personId: string, isKeeper: boolean): Actor => ({ personId, name: '', email: '', keeper: isKeeper });
   return {
     rootId: root?.id ?? '',
@@ -96,7 +97,7 @@ async function build(papers: number): Promise<void> {
     timeZone: 'Europe/London',
     yearStartMonth: 4,
   });
-  const run = (text: string) => db().execute(sql.raw(text));
+  const run = (text: string) => writableDb().execute(sql.raw(text));
   const root = `(select id from place where kind = 'library')`;
   await run(`insert into person (id, name, email, email_verified)
     select ${idIn(personKind, 'n')}, 'Person ' || n, 'person' || n || '@measured.example', true from generate_series(1, ${people}) as n`);

@@ -6,7 +6,7 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { sql, type SQL } from 'drizzle-orm';
-import { db, disconnect } from '@/server/db/client';
+import { writableDb, disconnect } from '@/server/db/client';
 import { document, place } from '@/server/db/schema';
 import { paperAllows } from '@/server/gate/visible';
 import { openView } from '@/server/views/open';
@@ -128,18 +128,18 @@ const ask = (actor: Actor, asked: Asked) =>
 async function bySql(actor: Actor, asked: Asked): Promise<number> {
   const from = sql`from ${document} join ${place} on ${place.id} = ${document.homeId} where ${paperAllows(actor, 'see')} and ${asked.where}`;
   const sums = sql`count(*)::int as papers, sum(${document.pageCount}), sum(${document.sizeBytes}), sum((${value(columns.amount)})::float8)`;
-  const [total] = (await db().execute<{ papers: number }>(sql`select ${sums} ${from}`)).rows;
-  if (asked.by) await db().execute(sql`select ${asked.by} as key, ${sums} ${from} group by 1`);
+  const [total] = (await writableDb().execute<{ papers: number }>(sql`select ${sums} ${from}`)).rows;
+  if (asked.by) await writableDb().execute(sql`select ${asked.by} as key, ${sums} ${from} group by 1`);
   const single = [columns.type, columns.status, columns.author, columns.signed, columns.owner, columns.tenant];
-  for (const column of single) await db().execute(sql`select ${value(column)}, count(*) ${from} group by 1`);
-  await db().execute(sql`select left(${value(columns.day)}, 7), count(*) ${from} group by 1`);
-  await db().execute(sql`select ${document.stamp}, count(*) ${from} group by 1`);
-  await db().execute(sql`
+  for (const column of single) await writableDb().execute(sql`select ${value(column)}, count(*) ${from} group by 1`);
+  await writableDb().execute(sql`select left(${value(columns.day)}, 7), count(*) ${from} group by 1`);
+  await writableDb().execute(sql`select ${document.stamp}, count(*) ${from} group by 1`);
+  await writableDb().execute(sql`
     select topic, count(*) from (select jsonb_array_elements_text(case when ${document.shownValues} ? ${columns.topics}
       then ${document.shownValues} -> ${columns.topics} else '[null]'::jsonb end) as topic ${from}) as each group by 1`);
-  await db().execute(sql`
+  await writableDb().execute(sql`
     select label_id, count(*) from (select ${document.id} as id ${from}) as shown left join document_label on document_id = shown.id group by 1`);
-  await db().execute(
+  await writableDb().execute(
     sql`select ${document.id}, ${document.title}, ${document.shownValues} ${from} order by ${document.title} limit ${limit}`,
   );
   return total?.papers ?? 0;
@@ -206,7 +206,7 @@ async function whileWriting(actor: Actor): Promise<number[]> {
   const began = performance.now();
   const writer = (async () => {
     while (writing) {
-      await db().execute(sql`
+      await writableDb().execute(sql`
         update document set shown_values = shown_values || ${JSON.stringify({ [columns.status]: terms[written % 3] })}::jsonb
         where id = ${`00000016-0000-4000-8000-${String(1 + ((written * 7919) % papers)).padStart(12, '0')}`}`);
       written += 1;

@@ -14,7 +14,6 @@ import { allLists } from '@/server/columns/read';
 import { disposePapers, movePapers } from '@/server/documents/amend';
 import { foundLibrary } from '@/server/library/found';
 import { changeGroup, createGroup, invite, join, setOutside } from '@/server/people/people';
-import { createCommon } from '@/server/places/common';
 import { createFolder, createSeries } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
 import { openYear } from '@/server/years/years';
@@ -176,7 +175,7 @@ async function layOut(people: People): Promise<Places> {
       .map((plan) => plan.dossier),
   );
   for (const name of tenantNames) await dossier('Berth tenants', berths, name, null);
-  const forms = await createCommon(maren, { parentId: berths, name: formsFolder, common: true });
+  const forms = await createFolder(maren, { parentId: berths, name: formsFolder, common: true });
   places.set(`Berth tenants/${formsFolder}`, forms.id);
   const supplierSeries = await series('Suppliers', 'S-###');
   const supplierNames = new Set(

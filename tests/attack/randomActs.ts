@@ -9,7 +9,7 @@ import { setLock, setStandstill } from '@/server/standstill/standstill';
 import { defineColumn, retireColumn } from '@/server/columns/define';
 import { setGiven } from '@/server/columns/given';
 import { setValues, undoValues } from '@/server/columns/setValues';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { disposePapers, movePapers, putBackPapers, renamePaper } from '@/server/documents/amend';
 import { crossFile, leavePlace } from '@/server/documents/crossFile';
 import { reorderPapers } from '@/server/documents/reorder';
@@ -127,12 +127,12 @@ export class Scene {
 class NothingThere extends Error {}
 
 async function libraryId(): Promise<string> {
-  const { rows } = await db().execute<{ id: string }>(sql`select id from place where kind = 'library'`);
+  const { rows } = await writableDb().execute<{ id: string }>(sql`select id from place where kind = 'library'`);
   return rows[0]?.id ?? '';
 }
 
 async function pick(chance: Chance, which: SQL): Promise<Row> {
-  const { rows } = await db().execute<{ id: string; revision: number; access_revision: number }>(
+  const { rows } = await writableDb().execute<{ id: string; revision: number; access_revision: number }>(
     sql`${which} order by id`,
   );
   if (rows.length === 0) throw new NothingThere();
@@ -194,7 +194,7 @@ const acts: Readonly<Record<string, Act>> = {
   group: async (scene, chance, actor) => {
     const groupId = chance.pick(scene.groups);
     const [row] = (
-      await db().execute<{ name: string; revision: number }>(
+      await writableDb().execute<{ name: string; revision: number }>(
         sql`select name, revision from person_group where id = ${groupId}`,
       )
     ).rows;
@@ -226,7 +226,7 @@ const acts: Readonly<Record<string, Act>> = {
       values: { [chance.pick(scene.columns)]: chance.happens(0.2) ? null : `value ${number}` },
     }),
   undoValues: async (_scene, chance, actor) => {
-    const { rows } = await db().execute<{ entry_id: string }>(
+    const { rows } = await writableDb().execute<{ entry_id: string }>(
       sql`select entry_id from value_batch order by entry_id desc limit 10`,
     );
     if (rows.length === 0) throw new NothingThere();
@@ -244,7 +244,7 @@ const acts: Readonly<Record<string, Act>> = {
   },
   retire: async (scene, chance, actor) => {
     const columnId = chance.pick(scene.columns);
-    const { rows } = await db().execute<{ revision: number }>(
+    const { rows } = await writableDb().execute<{ revision: number }>(
       sql`select revision from column_def where id = ${columnId}`,
     );
     return retireColumn(actor, { columnId, retired: chance.happens(0.3), revision: rows[0]?.revision ?? 0 });
@@ -261,7 +261,7 @@ const acts: Readonly<Record<string, Act>> = {
       kind: chance.pick(['pointer', 'opening']),
     }),
   leave: async (_scene, chance, actor) => {
-    const { rows } = await db().execute<{ document_id: string; place_id: string }>(
+    const { rows } = await writableDb().execute<{ document_id: string; place_id: string }>(
       sql`select document_id, place_id from filing order by id`,
     );
     if (rows.length === 0) throw new NothingThere();
@@ -279,7 +279,7 @@ const acts: Readonly<Record<string, Act>> = {
     putBackPapers(actor, { documentIds: [(await scene.paper(chance, true)).id] }),
   plan: async (scene, chance, actor) => {
     const { id } = await scene.place(chance, 'series');
-    const { rows } = await db().execute<{ revision: number }>(
+    const { rows } = await writableDb().execute<{ revision: number }>(
       sql`select revision from filing_plan where series_id = ${id}`,
     );
     const folders = chance.some(['Agendas', 'Minutes', 'Letters'] as const, chance.whole(0, 2)).map((pattern, at) => ({

@@ -6,7 +6,7 @@ import { makers } from '@/demo/papers';
 import { fileBuffer } from '@/demo/file';
 import { createToken } from '@/server/auth/tokens';
 import { sha256Hex } from '@/server/base/sha256';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { document, doorEvent, rateLimit, upload, version } from '@/server/db/schema';
 import { openLink } from '@/server/outside/visit';
 import { makeLink } from '@/server/outside/links';
@@ -43,7 +43,7 @@ async function memoryMb(): Promise<number> {
 }
 
 describe('guessing passwords', () => {
-  beforeEach(() => db().delete(rateLimit));
+  beforeEach(() => writableDb().delete(rateLimit));
 
   it('by forms is no way round the count of tries: only JSON is taken', async () => {
     for (const type of ['application/x-www-form-urlencoded', 'text/plain', 'multipart/form-data; boundary=x']) {
@@ -61,7 +61,7 @@ describe('guessing passwords', () => {
     const someone = await newcomer(cast.keeper, 'Tried Often');
     const statuses: number[] = [];
     for (let at = 0; at < 13; at += 1) {
-      await db().delete(rateLimit);
+      await writableDb().delete(rateLimit);
       const response = await fetch(`${cast.server.url}/api/auth/sign-in/email`, {
         method: 'POST',
         headers: {
@@ -76,7 +76,7 @@ describe('guessing passwords', () => {
     }
     expect(statuses.slice(0, 10)).toEqual(Array(10).fill(401));
     expect(statuses.slice(10)).toEqual([429, 429, 429]);
-    const rows = await db().select().from(doorEvent).where(eq(doorEvent.email, someone.email));
+    const rows = await writableDb().select().from(doorEvent).where(eq(doorEvent.email, someone.email));
     expect(rows).toHaveLength(13);
     expect(new Set(rows.map((row) => row.address))).toEqual(new Set(['127.0.0.1']));
   });
@@ -183,7 +183,7 @@ describe('who may see a paper and not take copies of it', () => {
       const id = await fileBuffer(cast.keeper, placeId, `kept.${ending}`, content);
       await fileBuffer(cast.keeper, placeId, `kept.${ending}`, Buffer.concat([content, Buffer.from('\n')]), 'version');
       const originals = new Set(
-        (await db().select({ sha256: version.sha256 }).from(version).where(eq(version.documentId, id))).map(
+        (await writableDb().select({ sha256: version.sha256 }).from(version).where(eq(version.documentId, id))).map(
           (row) => row.sha256,
         ),
       );
@@ -230,7 +230,7 @@ describe('who may see a paper and not take copies of it', () => {
   );
 
   it('is told so where there is no such page', async () => {
-    const [paper] = await db().select({ id: document.id }).from(document).where(eq(document.title, 'Kept'));
+    const [paper] = await writableDb().select({ id: document.id }).from(document).where(eq(document.title, 'Kept'));
     const response = await get(`/api/paper/${paper?.id ?? cast.home.year.id}/content?page=900`, 'reader');
     expect([404, 415, 422]).toContain(response.status);
   });
@@ -290,7 +290,7 @@ it('says at once that an upload is not filed whose right was withdrawn while it 
     body: 'late',
   });
   expect(response.status).toBe(403);
-  expect(await db().$count(document, eq(document.homeId, folder.id))).toBe(0);
+  expect(await writableDb().$count(document, eq(document.homeId, folder.id))).toBe(0);
 });
 
 it('a token that only reads cancels no upload, and does nothing else by any act', async () => {
@@ -303,5 +303,5 @@ it('a token that only reads cancels no upload, and does nothing else by any act'
     body: JSON.stringify({ uploadId }),
   });
   expect(response.status).toBe(403);
-  expect(await db().$count(upload, eq(upload.id, uploadId))).toBe(1);
+  expect(await writableDb().$count(upload, eq(upload.id, uploadId))).toBe(1);
 });

@@ -4,7 +4,7 @@ import type { Actor } from '@/server/gate/actor';
 import { plainFields } from '@/core/columns/contract';
 import { defineColumn } from '@/server/columns/define';
 import { setGiven } from '@/server/columns/given';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { document, documentLabel, term } from '@/server/db/schema';
 import { createFolder } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
@@ -52,8 +52,11 @@ afterAll(async () => {
 
 /** How many of the sixty show each value of the column Status, by its name. */
 async function statuses(): Promise<Record<string, number>> {
-  const terms = await db().select({ id: term.id, name: term.name }).from(term);
-  const rows = await db().select({ shown: document.shownValues }).from(document).where(eq(document.homeId, sixty));
+  const terms = await writableDb().select({ id: term.id, name: term.name }).from(term);
+  const rows = await writableDb()
+    .select({ shown: document.shownValues })
+    .from(document)
+    .where(eq(document.homeId, sixty));
   const counts: Record<string, number> = {};
   for (const { shown } of rows) {
     const name = terms.find((each) => Object.values(shown).includes(each.id))?.name ?? 'none';
@@ -166,8 +169,8 @@ it('takes back and brings back whole acts by Ctrl Z and Ctrl Y, and fills down',
 });
 
 it('shows a cell that someone else wrote meanwhile as theirs, and loses neither', async () => {
-  const terms = await db().select({ id: term.id, name: term.name }).from(term);
-  const [first] = await db()
+  const terms = await writableDb().select({ id: term.id, name: term.name }).from(term);
+  const [first] = await writableDb()
     .select({ id: document.id, own: document.ownValues })
     .from(document)
     .where(eq(document.homeId, sixty))
@@ -177,7 +180,7 @@ it('shows a cell that someone else wrote meanwhile as theirs, and loses neither'
   const archived = terms.find((each) => each.name === 'archived')?.id ?? '';
   const columnId = Object.entries(first?.own ?? {}).find(([, value]) => value === current)?.[0] ?? '';
   const theirs = JSON.stringify({ [columnId]: archived });
-  await db().execute(sql`
+  await writableDb().execute(sql`
     update document set own_values = own_values || ${theirs}::jsonb, shown_values = shown_values || ${theirs}::jsonb where id = ${first?.id}`);
   const editor = await grid();
   await editor.sendKeys(Key.chord(Key.CONTROL, Key.HOME));
@@ -244,7 +247,7 @@ it('says what moving it to another committee will change, and does so', async ()
   );
   await browser.click('button', /^Move it to Full board/u);
   await browser.seesText('moved to “Full board”');
-  const [moved] = await db()
+  const [moved] = await writableDb()
     .select({ shown: document.shownValues })
     .from(document)
     .where(eq(document.title, 'Minutes of 14 July'));
@@ -280,7 +283,7 @@ it('puts a label on a paper by dragging it there, and by dragging the paper onto
   await browser.seesText('Agenda 8');
   await browser.click('button', /^Labels?$/u);
   const panel = await browser.get('region', 'Labels');
-  const bearing = async () => (await db().select().from(documentLabel)).length;
+  const bearing = async () => (await writableDb().select().from(documentLabel)).length;
   const before = await bearing();
   const drag = async (from: WebElement, to: WebElement) => {
     const actions = browser.driver.actions({ async: true });

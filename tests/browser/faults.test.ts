@@ -5,7 +5,7 @@ import path from 'node:path';
 import { By } from 'selenium-webdriver';
 import { eq, inArray, sql } from 'drizzle-orm';
 import type { Actor } from '@/server/gate/actor';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { document, session, upload, version } from '@/server/db/schema';
 import { fileBuffer } from '@/demo/file';
 import { verifyJournal } from '@/server/journal/verify';
@@ -37,7 +37,7 @@ afterAll(async () => {
 });
 
 const arrived = async (): Promise<number> =>
-  (await db().select({ bytes: upload.receivedBytes }).from(upload))[0]?.bytes ?? 0;
+  (await writableDb().select({ bytes: upload.receivedBytes }).from(upload))[0]?.bytes ?? 0;
 
 it('goes on with an upload by itself after the web process was killed in its midst, to the same bytes', async () => {
   const content = Buffer.concat([Buffer.from('%PDF-1.7\n'), randomBytes(150_000_000)]);
@@ -50,10 +50,10 @@ it('goes on with an upload by itself after the web process was killed in its mid
   await server.end('SIGKILL');
   const kept = await arrived();
   expect(kept).toBeLessThan(content.length);
-  expect(await db().select().from(document)).toEqual([]);
+  expect(await writableDb().select().from(document)).toEqual([]);
   await server.again();
   await browser.seesText('1 of 1 paper filed');
-  const [filed] = await db().select({ sha256: version.sha256, sizeBytes: version.sizeBytes }).from(version);
+  const [filed] = await writableDb().select({ sha256: version.sha256, sizeBytes: version.sizeBytes }).from(version);
   expect(filed).toEqual({ sha256: createHash('sha256').update(content).digest('hex'), sizeBytes: content.length });
 });
 
@@ -78,7 +78,7 @@ it('keeps a half-filled form when the session ends, and saves it after signing i
   await browser.click('button', 'New');
   await browser.click('menuitem', 'Folder…');
   await browser.fill('Name', 'Typed before the session ended');
-  await db().delete(session);
+  await writableDb().delete(session);
   await browser.click('button', /^Make the folder/u);
   await browser.seesText('Your session has ended');
   await browser.fill('Password', passwords.keeper);
@@ -92,7 +92,7 @@ it('keeps a half-filled form when the session ends, and saves it after signing i
 it('goes on by itself when the database ends all connections while people work', async () => {
   await browser.goTo(`${server.url}/place/${home.dossier.id}`);
   await browser.get('heading', 'Finance');
-  await db().execute(
+  await writableDb().execute(
     sql`select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()`,
   );
   await browser.click('link', /Typed before/u);
@@ -118,7 +118,7 @@ it('moves nothing when the web process is killed in mid-move', async () => {
     papers.push(await fileBuffer(keeper, from.id, `${name}.txt`, Buffer.from(`${name}\n`)));
   const cookies = await browser.driver.manage().getCookies();
   const cookie = cookies.map(({ name, value }) => `${name}=${value}`).join('; ');
-  await db().transaction(async (tx) => {
+  await writableDb().transaction(async (tx) => {
     // The journal's lock is held: the move has changed its rows and waits to record that, when the process goes.
     await tx.execute(sql`select pg_advisory_xact_lock(7301001)`);
     const moving = fetch(`${server.url}/api/call/papers.move`, {
@@ -134,7 +134,10 @@ it('moves nothing when the web process is killed in mid-move', async () => {
     await moving;
   });
   await server.again();
-  const homes = await db().select({ homeId: document.homeId }).from(document).where(inArray(document.id, papers));
+  const homes = await writableDb()
+    .select({ homeId: document.homeId })
+    .from(document)
+    .where(inArray(document.id, papers));
   expect(homes).toEqual([{ homeId: from.id }, { homeId: from.id }, { homeId: from.id }]);
   expect((await verifyJournal()).brokenAt).toBeNull();
 });
@@ -154,7 +157,7 @@ it('tells the second of two people who rename one folder, and loses neither', as
 });
 
 it('answers ranges, conditions and any file name as the standards have it', async () => {
-  const [paper] = await db().select({ id: document.id, sizeBytes: document.sizeBytes }).from(document);
+  const [paper] = await writableDb().select({ id: document.id, sizeBytes: document.sizeBytes }).from(document);
   const cookies = await browser.driver.manage().getCookies();
   const cookie = cookies.map(({ name, value }) => `${name}=${value}`).join('; ');
   const get = (headers: Record<string, string> = {}, query = '') =>
@@ -176,12 +179,12 @@ it('answers ranges, conditions and any file name as the standards have it', asyn
   expect(stale.status).toBe(200);
   await stale.body?.cancel();
   // RFC 6266, section 4.3: a name beyond Latin letters goes in filename*.
-  await db().execute(sql`alter table version disable trigger version_never_changes`);
-  await db()
+  await writableDb().execute(sql`alter table version disable trigger version_never_changes`);
+  await writableDb()
     .update(version)
     .set({ fileName: 'Übersicht “Café” 港.pdf' })
     .where(eq(version.documentId, paper?.id ?? ''));
-  await db().execute(sql`alter table version enable trigger version_never_changes`);
+  await writableDb().execute(sql`alter table version enable trigger version_never_changes`);
   const copy = await get({ range: 'bytes=0-0' }, '?copy');
   const [, encoded = ''] =
     /^attachment; filename=".*"; filename\*=UTF-8''(\S+)$/u.exec(copy.headers.get('content-disposition') ?? '') ?? [];

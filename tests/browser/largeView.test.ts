@@ -4,7 +4,7 @@ import { plainFields } from '@/core/columns/contract';
 import type { Actor } from '@/server/gate/actor';
 import { defineColumn } from '@/server/columns/define';
 import { createList, listOf } from '@/server/columns/lists';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { createFolder } from '@/server/places/create';
 import { fillWithPapers } from '../../bench/large';
 import { dropPlanted, freshLibrary, furnished, passwords } from '../library';
@@ -41,7 +41,7 @@ beforeAll(async () => {
   });
   // Past the use-cases: setting a hundred thousand values as people do is measured elsewhere.
   for (const [at, term] of terms.entries())
-    await db().execute(sql`
+    await writableDb().execute(sql`
       update document set shown_values = ${JSON.stringify({ [id]: term.id })}::jsonb, own_values = ${JSON.stringify({ [id]: term.id })}::jsonb
       where hashtext(id::text) % 5 = ${at}`);
   server = await WebServer.start();

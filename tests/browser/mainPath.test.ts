@@ -4,7 +4,7 @@ import path from 'node:path';
 import { By } from 'selenium-webdriver';
 import { eq } from 'drizzle-orm';
 import type { Actor } from '@/server/gate/actor';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { document, library } from '@/server/db/schema';
 import { verifyJournal } from '@/server/journal/verify';
 import { dropLibrary, freshLibrary, newcomer, passwords } from '../library';
@@ -23,7 +23,7 @@ beforeAll(async () => {
   colleague = await newcomer(keeper, 'Colin League');
   stranger = await newcomer(keeper, 'Stan Ranger');
   // Small, so that a file over the limit need not be large.
-  await db().update(library).set({ maxFileBytes: 1_000_000 });
+  await writableDb().update(library).set({ maxFileBytes: 1_000_000 });
   server = await WebServer.start();
   browser = await Browser.open();
 });
@@ -129,7 +129,7 @@ it('lets the colleague find one by part of its title and read it', async () => {
 });
 
 it('shows someone without access nothing, by search or by address: the same as for a made-up id', async () => {
-  const [paper] = await db()
+  const [paper] = await writableDb()
     .select({ id: document.id, homeId: document.homeId })
     .from(document)
     .where(eq(document.title, 'Minutes of 12 May'));

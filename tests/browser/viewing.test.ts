@@ -5,7 +5,7 @@ import type { Actor } from '@/server/gate/actor';
 import { defineColumn } from '@/server/columns/define';
 import { createList, listOf } from '@/server/columns/lists';
 import { setValues } from '@/server/columns/setValues';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { document } from '@/server/db/schema';
 import { movePapers, renamePaper } from '@/server/documents/amend';
 import { changeGroup, createGroup } from '@/server/people/people';
@@ -40,7 +40,7 @@ beforeAll(async () => {
     defineColumn(keeper, { ...plainFields, placeId: home.series.id, name, type: 'choice', listId });
   type = (await column('Paper type', types)).id;
   status = (await column('Status', states)).id;
-  const rows = await db().select({ id: document.id }).from(document).orderBy(document.title);
+  const rows = await writableDb().select({ id: document.id }).from(document).orderBy(document.title);
   for (const [columnId, listId, of] of [
     [type, types, (index: number) => index % 3],
     [status, states, (index: number) => Math.floor(index / 3) % 2],
@@ -71,7 +71,7 @@ afterAll(async () => {
 
 /** Current papers by the name of their type, counted by SQL of this test's own. */
 async function byType(homes: readonly string[]): Promise<Record<string, number>> {
-  const { rows } = await db().execute<{ name: string; papers: number }>(sql`
+  const { rows } = await writableDb().execute<{ name: string; papers: number }>(sql`
     select coalesce(type.name, 'No paper type') as name, count(*)::int as papers
     from document join term as state on state.id::text = shown_values ->> ${status} and state.name = 'Current'
     left join term as type on type.id::text = shown_values ->> ${type}
@@ -157,13 +157,13 @@ it('opens for her by itself, in a dossier below that was made before it', async 
 });
 
 it('shows what others change within two seconds, without losing a half-typed title or the place', async () => {
-  const [row] = await db()
+  const [row] = await writableDb()
     .select({ id: document.id, title: document.title })
     .from(document)
     .where(sql`${document.homeId} = ${openFolder}`)
     .orderBy(document.title)
     .limit(1);
-  const [other] = await db()
+  const [other] = await writableDb()
     .select({ id: document.id, revision: document.revision })
     .from(document)
     .where(sql`${document.homeId} = ${openFolder}`)
@@ -190,7 +190,7 @@ it('shows what others change within two seconds, without losing a half-typed tit
 it('takes what a colleague loses off her screen', async () => {
   await colleague.goTo(`${server.url}/place/${openFolder}?view=plain`);
   await colleague.seesText('A first of all');
-  const [moved] = await db()
+  const [moved] = await writableDb()
     .select({ id: document.id })
     .from(document)
     .where(sql`${document.title} = 'A first of all'`);

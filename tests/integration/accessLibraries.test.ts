@@ -9,7 +9,7 @@ import { setAccess, undoAccess } from '@/server/access/change';
 import { partBelow, recomputeAllScopes, grantees } from '@/server/scopes/scopes';
 import { paperAllows, paperIsStill, placeAllows, placeIsKnown, placeIsStill } from '@/server/gate/visible';
 import { atMoment } from '@/server/base/clock';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { document, groupTerm, place } from '@/server/db/schema';
 import { transaction } from '@/server/db/transaction';
 import { movePapers } from '@/server/documents/amend';
@@ -34,14 +34,14 @@ beforeAll(async () => {
   for (const name of ['Ann One', 'Ben Two', 'Cleo Three']) people.push(await newcomer(keeper, name));
   groups = [];
   for (const name of ['First', 'Second', 'Third']) groups.push((await createGroup(keeper, { name })).id);
-  const [root] = await db().select({ id: place.id }).from(place);
+  const [root] = await writableDb().select({ id: place.id }).from(place);
   rootId = root?.id ?? '';
 });
 afterAll(dropPlanted);
 
 /** A new cast of the same people and groups, and nothing else in the library. */
 async function cleared(chance: Chance): Promise<Cast> {
-  await db().execute(sql`
+  await writableDb().execute(sql`
     truncate access_grant, access_change, filing, scope_entry, group_term, tally_change;
     update document set scope_id = null; update place set scope_id = null;
     delete from scope; delete from document; delete from place where parent_id is not null`);
@@ -51,7 +51,7 @@ async function cleared(chance: Chance): Promise<Cast> {
     groups,
   );
   if (cast.terms.length > 0)
-    await db()
+    await writableDb()
       .insert(groupTerm)
       .values(
         cast.terms.map(({ groupId, member, from, until }) => ({
@@ -77,12 +77,12 @@ async function write(libraries: readonly AccessLibrary[]): Promise<void> {
     }),
   );
   const papers = libraries.flatMap((library) => library.papers);
-  await db().execute(sql`
+  await writableDb().execute(sql`
     insert into place (id, parent_id, kind, name, name_key, search_key, position, lineage, follows)
     select id, parent, kind, id, id, id, 1, array(select jsonb_array_elements_text(lineage)::uuid), follows
     from jsonb_to_recordset(${JSON.stringify(places)}::jsonb)
       as given (id uuid, parent uuid, kind text, lineage jsonb, follows boolean)`);
-  await db().execute(sql`
+  await writableDb().execute(sql`
     insert into document (id, home_id, title, title_key, search_key, stamp, size_bytes, filed_by, filed_at, changed_by, changed_at, follows)
     select id, home, id, id, id, 'TEXT', 1, ${keeper.personId}, now(), ${keeper.personId}, now(), follows
     from jsonb_to_recordset(${JSON.stringify(
@@ -100,17 +100,17 @@ async function write(libraries: readonly AccessLibrary[]): Promise<void> {
     ...libraries.flatMap(({ places: some }) => some.flatMap(({ id, step }) => step.grants.map(line({ place: id })))),
     ...papers.flatMap(({ id, step }) => step.grants.map(line({ paper: id }))),
   ];
-  await db().execute(sql`
+  await writableDb().execute(sql`
     insert into access_grant (place_id, document_id, person_id, group_id, everyone, gives, withholds)
     select place, paper, person, "group", everyone, gives, withholds from jsonb_to_recordset(${JSON.stringify(grants)}::jsonb)
       as given (place uuid, paper uuid, person uuid, "group" uuid, everyone boolean, gives int, withholds int)`);
   const openings = papers.flatMap(({ id, openings: some }) => some.map((at) => ({ id, at })));
-  await db().execute(sql`
+  await writableDb().execute(sql`
     insert into filing (document_id, place_id, kind, made_by, made_at)
     select id, at, 'opening', ${keeper.personId}, now()
     from jsonb_to_recordset(${JSON.stringify(openings)}::jsonb) as given (id uuid, at uuid)`);
   // Pointers beside them, which may change nothing.
-  await db().execute(sql`
+  await writableDb().execute(sql`
     insert into filing (document_id, place_id, kind, made_by, made_at)
     select distinct on (document.id) document.id, place.id, 'pointer', ${keeper.personId}, now()
     from document join place on place.id <> document.home_id and place.lineage[2] = (
@@ -120,18 +120,18 @@ async function write(libraries: readonly AccessLibrary[]): Promise<void> {
 
 const idsWhere = {
   places: async (which: ReturnType<typeof sql>) =>
-    new Set((await db().select({ id: place.id }).from(place).where(which)).map((row) => row.id)),
+    new Set((await writableDb().select({ id: place.id }).from(place).where(which)).map((row) => row.id)),
   papers: async (which: ReturnType<typeof sql>) =>
-    new Set((await db().select({ id: document.id }).from(document).where(which)).map((row) => row.id)),
+    new Set((await writableDb().select({ id: document.id }).from(document).where(which)).map((row) => row.id)),
 };
 
 /** Writes what is locked and closed. */
 async function holdStill(still: Standstills): Promise<void> {
   const rows = JSON.stringify([...still].map(([id, each]) => ({ id, ...each })));
   const given = sql`jsonb_to_recordset(${rows}::jsonb) as given (id uuid, locked boolean, closed boolean)`;
-  await db().execute(sql`
+  await writableDb().execute(sql`
     update place set locked = given.locked, closed = given.closed from ${given} where given.id = place.id`);
-  await db().execute(sql`update document set locked = given.locked from ${given} where given.id = document.id`);
+  await writableDb().execute(sql`update document set locked = given.locked from ${given} where given.id = document.id`);
 }
 
 /** The same of what someone may do at this moment, with what is locked and closed. */
@@ -275,13 +275,16 @@ it('stays so through sheets saved and undone, places and papers moved, on places
     } else if (what === 2 && entries.length > 0) await quietly(undoAccess(keeper, { entryId: chance.pick(entries) }));
     else if (what === 3) await quietly(movePlace(keeper, { placeId: chance.pick(places), toId: chance.pick(places) }));
     else await quietly(movePapers(keeper, { documentIds: [chance.pick(papers)], toId: chance.pick(places) }));
-    const { library } = await partBelow(db(), rootId);
+    const { library } = await partBelow(writableDb(), rootId);
     const listed = new Set(library.papers.map((each) => each.id));
-    const homes = await db().select({ id: document.id, homeId: document.homeId }).from(document);
+    const homes = await writableDb().select({ id: document.id, homeId: document.homeId }).from(document);
     const plain = homes
       .filter((row) => !listed.has(row.id))
       .map((row) => ({ ...row, step: { follows: true, grants: [] }, openings: [] }));
-    const resolved = resolveLibrary({ ...library, papers: [...library.papers, ...plain] }, await grantees(db()));
+    const resolved = resolveLibrary(
+      { ...library, papers: [...library.papers, ...plain] },
+      await grantees(writableDb()),
+    );
     expect(await gateAgainst(resolved)).toEqual([]);
   }
   expect(entries.length).toBeGreaterThan(20);

@@ -11,7 +11,7 @@ import { createToken, tokenActor, withdrawToken } from '@/server/auth/tokens';
 import { actorFrom } from '@/server/auth/actorFrom';
 import { watched } from '@/server/auth/watch';
 import { config } from '@/server/base/config';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { doorEvent, person, rateLimit, twoFactor } from '@/server/db/schema';
 import { papersByIds } from '@/server/documents/ledger';
 import { renamePaper } from '@/server/documents/amend';
@@ -33,7 +33,7 @@ beforeAll(async () => {
   await open(keeper, home.series.id, officer, 'officer');
 });
 afterAll(dropLibrary);
-beforeEach(() => db().delete(rateLimit));
+beforeEach(() => writableDb().delete(rateLimit));
 
 /** Knocks at one of the doors as a browser would; cookies as a browser would send them. */
 async function knock(door: string, body: unknown, cookie = '', from = '192.0.2.1') {
@@ -63,7 +63,7 @@ const signIn = (who: Actor, password: string = passwords.others, from?: string) 
   knock('sign-in/email', { email: who.email, password }, '', from);
 const lastEvents = async (email: string, count: number) =>
   (
-    await db()
+    await writableDb()
       .select({ event: doorEvent.event })
       .from(doorEvent)
       .where(eq(doorEvent.email, email))
@@ -112,16 +112,16 @@ describe('codes of the second step', () => {
   async function withSecret(who: Actor): Promise<void> {
     const secret = await symmetricEncrypt({ key: config().EMBRIN_SECRET, data: key });
     const backupCodes = await symmetricEncrypt({ key: config().EMBRIN_SECRET, data: '["aaaaa-bbbbb","ccccc-ddddd"]' });
-    await db().delete(twoFactor).where(eq(twoFactor.userId, who.personId));
-    await db().insert(twoFactor).values({ userId: who.personId, secret, backupCodes, verified: true });
-    await db().update(person).set({ twoFactorEnabled: true }).where(eq(person.id, who.personId));
+    await writableDb().delete(twoFactor).where(eq(twoFactor.userId, who.personId));
+    await writableDb().insert(twoFactor).values({ userId: who.personId, secret, backupCodes, verified: true });
+    await writableDb().update(person).set({ twoFactorEnabled: true }).where(eq(person.id, who.personId));
   }
 
   it.each(vectors)('at second %d are those of RFC 6238, once', async (seconds, digits) => {
     const code = digits.slice(-6);
     await withSecret(officer);
     await atClock(seconds, async () => {
-      await db().delete(rateLimit);
+      await writableDb().delete(rateLimit);
       const half = await signIn(officer);
       expect([half.status, half.body['twoFactorRedirect']]).toEqual([200, true]);
       expect(await actorFrom(new Headers({ cookie: half.cookie }))).toBeNull();
@@ -168,7 +168,7 @@ describe('the door', () => {
     for (const email of [someone.email, 'nobody@test.example']) {
       const answers = [];
       for (let at = 0; at < pauseRule.wrongTries; at += 1) {
-        await db().delete(rateLimit);
+        await writableDb().delete(rateLimit);
         answers.push((await knock('sign-in/email', { email, password: 'wrong wrong wrong wrong' })).status);
       }
       expect(new Set(answers)).toEqual(new Set([401]));
@@ -199,7 +199,7 @@ describe('the door', () => {
     const answers: number[] = [];
     for (let at = 0; at < 12; at += 1) answers.push((await signIn(someone)).status);
     expect([answers.filter((each) => each === 200).length, answers.at(-1)]).toEqual([10, 429]);
-    await db().delete(rateLimit);
+    await writableDb().delete(rateLimit);
     expect((await signIn(someone)).status).toBe(200);
     expect(new Set(await lastEvents(someone.email, 50))).toEqual(new Set(['signedIn']));
   });
@@ -211,14 +211,17 @@ describe('the door', () => {
       expect(await refusedAs(knock(door, { name: 'Kea Keeper', password: passwords.others }, into.cookie))).toBe(
         'not-found',
       );
-      const [row] = await db().select({ name: person.name }).from(person).where(eq(person.id, officer.personId));
+      const [row] = await writableDb()
+        .select({ name: person.name })
+        .from(person)
+        .where(eq(person.id, officer.personId));
       expect(row?.name).toBe('Offi Cer');
     },
   );
 
   it('keeps no password that was typed where the address belongs', async () => {
     await knock('sign-in/email', { email: 'my secret password', password: 'x' });
-    const [row] = await db().select().from(doorEvent).orderBy(desc(doorEvent.id)).limit(1);
+    const [row] = await writableDb().select().from(doorEvent).orderBy(desc(doorEvent.id)).limit(1);
     expect(JSON.stringify(row)).not.toContain('my secret');
   });
 

@@ -5,7 +5,7 @@ import { previewTable } from '@/server/interchange/table';
 import { bytesFile, inFolder } from '@/server/cage/file';
 import { CagedFault, pageLimits } from '@/server/cage/limits';
 import { runProgram } from '@/server/cage/program';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { document, preview, readingAttempt, version } from '@/server/db/schema';
 import { contentFor } from '@/server/documents/content';
 import { pageOf } from '@/server/documents/pages';
@@ -72,9 +72,9 @@ describe('a workbook', () => {
 /** Files content and has it read as the worker does, until it is read or given up. `attempted` is how often that was begun before. */
 async function read(fileName: string, content: Buffer, attempted = 0) {
   const id = await fileBuffer(keeper, placeId, fileName, content);
-  const [row] = await db().select({ sha256: version.sha256 }).from(version).where(eq(version.documentId, id));
+  const [row] = await writableDb().select({ sha256: version.sha256 }).from(version).where(eq(version.documentId, id));
   const sha256 = row?.sha256 ?? '';
-  if (attempted > 0) await db().insert(readingAttempt).values({ sha256, attempts: attempted });
+  if (attempted > 0) await writableDb().insert(readingAttempt).values({ sha256, attempts: attempted });
   let attempts = attempted;
   for (let left = true; left && attempts < 4;) {
     attempts += 1;
@@ -83,7 +83,7 @@ async function read(fileName: string, content: Buffer, attempted = 0) {
       () => true,
     );
   }
-  const [made] = await db().select({ fault: preview.fault }).from(preview).where(eq(preview.sha256, sha256));
+  const [made] = await writableDb().select({ fault: preview.fault }).from(preview).where(eq(preview.sha256, sha256));
   return { id, sha256, attempts, fault: made?.fault };
 }
 
@@ -102,11 +102,13 @@ describe('content that would take its reader along', () => {
 
   it('is marked also where it took the whole process along, which could write nothing down', async () => {
     const id = await fileBuffer(keeper, placeId, 'deadly.txt', Buffer.from('deadly'));
-    const [row] = await db().select({ sha256: version.sha256 }).from(version).where(eq(version.documentId, id));
+    const [row] = await writableDb().select({ sha256: version.sha256 }).from(version).where(eq(version.documentId, id));
     const sha256 = row?.sha256 ?? '';
-    await db().insert(readingAttempt).values({ sha256, attempts: 2 });
+    await writableDb().insert(readingAttempt).values({ sha256, attempts: 2 });
     await makePreview(sha256);
-    expect(await db().select().from(preview).where(eq(preview.sha256, sha256))).toMatchObject([{ fault: 'brokeOff' }]);
+    expect(await writableDb().select().from(preview).where(eq(preview.sha256, sha256))).toMatchObject([
+      { fault: 'brokeOff' },
+    ]);
   });
 
   it.each([
@@ -138,7 +140,7 @@ describe('content that would take its reader along', () => {
 
   it('leaves a plain paper after it read as ever', async () => {
     const { id, fault } = await read('after.txt', Buffer.from('four words are here'));
-    const [paper] = await db().select({ words: document.wordCount }).from(document).where(eq(document.id, id));
+    const [paper] = await writableDb().select({ words: document.wordCount }).from(document).where(eq(document.id, id));
     expect([paper?.words, fault]).toEqual([4, null]);
   });
 });

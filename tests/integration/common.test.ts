@@ -6,7 +6,7 @@ import { db } from '@/server/db/client';
 import { place } from '@/server/db/schema';
 import { setPlan } from '@/server/plans/plans';
 import { librarySettings } from '@/server/library/settings';
-import { commonOf, createCommon, forecastCommon, setCommon } from '@/server/places/common';
+import { commonOf, forecastCommon, setCommon } from '@/server/places/common';
 import { setSeenIn } from '@/server/plans/seenIn';
 import { createFolder, createSeries } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
@@ -47,7 +47,7 @@ beforeAll(async () => {
   brisk = (await createDossier(keeper, { seriesId: series, name: 'Brisk', reference: null })).id;
   await say(keeper, placeOn(series), [{ who: officer, gives: ['see', 'add'] }]);
   await say(keeper, placeOn(brisk), [{ who: neighbour, gives: ['see', 'add', 'amend', 'manage'] }]);
-  forms = (await createCommon(keeper, { parentId: ardent, name: 'Forms', common: true })).id;
+  forms = (await createFolder(keeper, { parentId: ardent, name: 'Forms', common: true })).id;
 });
 afterAll(dropLibrary);
 
@@ -121,9 +121,9 @@ it('becomes one dossier’s only, and common again, with its papers, after who g
 });
 
 it('is made and changed only by who manages the series, out of a folder that is no year’s and not the plan’s', async () => {
-  expect(await refusedAs(createCommon(officer, { parentId: ardent, name: 'Mine', common: true }))).toBe('not-allowed');
+  expect(await refusedAs(createFolder(officer, { parentId: ardent, name: 'Mine', common: true }))).toBe('not-allowed');
   // Who manages one dossier does not manage all.
-  expect(await refusedAs(createCommon(neighbour, { parentId: brisk, name: 'Mine', common: true }))).toBe('not-found');
+  expect(await refusedAs(createFolder(neighbour, { parentId: brisk, name: 'Mine', common: true }))).toBe('not-found');
   const own = await createFolder(neighbour, { parentId: brisk, name: 'Own' });
   expect(await refusedAs(setCommon(neighbour, { placeId: own.id, onlyId: null }))).toBe('not-found');
   expect(await refusedAs(forecastCommon(neighbour, { placeId: own.id, onlyId: null }))).toBe('not-found');
@@ -131,7 +131,7 @@ it('is made and changed only by who manages the series, out of a folder that is 
   const year = await childNamed(ardent, '2026–27');
   const ofYear = await createFolder(keeper, { parentId: year, name: 'Invoices' });
   expect(await refusedAs(setCommon(keeper, { placeId: ofYear.id, onlyId: null }))).toBe('invalid');
-  expect(await refusedAs(createCommon(keeper, { parentId: year, name: 'Mine', common: true }))).toBe('invalid');
+  expect(await refusedAs(createFolder(keeper, { parentId: year, name: 'Mine', common: true }))).toBe('invalid');
   const folders = [{ id: letters, parentId: null, timing: 'once' as const, pattern: 'Letters' }];
   await setPlan(keeper, { seriesId: series, folders, revision: 2 });
   const planned = await childNamed(ardent, 'Letters');

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { place } from '@/server/db/schema';
 import { forecastPaperMove, movePapers, putInPlaces } from '@/server/documents/amend';
 import { crossFile, forecastFiling, leavePlace } from '@/server/documents/crossFile';
@@ -142,7 +142,7 @@ describe('a paper filed elsewhere as well', () => {
     expect(await forecastFiling(keeper, { documentIds: [id], placeId: target.id, kind: 'pointer' })).toMatchObject([
       { kind: 'loses', names: ['Ben Other'] },
     ]);
-    await db().update(place).set({ closed: true }).where(eq(place.id, target.id));
+    await writableDb().update(place).set({ closed: true }).where(eq(place.id, target.id));
     expect(await refusedAs(leavePlace(keeper, { documentId: id, placeId: target.id }))).toBe('closed-place');
   });
 

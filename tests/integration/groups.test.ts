@@ -2,7 +2,7 @@ import type { GroupRole } from '@/core/people/model';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
 import { atMoment } from '@/server/base/clock';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { library } from '@/server/db/schema';
 import { keepMembershipsCurrent } from '@/server/scopes/memberships';
 import { changeGroup, createGroup, listPeople } from '@/server/people/people';
@@ -36,7 +36,7 @@ describe('a group', () => {
 
   /** What the first request of a day does before it is answered. */
   async function asByARequest(): Promise<void> {
-    const [settings] = await db()
+    const [settings] = await writableDb()
       .select({ timeZone: library.timeZone, membershipDay: library.membershipDay })
       .from(library);
     if (settings) await keepMembershipsCurrent(settings);
@@ -64,14 +64,14 @@ describe('a group', () => {
     expect(await seesAt('2028-03-31T22:59:00Z')).toBe(true);
     expect(await seesAt('2028-03-31T23:01:00Z')).toBe(false);
     await asByARequest();
-    const [settings] = await db().select({ day: library.membershipDay }).from(library);
+    const [settings] = await writableDb().select({ day: library.membershipDay }).from(library);
     expect(settings?.day).toBe(new Intl.DateTimeFormat('en-CA', { timeZone: 'Europe/London' }).format(new Date()));
   });
 
   it('is brought up to date for all of many who ask at the same moment after midnight', async () => {
-    await db().update(library).set({ membershipDay: '2001-01-01' });
+    await writableDb().update(library).set({ membershipDay: '2001-01-01' });
     await Promise.all(Array.from({ length: 12 }, asByARequest));
-    const [settings] = await db().select({ day: library.membershipDay }).from(library);
+    const [settings] = await writableDb().select({ day: library.membershipDay }).from(library);
     expect(settings?.day).toBe(new Intl.DateTimeFormat('en-CA', { timeZone: 'Europe/London' }).format(new Date()));
   });
 

@@ -4,7 +4,7 @@ import path from 'node:path';
 import { eq, sql } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
-import { askingDb, db } from '@/server/db/client';
+import { askingDb, writableDb } from '@/server/db/client';
 import { databaseIssue, stateIssues, takenBy } from '@/server/db/databaseIssue';
 import { transaction } from '@/server/db/transaction';
 import { document, journal, place } from '@/server/db/schema';
@@ -47,24 +47,24 @@ describe('verifying a library', () => {
     const paper = await fileBuffer(keeper, inner.id, 'Paper.txt', Buffer.from('paper'));
     await say(keeper, placeOn(outer.id), [{ who: ann, gives: ['see'] }], false);
     expect(await differing()).toEqual([]);
-    await db().execute(sql`update place set lineage = array[id] where id = ${inner.id}`);
+    await writableDb().execute(sql`update place set lineage = array[id] where id = ${inner.id}`);
     expect(await differing()).toEqual([`tree ${inner.id}`]);
     await mendLibrary(keeper);
     expect(await differing()).toEqual([]);
-    await db().execute(
+    await writableDb().execute(
       sql`update place set scope_id = (select scope_id from place where id = ${home.series.id}) where id = ${inner.id}`,
     );
-    await db().execute(sql`delete from scope_entry where person_id = ${ann.personId}`);
-    await db().execute(sql`update document set shown_values = '{"x": 1}' where id = ${paper}`);
-    await db().execute(sql`update place set fixed_values = '{"x": 1}' where id = ${outer.id}`);
-    await db().execute(sql`update place set position = 1 where parent_id = ${home.dossier.id}`);
+    await writableDb().execute(sql`delete from scope_entry where person_id = ${ann.personId}`);
+    await writableDb().execute(sql`update document set shown_values = '{"x": 1}' where id = ${paper}`);
+    await writableDb().execute(sql`update place set fixed_values = '{"x": 1}' where id = ${outer.id}`);
+    await writableDb().execute(sql`update place set position = 1 where parent_id = ${home.dossier.id}`);
     const found = await differing();
     for (const what of [`access ${inner.id}`, `access ${outer.id}`, `given ${paper}`, `given ${outer.id}`])
       expect(found).toContain(what);
     await mendLibrary(keeper);
     expect(await differing()).toEqual([]);
     expect(await sees(ann, paper)).toBe(true);
-    const [last] = await db()
+    const [last] = await writableDb()
       .select({ act: journal.act })
       .from(journal)
       .orderBy(sql`id desc`)
@@ -74,21 +74,21 @@ describe('verifying a library', () => {
 
   it('finds content that is not what its name says, and content that nothing needs', async () => {
     const paper = await fileBuffer(keeper, home.year.id, 'Bytes.txt', Buffer.from('some bytes'));
-    const { rows } = await db().execute<{ content_id: string; sha256: string }>(sql`
+    const { rows } = await writableDb().execute<{ content_id: string; sha256: string }>(sql`
       select blob.content_id, blob.sha256 from blob join version using (sha256) join document on document.version_id = version.id
       where document.id = ${paper}`);
     const [row] = rows;
-    await db().execute(sql`alter table blob_chunk disable trigger user`);
-    await db().execute(sql`update blob_chunk set data = 'same bytes' where content_id = ${row?.content_id}`);
-    await db().execute(
+    await writableDb().execute(sql`alter table blob_chunk disable trigger user`);
+    await writableDb().execute(sql`update blob_chunk set data = 'same bytes' where content_id = ${row?.content_id}`);
+    await writableDb().execute(
       sql`insert into blob_chunk (content_id, start_byte, data) values (gen_random_uuid(), 0, 'left')`,
     );
     const found = await verifyLibrary({ contentBytes: true });
     expect(found.map(({ of }) => of)).toEqual(['content', 'content']);
     expect(found.map(({ about }) => about)).toContain(row?.sha256);
     expect((await verifyLibrary({ contentBytes: false })).length).toBe(1);
-    await db().execute(sql`update blob_chunk set data = 'some bytes' where content_id = ${row?.content_id}`);
-    await db().execute(
+    await writableDb().execute(sql`update blob_chunk set data = 'some bytes' where content_id = ${row?.content_id}`);
+    await writableDb().execute(
       sql`delete from blob_chunk where not exists (select from blob where blob.content_id = blob_chunk.content_id)`,
     );
   });
@@ -113,8 +113,8 @@ describe('the journal, held from outside', () => {
       anchors: 1,
       checked: { how: 'whole', brokenAt: null },
     });
-    await db().execute(sql`alter table journal disable trigger user`);
-    await db().execute(sql`delete from journal where id = ${anchor.entryId}`);
+    await writableDb().execute(sql`alter table journal disable trigger user`);
+    await writableDb().execute(sql`delete from journal where id = ${anchor.entryId}`);
     expect(await heldJournal(keeper, { check: true })).toMatchObject({
       checked: { how: 'cutOff', brokenAt: anchor.entryId },
     });
@@ -149,7 +149,7 @@ describe('a change of a group', () => {
 
 describe('what the database refuses', () => {
   it('has words for every unique constraint that there is', async () => {
-    const { rows } = await db().execute<{ name: string }>(sql`
+    const { rows } = await writableDb().execute<{ name: string }>(sql`
       select index.relname as name from pg_index join pg_class as index on index.oid = indexrelid
         join pg_class as of_table on of_table.oid = indrelid join pg_namespace on pg_namespace.oid = of_table.relnamespace
       where indisunique and nspname = 'public'`);
@@ -161,7 +161,7 @@ describe('what the database refuses', () => {
 
   it('is a conflict or something invalid in words, whichever constraint it is', async () => {
     const broken = async (statement: ReturnType<typeof sql>) =>
-      db()
+      writableDb()
         .execute(statement)
         .then(
           () => 'done',
@@ -209,7 +209,7 @@ describe('what the database refuses', () => {
       Array.from({ length: 40 }, () =>
         transaction([], async () => {
           // A use-case that asks past its own transaction gets that transaction.
-          const rows = await db().select({ id: document.id }).from(document).limit(1);
+          const rows = await writableDb().select({ id: document.id }).from(document).limit(1);
           return rows.length;
         }),
       ),
@@ -221,7 +221,7 @@ describe('what the database refuses', () => {
 it('writes a fault down with its number, SQLSTATE and constraint, and never with what people typed', async () => {
   const lines: string[] = [];
   const write = jest.spyOn(log(), 'error').mockImplementation((line: unknown) => void lines.push(JSON.stringify(line)));
-  const failed = await db()
+  const failed = await writableDb()
     .execute(sql`select no_such_column from place where name = ${'The secret name'}`)
     .catch((error: unknown) => error);
   const number = logFault(failed, { where: 'somewhere' });

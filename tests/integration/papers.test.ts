@@ -1,6 +1,6 @@
 import { count, eq, sql } from 'drizzle-orm';
 import type { Actor } from '@/server/gate/actor';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { journal, version } from '@/server/db/schema';
 import {
   disposePapers,
@@ -38,7 +38,7 @@ describe('papers', () => {
   it('are renamed, noted, moved and moved back, each with one journal entry', async () => {
     const [from, to] = [await folder('Here'), await folder('There')];
     const paper = await filed(keeper, from.id, 'Draft.txt');
-    const entries = async () => (await db().select({ n: count() }).from(journal))[0]?.n ?? 0;
+    const entries = async () => (await writableDb().select({ n: count() }).from(journal))[0]?.n ?? 0;
     const before = await entries();
     await renamePaper(keeper, { documentId: paper, title: 'Final', revision: 0 });
     await setNote(keeper, { documentId: paper, note: ' signed ', revision: 1 });
@@ -85,8 +85,10 @@ describe('papers', () => {
       [2, null],
       [1, null],
     ]);
-    await expect(db().update(version).set({ fileName: 'x' }).where(eq(version.documentId, paper))).rejects.toThrow();
-    await expect(db().execute(sql`delete from journal`)).rejects.toThrow();
+    await expect(
+      writableDb().update(version).set({ fileName: 'x' }).where(eq(version.documentId, paper)),
+    ).rejects.toThrow();
+    await expect(writableDb().execute(sql`delete from journal`)).rejects.toThrow();
   });
 
   it('tell before a move who loses and gains sight of them', async () => {

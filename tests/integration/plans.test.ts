@@ -2,7 +2,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import type { PlannedFolder } from '@/core/plans/plan';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { document, place } from '@/server/db/schema';
 import { checkDossiers, makeDossiers } from '@/server/dossiers/dossiers';
 import { makeMeetings, meetingsOf, removeMeeting } from '@/server/meetings/meetings';
@@ -44,7 +44,7 @@ const plan = [
 
 /** The folders of a dossier as paths, without the library and the series. */
 async function paths(dossierId: string): Promise<string[]> {
-  const rows = await db().execute<{ path: string }>(sql`
+  const rows = await writableDb().execute<{ path: string }>(sql`
     select (select string_agg(step.name::text, ' / ' order by array_length(step.lineage, 1))
       from ${place} as step where step.id = any(below.lineage) and array_length(step.lineage, 1) > 3) as path
     from ${place} as below where below.lineage @> array[${dossierId}::uuid] and below.kind = 'folder' order by 1`);
@@ -80,9 +80,9 @@ describe('dossiers from a pasted list', () => {
       true,
     ]);
     expect(await refusedAs(makeDossiers(keeper, { seriesId, text, onlyGood: false }))).toBe('invalid');
-    expect(await db().$count(place, eq(place.parentId, seriesId))).toBe(0);
+    expect(await writableDb().$count(place, eq(place.parentId, seriesId))).toBe(0);
     expect(await makeDossiers(keeper, { seriesId, text, onlyGood: true })).toEqual({ made: 3, folders: 3 });
-    const made = await db()
+    const made = await writableDb()
       .select({ id: place.id, name: place.name, reference: place.reference })
       .from(place)
       .where(eq(place.parentId, seriesId))
@@ -99,7 +99,10 @@ describe('dossiers from a pasted list', () => {
     const lines = await checkDossiers(keeper, { seriesId, text });
     expect(lines.filter((line) => line.wrong !== null)).toHaveLength(30);
     expect((await makeDossiers(keeper, { seriesId, text, onlyGood: true })).made).toBe(1970);
-    const taken = await db().select({ reference: place.reference }).from(place).where(eq(place.parentId, seriesId));
+    const taken = await writableDb()
+      .select({ reference: place.reference })
+      .from(place)
+      .where(eq(place.parentId, seriesId));
     expect(new Set(taken.map((row) => row.reference)).size).toBe(1970);
   });
 
@@ -108,7 +111,10 @@ describe('dossiers from a pasted list', () => {
     await Promise.all(
       ['A', 'B'].map((name) => makeDossiers(keeper, { seriesId, text: `${name}1\n${name}2`, onlyGood: true })),
     );
-    const taken = await db().select({ reference: place.reference }).from(place).where(eq(place.parentId, seriesId));
+    const taken = await writableDb()
+      .select({ reference: place.reference })
+      .from(place)
+      .where(eq(place.parentId, seriesId));
     expect(taken.map((row) => row.reference).sort()).toEqual(['S-001', 'S-002', 'S-003', 'S-004']);
   });
 });
@@ -164,7 +170,7 @@ describe('the filing plan of a series', () => {
       '2027–28 / 1 Apr meeting',
       '2027–28 / 1 Apr meeting / Annexes',
     ]);
-    const [folder] = await db()
+    const [folder] = await writableDb()
       .select({ day: place.meetingDay })
       .from(place)
       .where(and(eq(place.name, '31 Mar meeting'), sql`${place.lineage} @> array[${dossier}::uuid]`));
@@ -178,7 +184,7 @@ describe('the filing plan of a series', () => {
 
   it('changed, renames what it named, keeps what people named, and never takes a place from a paper', async () => {
     const at = async (path: string) => {
-      const [row] = await db()
+      const [row] = await writableDb()
         .select({ id: place.id, revision: place.revision })
         .from(place)
         .where(and(eq(place.name, path), sql`${place.lineage} @> array[${dossier}::uuid]`));
@@ -211,7 +217,7 @@ describe('the filing plan of a series', () => {
       'Photos',
       'Post',
     ]);
-    const [row] = await db().select({ homeId: document.homeId }).from(document).where(eq(document.id, paper));
+    const [row] = await writableDb().select({ homeId: document.homeId }).from(document).where(eq(document.id, paper));
     expect(row?.homeId).toBe(kept.id);
     expect((await forecastPlan(keeper, { seriesId: series, folders: next })).counts).toEqual({
       add: 0,
@@ -237,7 +243,7 @@ describe('the filing plan of a series', () => {
       return (await paths(home)).filter((path) => /Outer|Inner/u.test(path));
     };
     const placeCalled = async (name: string) => {
-      const [row] = await db()
+      const [row] = await writableDb()
         .select()
         .from(place)
         .where(sql`${place.lineage}[3] = ${home}::uuid and name = ${name}`);
@@ -265,7 +271,7 @@ describe('the filing plan of a series', () => {
     const folders = [planned(lease, 'once', 'Letters'), planned(old, 'once', 'Old', lease)];
     await setPlan(keeper, { seriesId, folders, revision: 0 });
     await say(keeper, placeOn(kept.id), [], false);
-    const [inside] = await db()
+    const [inside] = await writableDb()
       .select({ id: place.id })
       .from(place)
       .where(and(eq(place.parentId, seen.id), eq(place.name, 'Letters')));
@@ -293,7 +299,7 @@ describe('the filing plan of a series', () => {
       revision: 0,
     });
     const idOf = async (name: string) => {
-      const [row] = await db()
+      const [row] = await writableDb()
         .select({ id: place.id })
         .from(place)
         .where(and(eq(place.parentId, job.id), eq(place.name, name)));
@@ -318,7 +324,7 @@ describe('the filing plan of a series', () => {
   });
 
   it('leaves what is closed as it is', async () => {
-    const [year] = await db()
+    const [year] = await writableDb()
       .select({ id: place.id, revision: place.revision })
       .from(place)
       .where(and(eq(place.parentId, dossier), eq(place.filingYear, 2026), eq(place.kind, 'year')));

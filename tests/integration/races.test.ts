@@ -5,7 +5,7 @@ import { setAccess } from '@/server/access/change';
 import { setGiven } from '@/server/columns/given';
 import { defineColumn } from '@/server/columns/define';
 import { plainFields } from '@/core/columns/contract';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { document, person, place } from '@/server/db/schema';
 import { setKeeper } from '@/server/people/people';
 import { createFolder } from '@/server/places/create';
@@ -32,7 +32,7 @@ beforeAll(async () => {
 afterAll(dropLibrary);
 
 const revisionOf = async (placeId: string): Promise<number> =>
-  (await db().select({ revision: place.revision }).from(place).where(eq(place.id, placeId)))[0]?.revision ?? -1;
+  (await writableDb().select({ revision: place.revision }).from(place).where(eq(place.id, placeId)))[0]?.revision ?? -1;
 
 it('makes no folder open to those whom a sheet shuts out at the same moment, there or further above', async () => {
   for (let round = 0; round < rounds; round += 1) {
@@ -68,7 +68,7 @@ it('leaves every place with its parent’s way, whatever is moved while places a
     await Promise.all(Array.from({ length: 4 }, (_, maker) => makeSome(maker % 2 === 0 ? outer.id : inner.id, maker)));
     await moved;
   }
-  const { rows } = await db().execute(sql`
+  const { rows } = await writableDb().execute(sql`
     select child.id from place as child join place as parent on parent.id = child.parent_id
     where child.lineage <> parent.lineage || child.id`);
   expect(rows).toEqual([]);
@@ -92,7 +92,7 @@ it('gives papers what their home gives, whoever sets that while they are filed',
       turns(round % 4).then(() => give(inner.id, innerId, `inner ${round}`)),
       turns(round % 5).then(() => fileBuffer(keeper, inner.id, `${round}.txt`, Buffer.from(`paper ${round}`))),
     ]);
-    const [paper] = await db().select().from(document).where(eq(document.id, paperId));
+    const [paper] = await writableDb().select().from(document).where(eq(document.id, paperId));
     expect(paper?.shownValues).toMatchObject({ [outerId]: `outer ${round}`, [innerId]: `inner ${round}` });
   }
 });
@@ -108,14 +108,14 @@ it('keeps a keeper, though two take it from each other at once', async () => {
     ]);
     expect(outcomes.filter((outcome) => outcome === 'done')).toHaveLength(1);
     const both = [keeper.personId, ben.personId];
-    const left = await db()
+    const left = await writableDb()
       .select({ id: person.id, keeper: person.keeper })
       .from(person)
       .where(inArray(person.id, both));
     expect(left.filter((each) => each.keeper)).toHaveLength(1);
     // For the next round it is the first again.
-    await db().update(person).set({ keeper: true }).where(eq(person.id, keeper.personId));
-    await db().update(person).set({ keeper: false }).where(eq(person.id, ben.personId));
+    await writableDb().update(person).set({ keeper: true }).where(eq(person.id, keeper.personId));
+    await writableDb().update(person).set({ keeper: false }).where(eq(person.id, ben.personId));
   }
 });
 

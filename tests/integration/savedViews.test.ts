@@ -10,7 +10,7 @@ import type { Actor } from '@/server/gate/actor';
 import { atMoment } from '@/server/base/clock';
 import { defineColumn, retireColumn } from '@/server/columns/define';
 import { setValues } from '@/server/columns/setValues';
-import { db } from '@/server/db/client';
+import { writableDb } from '@/server/db/client';
 import { columnDef, document, journal, tallyChange, view } from '@/server/db/schema';
 import { disposePapers, movePapers, putBackPapers, renamePaper } from '@/server/documents/amend';
 import { reorderPapers } from '@/server/documents/reorder';
@@ -130,7 +130,7 @@ describe('a saved view', () => {
     });
     await removeView(keeper, { viewId, revision: 1 });
     expect(await refusedAs(removeView(keeper, { viewId, revision: 1 }))).toBe('not-found');
-    const [last] = await db()
+    const [last] = await writableDb()
       .select({ act: journal.act })
       .from(journal)
       .orderBy(sql`id desc`)
@@ -185,7 +185,7 @@ describe('a saved view', () => {
   it('survives what an older or a broken version wrote: the plain ledger stands in', async () => {
     const place = await folder('Broken');
     const { id } = await saveView(keeper, { ...fields, placeId: place.id, name: 'Broken' });
-    await db()
+    await writableDb()
       .update(view)
       .set({ spec: { layout: 'of another time' } as unknown as ViewSpec })
       .where(eq(view.id, id));
@@ -200,7 +200,7 @@ describe('a column that a view speaks of', () => {
     const ask = () => titles(keeper, place.id, { conditions: [{ of: remark, anyOf: ['north'] }] });
     expect(await ask()).toEqual(['One']);
     const revision = async () =>
-      (await db().select({ revision: columnDef.revision }).from(columnDef).where(eq(columnDef.id, remark)))[0]
+      (await writableDb().select({ revision: columnDef.revision }).from(columnDef).where(eq(columnDef.id, remark)))[0]
         ?.revision ?? 0;
     await retireColumn(keeper, { columnId: remark, retired: true, revision: await revision() });
     expect(await refusedAs(ask())).toBe('gone');
@@ -274,7 +274,7 @@ describe('what the tally follows', () => {
     expect(await count([{ of: 'label', anyOf: [label] }])).toBe(2);
     await putLabel(keeper, { labelId: label, documentIds: [two], on: false });
     expect(await count([{ of: 'label', anyOf: [label] }])).toBe(1);
-    const [row] = await db().select({ revision: document.revision }).from(document).where(eq(document.id, two));
+    const [row] = await writableDb().select({ revision: document.revision }).from(document).where(eq(document.id, two));
     await renamePaper(keeper, { documentId: two, title: 'Renamed', revision: row?.revision ?? 0 });
     expect(await count([{ of: 'title', text: 'starts', words: 'ren' }])).toBe(1);
     await movePapers(keeper, { documentIds: [two], toId: other.id });
@@ -292,7 +292,7 @@ describe('what the tally follows', () => {
     await late.connect();
     await late.query('begin');
     await late.query(`update document set title = 'Written first, kept last' where id = $1`, [one]);
-    await db().execute(sql`update document set title = 'Written last, kept first' where id = ${two}`);
+    await writableDb().execute(sql`update document set title = 'Written last, kept first' where id = ${two}`);
     expect(await titles(keeper, place.id)).toEqual(['One', 'Written last, kept first']);
     await late.query('commit');
     await late.end();
@@ -302,7 +302,7 @@ describe('what the tally follows', () => {
   it('is read anew after the connection has been cut', async () => {
     const place = await folder('Cut off', ['One']);
     expect(await titles(keeper, place.id)).toEqual(['One']);
-    await db().execute(sql`
+    await writableDb().execute(sql`
       select pg_terminate_backend(pid) from pg_stat_activity
       where datname = current_database() and pid <> pg_backend_pid() and query like '%tally_change%'`);
     const again = await titles(keeper, place.id).catch(() => titles(keeper, place.id));
@@ -310,12 +310,12 @@ describe('what the tally follows', () => {
   });
 
   it('leaves traces that are swept after a while, and not before', async () => {
-    const traces = () => db().$count(tallyChange);
+    const traces = () => writableDb().$count(tallyChange);
     const before = await traces();
     expect(before).toBeGreaterThan(0);
     await sweepChanges();
     expect(await traces()).toBe(before);
-    await db().execute(sql`update tally_change set at = at - interval '2 hours'`);
+    await writableDb().execute(sql`update tally_change set at = at - interval '2 hours'`);
     await sweepChanges();
     expect(await traces()).toBe(0);
   });
@@ -374,12 +374,12 @@ describe('the nudge', () => {
     try {
       // The first change may come before the hub listens; what is awaited is the one that it hears.
       for (let tries = 0; told.length === 0 && tries < 20; tries += 1) {
-        await db().execute(sql`update document set note = note || '.' where id = ${seen.ids[0]}`);
+        await writableDb().execute(sql`update document set note = note || '.' where id = ${seen.ids[0]}`);
         await until(() => told.length > 0, 500);
       }
       expect(new Set(told)).toEqual(new Set([auditor.name]));
       told.length = 0;
-      await db().execute(sql`update document set home_id = ${hidden} where id = ${seen.ids[0]}`);
+      await writableDb().execute(sql`update document set home_id = ${hidden} where id = ${seen.ids[0]}`);
       await until(() => told.includes(auditor.name));
       expect(new Set(told)).toEqual(new Set([auditor.name]));
     } finally {

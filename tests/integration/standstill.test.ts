@@ -91,7 +91,7 @@ describe('a locked paper', () => {
     const words = (await journalOf(officer, { subject: 'document', id: paper, before: null })).map(
       (line) => line.words,
     );
-    expect(words.slice(1, 3)).toEqual(['unlocked 1 paper', 'locked 1 paper']);
+    expect(words.slice(1, 3)).toEqual(['unlocked “Minutes”', 'locked “Minutes”']);
   });
 
   it('still has its sheet changed by who manages it: that is no change to the paper', async () => {

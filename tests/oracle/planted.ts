@@ -3,7 +3,7 @@ import { sql, type SQL } from 'drizzle-orm';
 import { nameKey, searchKey } from '@/core/text/fold';
 import type { Asker, ViewPaper, ViewPlace } from '@/core/views/question';
 import type { Actor } from '@/server/gate/actor';
-import { db, type Tx } from '@/server/db/client';
+import { writableDb, type Tx } from '@/server/db/client';
 import type { RandomLibrary } from './randomLibrary';
 
 const uuids = (ids: readonly string[]): SQL => sql`${sql.param([...ids])}::uuid[]`;
@@ -21,40 +21,42 @@ export class Planted {
   static async into(library: RandomLibrary, keeper: Actor): Promise<Planted> {
     const planted = new Planted(library, keeper);
     const { world, people, terms, labels } = library;
-    await db().execute(sql`delete from scope_entry`);
-    await db().execute(sql`update place set scope_id = null`);
-    await db().execute(sql`delete from scope`);
-    await db().execute(sql`delete from place`);
-    await db().execute(
+    await writableDb().execute(sql`delete from scope_entry`);
+    await writableDb().execute(sql`update place set scope_id = null`);
+    await writableDb().execute(sql`delete from scope`);
+    await writableDb().execute(sql`delete from place`);
+    await writableDb().execute(
       sql`update library set time_zone = ${world.timeZone}, year_start_month = ${world.yearStartMonth}`,
     );
     for (const id of people)
-      await db().execute(sql`
+      await writableDb().execute(sql`
         insert into person (id, name, email, email_verified) values (${id}, ${world.names.get(id)}, ${`${id}@test.example`}, true)`);
     for (const place of library.places) await planted.putPlace(place);
     const listId = crypto.randomUUID();
-    await db().execute(sql`insert into controlled_list (id, name, name_key) values (${listId}, 'List', 'list')`);
+    await writableDb().execute(
+      sql`insert into controlled_list (id, name, name_key) values (${listId}, 'List', 'list')`,
+    );
     for (const id of terms)
-      await db().execute(sql`
+      await writableDb().execute(sql`
         insert into term (id, list_id, name, name_key, other_names, position)
         values (${id}, ${listId}, ${world.names.get(id)}, ${id}, '{}', ${world.termOrder.get(id)})`);
     for (const [at, id] of labels.entries())
-      await db().execute(sql`
+      await writableDb().execute(sql`
         insert into label (id, name, name_key, hue, owner_id)
         values (${id}, ${world.names.get(id)}, ${id}, 'plum', ${at % 2 === 0 ? null : people[at % people.length]})`);
     for (const column of world.columns)
-      await db().execute(sql`
+      await writableDb().execute(sql`
         insert into column_def (id, place_id, name, name_key, type, list_id, currency, decimals, position, retired)
         values (${column.id}, ${column.placeId}, ${column.name}, ${column.id}, ${column.type},
           ${column.type === 'choice' || column.type === 'choices' ? listId : null}, ${column.type === 'amount' ? 'GBP' : ''},
           ${column.decimals}, ${column.position}, ${column.retired})`);
     const [groupId, otherId] = [crypto.randomUUID(), crypto.randomUUID()];
-    await db().execute(
+    await writableDb().execute(
       sql`insert into person_group (id, name, name_key) values (${groupId}, 'A', 'a'), (${otherId}, 'B', 'b')`,
     );
     for (const [at, id] of people.entries())
       if (at < 4)
-        await db().execute(
+        await writableDb().execute(
           sql`insert into membership (group_id, person_id) values (${at < 2 ? groupId : otherId}, ${id})`,
         );
     await planted.#setScopes();
@@ -63,7 +65,7 @@ export class Planted {
   }
 
   async putPlace(place: ViewPlace): Promise<void> {
-    await db().execute(sql`
+    await writableDb().execute(sql`
       insert into place (id, parent_id, kind, name, name_key, search_key, position, filing_year, lineage)
       values (${place.id}, ${place.lineage.at(-2) ?? null}, ${place.kind}, ${place.name}, ${place.id}, ${searchKey(place.name)},
         ${place.position}, ${place.filingYear}, ${uuids(place.lineage)})
@@ -87,7 +89,7 @@ export class Planted {
       const parent = byId.get(place.lineage.at(-2) ?? '');
       return parent && parent.scopeId === place.scopeId ? ownerOf(parent) : place;
     };
-    await db().transaction(async (tx) => {
+    await writableDb().transaction(async (tx) => {
       await tx.execute(sql`delete from scope_entry`);
       for (const place of places) {
         const owner = ownerOf(place);
@@ -127,7 +129,7 @@ export class Planted {
 
   async putPaper(paper: ViewPaper): Promise<void> {
     const [filed, changed] = [paper.filedAtMs, paper.changedAtMs].map((ms) => new Date(ms).toISOString());
-    await db().transaction(async (tx) => {
+    await writableDb().transaction(async (tx) => {
       await tx.execute(sql`
         insert into document (id, home_id, title, title_key, search_key, stamp, size_bytes, page_count, word_count, filed_by,
           filed_at, changed_by, changed_at, own_values, shown_values, position)
@@ -154,7 +156,7 @@ export class Planted {
   }
 
   async dispose(id: string): Promise<void> {
-    await db().execute(sql`update document set disposed_at = now() where id = ${id}`);
+    await writableDb().execute(sql`update document set disposed_at = now() where id = ${id}`);
   }
 
   /** Lets a person see in some scopes, and in no others. */

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { chainStart, firstBreak, sealedText, type SealedEntry } from './chain';
-import { journalActs } from './model';
+import { journalEvents, partsOf } from './events';
 import { entryInWords } from './words';
 
 const sha256 = (text: string) => createHash('sha256').update(text).digest('hex');
@@ -81,9 +81,9 @@ describe('entries in words', () => {
   });
 
   it('have no gaps for an act with all its parts', () => {
-    for (const [act, words] of Object.entries(journalActs)) {
-      const parts = [...words.matchAll(/\{(\w+)\}/gu)].map((match) => [match[1] ?? '', 'x']);
-      expect(entryInWords(act, Object.fromEntries(parts))).not.toMatch(/[{}]/u);
+    for (const [act, words] of Object.entries(journalEvents)) {
+      const said = entryInWords(act, Object.fromEntries(partsOf(words).map((part) => [part, '2026-02-28'])));
+      expect(said).not.toMatch(/[{}]|not open/u);
     }
   });
 });

@@ -5,7 +5,7 @@ import { subjectKey, type Grant, type Step } from '@/core/access/resolve';
 import { setInWords } from '@/core/access/words';
 import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
-import type { JournalDetail } from '@/core/journal/model';
+import { acts, actsInSteps } from '../acts/operation';
 import { perform } from '../acts/act';
 import { now } from '../base/clock';
 import { config } from '../base/config';
@@ -34,7 +34,7 @@ const bitsOf = (some: Sheet['grants'][number]['withholds']): CapabilitySet =>
   some.reduce((set, each) => set | bitOf(each), noCapabilities);
 
 /** Replaces an access sheet, if it still has the revision the caller saw. Keeps the former sheet for undoing. */
-export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>): Promise<OutputOf<'access.set'>> {
+export const setAccess = actsInSteps('access.set', async (actor, input) => {
   const step = readSheet(input);
   let told: readonly Recipient[] = [];
   const done = await perform<OutputOf<'access.withdraw'> | { entryId: null; revision: number }>(
@@ -58,45 +58,38 @@ export async function setAccess(actor: Actor, input: ReadInputOf<'access.set'>):
   // The sheet is already saved: messages that could not be sent are reported, and nothing is undone.
   const sent = await Promise.all(told.map((each) => tell(actor, input, each)));
   return { ...done, untold: told.filter((_each, at) => !sent[at]).map((each) => each.name) };
-}
+});
 
 /** Removes one subject's line from a sheet. Can be undone like any change of access. */
-export async function withdrawAccess(
-  actor: Actor,
-  { on, subject }: ReadInputOf<'access.withdraw'>,
-): Promise<OutputOf<'access.withdraw'>> {
-  return perform(actor, ['access'], async (tx) => {
-    const found = await managed(tx, actor, on);
-    const step = {
-      ...found.step,
-      grants: found.step.grants.filter((grant) => subjectKey(grant.subject) !== subjectKey(subject)),
-    };
-    if (step.grants.length === found.step.grants.length) refuse('not-found');
-    await put(tx, actor, found, step);
-    return recorded(tx, actor, found, step);
-  });
-}
+export const withdrawAccess = acts('access.withdraw', ['access'], async (tx, actor, { on, subject }) => {
+  const found = await managed(tx, actor, on);
+  const step = {
+    ...found.step,
+    grants: found.step.grants.filter((grant) => subjectKey(grant.subject) !== subjectKey(subject)),
+  };
+  if (step.grants.length === found.step.grants.length) refuse('not-found');
+  await put(tx, actor, found, step);
+  return recorded(tx, actor, found, step);
+});
 
 /** Undoes a change of access, if the sheet has not been changed since. */
-export async function undoAccess(actor: Actor, { entryId }: ReadInputOf<'access.undo'>): Promise<null> {
-  return perform<null>(actor, ['access'], async (tx) => {
-    const [change] = await tx.select().from(accessChange).where(eq(accessChange.entryId, entryId));
-    if (!change) refuse('not-found');
-    const on: AccessOn =
-      change.placeId === null ? { kind: 'paper', id: change.documentId ?? '' } : { kind: 'place', id: change.placeId };
-    const found = await managed(tx, actor, on);
-    if (!sameStep(found.step, change.after))
-      refuse(
-        'conflict',
-        'Who may open it has been changed again since. Nothing was undone; the sheet shows how it stands.',
-      );
-    const there = await knownIn(tx, change.before.grants);
-    const step = { ...change.before, grants: there };
-    await put(tx, actor, found, step);
-    const done = await recorded(tx, actor, found, step);
-    return { entry: done.entry, recorded: async (id) => (await done.recorded(id), null) };
-  });
-}
+export const undoAccess = acts('access.undo', ['access'], async (tx, actor, { entryId }) => {
+  const [change] = await tx.select().from(accessChange).where(eq(accessChange.entryId, entryId));
+  if (!change) refuse('not-found');
+  const on: AccessOn =
+    change.placeId === null ? { kind: 'paper', id: change.documentId ?? '' } : { kind: 'place', id: change.placeId };
+  const found = await managed(tx, actor, on);
+  if (!sameStep(found.step, change.after))
+    refuse(
+      'conflict',
+      'Who may open it has been changed again since. Nothing was undone; the sheet shows how it stands.',
+    );
+  const there = await knownIn(tx, change.before.grants);
+  const step = { ...change.before, grants: there };
+  await put(tx, actor, found, step);
+  const done = await recorded(tx, actor, found, step);
+  return { entry: done.entry, recorded: async (id) => (await done.recorded(id), null) };
+});
 
 async function put(tx: Tx, actor: Actor, found: Managed, step: Step): Promise<void> {
   const { on } = found;
@@ -157,7 +150,7 @@ async function putGrants(
 }
 
 async function recorded(tx: Tx, actor: Actor, found: Managed, step: Step) {
-  const detail: JournalDetail = {
+  const detail = {
     name: found.name,
     before: stepAsText(found.step),
     after: stepAsText(step),

@@ -3,7 +3,7 @@ import { changed, resolveLibrary, type AccessChange } from '@/core/access/librar
 import { difference, type PersonImpact, type Shift } from '@/core/access/impact';
 import { inOrder, kindsOf, type ImpactLine } from '@/core/access/impactWords';
 import { bitOf, noCapabilities } from '@/core/access/capability';
-import type { ReadInputOf } from '@/core/contract';
+import { asks } from '../acts/operation';
 import type { Reader } from '../db/client';
 import { document, person, place } from '../db/schema';
 import { snapshot } from '../db/transaction';
@@ -14,7 +14,7 @@ import { partBelow, partOfPapers, sightsAt, grantees, type LibraryPart } from '.
 import { paperAllows, placeIsKnown } from '../gate/visible';
 
 /** What saving a sheet would change. */
-export async function forecastAccess(actor: Actor, input: ReadInputOf<'access.forecast'>): Promise<ImpactLine[]> {
+export const forecastAccess = asks('access.forecast', async (actor, input) => {
   return snapshot(async (tx) => {
     const { on } = await managed(tx, actor, input.on);
     const step = readSheet(input);
@@ -22,7 +22,7 @@ export async function forecastAccess(actor: Actor, input: ReadInputOf<'access.fo
       ? impactOf(tx, actor, await partBelow(tx, on.id), { kind: 'placeStep', placeId: on.id, step })
       : impactOf(tx, actor, await partOfPapers(tx, [on.id]), { kind: 'paperStep', paperId: on.id, step });
   });
-}
+});
 
 /**
  * Who would gain and lose what by a change to a part of the library. Leaves out papers and places that the caller may not

@@ -1,5 +1,4 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import type { AccessMatrix } from '@/core/access/contract';
 import { resolveLibrary, topDown, type Sight } from '@/core/access/library';
 import { matrixOf, rowsFor, type MatrixSubject } from '@/core/access/matrix';
 import type { Grantee } from '@/core/access/resolve';
@@ -7,6 +6,7 @@ import { has } from '@/core/access/capability';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { groupsOn } from '@/core/people/belonging';
+import { asks } from '../acts/operation';
 import { db } from '../db/client';
 import { document, person, personGroup, place } from '../db/schema';
 import { termsOf, today } from '../scopes/memberships';
@@ -16,7 +16,7 @@ import { partBelow, grantees } from '../scopes/scopes';
 import { paperAllows, placeAllows } from '../gate/visible';
 
 /** Who may do what in a place and below it, where the caller manages it. Leaves out keepers, who may do everything. */
-export async function accessMatrix(actor: Actor, input: ReadInputOf<'access.matrix'>): Promise<AccessMatrix> {
+export const accessMatrix = asks('access.matrix', async (actor, input) => {
   const at = await placeFor(db(), actor, input.placeId, 'manage', 'evenClosed');
   const { library, known } = await partBelow(db(), at.id);
   const { subjects, people, above } = await subjectsFor(input, at.lineage);
@@ -54,7 +54,7 @@ export async function accessMatrix(actor: Actor, input: ReadInputOf<'access.matr
     ),
     places: all.length,
   };
-}
+});
 
 /** The papers, among these, that the caller may see: a paper that does not inherit may be closed to its place's manager. */
 async function papersAmong(actor: Actor, ids: readonly string[]): Promise<ReadonlySet<string>> {

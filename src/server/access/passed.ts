@@ -1,9 +1,7 @@
 import { and, desc, eq, gt, isNull, ne, or, sql, type SQL } from 'drizzle-orm';
 import { bitOf } from '@/core/access/capability';
 import type { AccessOn } from '@/core/access/contract';
-import type { PassedByMe, PassedToMe } from '@/core/access/passed';
-import type { OutputOf, ReadInputOf } from '@/core/contract';
-import { perform } from '../acts/act';
+import { acts, asks } from '../acts/operation';
 import { now } from '../base/clock';
 import { db } from '../db/client';
 import { accessGrant, document, passedMark, person, personGroup, place } from '../db/schema';
@@ -90,7 +88,7 @@ const told = ({ kind, id, name, whereId, whereName, at, set }: Granted & { kind:
 });
 
 /** What others shared with the caller by name, newest first, less what the caller removed from the list. */
-export async function passedToMe(actor: Actor): Promise<PassedToMe[]> {
+export const passedToMe = asks('passed.toMe', async (actor) => {
   const mine = and(
     eq(accessGrant.personId, actor.personId),
     or(isNull(accessGrant.givenBy), ne(accessGrant.givenBy, actor.personId)),
@@ -102,10 +100,10 @@ export async function passedToMe(actor: Actor): Promise<PassedToMe[]> {
     by: row.givenByName,
     seen: row.seenAt !== null && row.seenAt >= row.at,
   }));
-}
+});
 
 /** What the caller shared with others, newest first, as far as the caller may still see it. */
-export async function passedByMe(actor: Actor): Promise<PassedByMe[]> {
+export const passedByMe = asks('passed.byMe', async (actor) => {
   const mine = and(
     eq(accessGrant.givenBy, actor.personId),
     or(isNull(accessGrant.personId), ne(accessGrant.personId, actor.personId)),
@@ -122,39 +120,30 @@ export async function passedByMe(actor: Actor): Promise<PassedByMe[]> {
     to: row.toName ?? 'Everyone signed in',
     mayWithdraw: row.mayWithdraw,
   }));
-}
+});
 
 /** Stores what the caller did with an item shared with them. Private to them, so it has no journal entry. */
-export async function markPassed(
-  actor: Actor,
-  { on, as }: ReadInputOf<'passed.mark'>,
-): Promise<OutputOf<'passed.mark'>> {
-  return perform(actor, async (tx) => {
-    const at = now();
-    const set =
-      as === 'seen'
-        ? { seenAt: at }
-        : as === 'unseen'
-          ? { seenAt: null }
-          : { takenOutAt: as === 'takenOut' ? at : null };
-    // Refuses items that were never shared with them, so that a real id cannot be told from a made-up one.
-    const known = new Set(await passedTo(actor));
-    const marked = on.filter(({ kind, id }) => known.has(`${kind} ${id}`));
-    if (marked.length > 0)
-      await tx
-        .insert(passedMark)
-        .values(
-          marked.map(({ kind, id }) => ({
-            personId: actor.personId,
-            placeId: kind === 'place' ? id : null,
-            documentId: kind === 'paper' ? id : null,
-            ...set,
-          })),
-        )
-        .onConflictDoUpdate({ target: [passedMark.personId, passedMark.placeId, passedMark.documentId], set });
-    return { entry: null, result: null };
-  });
-}
+export const markPassed = acts('passed.mark', [], async (tx, actor, { on, as }) => {
+  const at = now();
+  const set =
+    as === 'seen' ? { seenAt: at } : as === 'unseen' ? { seenAt: null } : { takenOutAt: as === 'takenOut' ? at : null };
+  // Refuses items that were never shared with them, so that a real id cannot be told from a made-up one.
+  const known = new Set(await passedTo(actor));
+  const marked = on.filter(({ kind, id }) => known.has(`${kind} ${id}`));
+  if (marked.length > 0)
+    await tx
+      .insert(passedMark)
+      .values(
+        marked.map(({ kind, id }) => ({
+          personId: actor.personId,
+          placeId: kind === 'place' ? id : null,
+          documentId: kind === 'paper' ? id : null,
+          ...set,
+        })),
+      )
+      .onConflictDoUpdate({ target: [passedMark.personId, passedMark.placeId, passedMark.documentId], set });
+  return { entry: null, result: null };
+});
 
 /** Keys of everything that was shared with someone by name, including what they removed from their list. */
 async function passedTo(actor: Actor): Promise<string[]> {

@@ -1,11 +1,11 @@
 import { and, arrayContains, eq, inArray, ne, sql } from 'drizzle-orm';
 import addressparser from 'nodemailer/lib/addressparser';
 import { allCapabilities, listOf } from '@/core/access/capability';
-import type { AccessSheet, SheetLine, SheetPerson, SubjectChoice } from '@/core/access/contract';
+import type { SheetLine, SheetPerson, SubjectChoice } from '@/core/access/contract';
 import { openingLets, subjectKey, type Grant } from '@/core/access/resolve';
-import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { emailSchema } from '@/core/people/contract';
 import { searchKey } from '@/core/text/fold';
+import { asks } from '../acts/operation';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, filing, membership, person, personGroup, place, scopeEntry } from '../db/schema';
@@ -17,7 +17,7 @@ import { waysInto } from '../scopes/scopes';
 import { paperAllows, placeIsKnown } from '../gate/visible';
 
 /** The access of a place or paper: its own sheet, what it inherits, and the people who result. */
-export async function accessSheet(actor: Actor, { on }: ReadInputOf<'access.sheet'>): Promise<AccessSheet> {
+export const accessSheet = asks('access.sheet', async (actor, { on }) => {
   const found = await managed(db(), actor, on);
   const path = await stepsOn(db(), found.lineage);
   const above = on.kind === 'place' ? path.slice(0, -1) : path;
@@ -45,7 +45,7 @@ export async function accessSheet(actor: Actor, { on }: ReadInputOf<'access.shee
     people: await peopleWhoSee(found),
     ...(await extent(actor, found)),
   };
-}
+});
 
 const everyone = { name: 'Everyone signed in', memberCount: null, outside: false };
 
@@ -131,7 +131,7 @@ async function extent(actor: Actor, { on }: Managed) {
 }
 
 /** People and groups whose name or address contains some words, as candidates for access. */
-export async function subjectChoices(actor: Actor, input: ReadInputOf<'access.choices'>): Promise<SubjectChoice[]> {
+export const subjectChoices = asks('access.choices', async (actor, input) => {
   await managed(db(), actor, input.on);
   const like = `%${escapeLike(searchKey(input.words))}%`;
   const people = await db()
@@ -167,7 +167,7 @@ export async function subjectChoices(actor: Actor, input: ReadInputOf<'access.ch
         ]
       : []),
   ];
-}
+});
 
 const personChoice = (row: { id: string; name: string; email: string; outside: boolean }): SubjectChoice => ({
   subject: { kind: 'person', id: row.id },
@@ -180,10 +180,7 @@ const personChoice = (row: { id: string; name: string; email: string; outside: b
  * Sorts a pasted list of addresses (RFC 5322, or one a line) into people with an account, unknown addresses, and text
  * that is no address. Each appears once, in the order pasted.
  */
-export async function sortAddresses(
-  actor: Actor,
-  input: ReadInputOf<'access.addresses'>,
-): Promise<OutputOf<'access.addresses'>> {
+export const sortAddresses = asks('access.addresses', async (actor, input) => {
   await managed(db(), actor, input.on);
   const listed = input.text
     .split(/[\r\n;]+/u)
@@ -212,4 +209,4 @@ export async function sortAddresses(
     unknown: [...names].filter(([address]) => !byAddress.has(address)).map(([address, name]) => ({ name, address })),
     wrong: [...new Set(wrong)],
   };
-}
+});

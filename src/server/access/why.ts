@@ -1,21 +1,20 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
-import type { Reasons } from '@/core/access/contract';
 import { comesTo, explain, explainPaper, type Link, type NamedStep } from '@/core/access/explain';
 import type { Grantee } from '@/core/access/resolve';
 import { chainInWords, setInWords, type ChainNames } from '@/core/access/words';
-import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { groupWays } from '@/core/people/belonging';
+import { namesOf } from '../known/names';
+import { asks } from '../acts/operation';
 import { db } from '../db/client';
 import { filing, membership, person, personGroup, place } from '../db/schema';
 import { currentTerms } from '../scopes/memberships';
 import type { Actor } from '../gate/actor';
 import { managed, stepsOn, type Managed } from './managed';
-import { placeIsKnown } from '../gate/visible';
 
 /** Why a person may or may not open a place or paper: what each sheet from the library down contributes, in words. */
-export async function whyAccess(actor: Actor, input: ReadInputOf<'access.why'>): Promise<Reasons> {
+export const whyAccess = asks('access.why', async (actor, input) => {
   const found = await managed(db(), actor, input.on);
   const [who] = await db()
     .select({ id: person.id, name: person.name, keeper: person.keeper, active: person.active })
@@ -49,7 +48,7 @@ export async function whyAccess(actor: Actor, input: ReadInputOf<'access.why'>):
         ? ['Nothing on the way down is given to this person, to a group of theirs, or to everyone signed in.']
         : chainInWords(chain, names),
   };
-}
+});
 
 const named = async (lineage: readonly string[]): Promise<NamedStep[]> =>
   (await stepsOn(db(), lineage)).map(({ id, step }) => ({ at: id, step }));
@@ -72,11 +71,7 @@ async function namesFor(
   const onId = on.id;
   const links = chain.flatMap((link) => (link.kind === 'opening' ? [link, ...link.chain] : [link]));
   const ids = [...new Set(links.map((link) => link.at))].filter((id) => id !== onId);
-  const places = await db()
-    .select({ id: place.id, name: place.name })
-    .from(place)
-    .where(and(inArray(place.id, ids.length === 0 ? [onId] : ids), placeIsKnown(actor)));
-  const at = new Map([...places.map((row) => [row.id, row.name] as const), [onId, onName] as const]);
+  const at = new Map([...Object.entries(await namesOf(db(), actor, { place: ids })), [onId, onName] as const]);
   const groups = new Map(
     (await db().select({ id: personGroup.id, name: personGroup.name }).from(personGroup)).map((row) => [
       row.id,

@@ -1,21 +1,21 @@
 import { and, desc, eq, gt, lt, sql } from 'drizzle-orm';
 import bowser from 'bowser';
-import type { AccountRows, DoorLine, SessionRow } from '@/core/people/account';
-import type { ReadInputOf } from '@/core/contract';
+import type { DoorLine, SessionRow } from '@/core/people/account';
 import { refuse } from '@/core/errors/refusal';
+import { actsInSteps, asks } from '../acts/operation';
 import { auth } from '../auth/auth';
 import { perform } from '../acts/act';
 import type { Actor } from '../gate/actor';
 import { noteAtDoor, tellOfChange } from '../auth/door';
 import { now } from '../base/clock';
-import { db } from '../db/client';
+import { db, writableDb } from '../db/client';
 import { doorEvent, person, session, twoFactor } from '../db/schema';
 import { requireKeeper } from '../gate/keeper';
 import { requireOwnSession } from '../auth/own';
 import { tokensOf } from '../auth/tokens';
 
 /** The caller's own account: second step, sessions, tokens, recent sign-ins. */
-export async function openAccount(actor: Actor): Promise<AccountRows> {
+export const openAccount = asks('account.open', async (actor) => {
   requireOwnSession(actor);
   const [who] = await db()
     .select({ email: person.email, twoStep: person.twoFactorEnabled })
@@ -30,7 +30,7 @@ export async function openAccount(actor: Actor): Promise<AccountRows> {
     tokens: await tokensOf(actor.personId),
     door: await doorLines(sql`${doorEvent.email} = ${who.email}`, 20),
   };
-}
+});
 
 async function sessionsOf(actor: Actor): Promise<SessionRow[]> {
   const rows = await db()
@@ -89,25 +89,25 @@ async function doorLines(which: ReturnType<typeof sql>, limit: number): Promise<
 }
 
 /** The sign-in journal of all accounts, newest first; for keepers. */
-export async function listDoor(actor: Actor, { before }: ReadInputOf<'door.list'>): Promise<DoorLine[]> {
+export const listDoor = asks('door.list', async (actor, { before }) => {
   requireKeeper(actor);
   return doorLines(before === null ? sql`true` : lt(doorEvent.id, before), 60);
-}
+});
 
 /** Ends one of the caller's sessions. */
-export async function endSession(actor: Actor, { sessionId }: ReadInputOf<'session.end'>): Promise<null> {
+export const endSession = actsInSteps('session.end', async (actor, { sessionId }) => {
   requireOwnSession(actor);
-  const [gone] = await db()
+  const [gone] = await writableDb()
     .delete(session)
     .where(and(eq(session.id, sessionId), eq(session.userId, actor.personId)))
     .returning();
   if (!gone) refuse('not-found');
   await noteAtDoor('sessionEnded', actor.personId, { address: gone.ipAddress ?? '', agent: gone.userAgent ?? '' });
   return null;
-}
+});
 
 /** Removes the second step from an account whose owner has lost telephone and recovery codes, and ends its sessions. */
-export async function dropSecondStep(actor: Actor, { personId }: ReadInputOf<'person.dropSecondStep'>): Promise<null> {
+export const dropSecondStep = actsInSteps('person.dropSecondStep', async (actor, { personId }) => {
   requireKeeper(actor);
   const told = { name: '', email: '' };
   await perform(actor, async (tx) => {
@@ -127,4 +127,4 @@ export async function dropSecondStep(actor: Actor, { personId }: ReadInputOf<'pe
   });
   await tellOfChange(told, 'twoStepOff');
   return null;
-}
+});

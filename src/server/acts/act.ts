@@ -6,13 +6,14 @@ import type { Actor } from '../gate/actor';
 import type { Tx } from '../db/client';
 import { databaseIssue } from '../db/databaseIssue';
 import { transaction, type Derived } from '../db/transaction';
-import { appendToJournal, type JournalEntry } from '../journal/append';
+import type { JournalEvent } from '@/core/journal/events';
+import { appendToJournal } from '../journal/append';
 
 /** What an act's work returns: its result and the journal entry that records it. `entry: null` means that nothing was changed. */
 export type Done<T> =
-  | { readonly entry: JournalEntry | null; readonly result: T }
+  | { readonly entry: JournalEvent | null; readonly result: T }
   /** For work that has to store something under the entry's id, in the same transaction. */
-  | { readonly entry: JournalEntry; readonly recorded: (entryId: number) => Promise<T> };
+  | { readonly entry: JournalEvent; readonly recorded: (entryId: number) => Promise<T> };
 
 type Acting = Pick<Actor, 'personId' | 'keeper' | 'seenBy' | 'narrowed'>;
 

@@ -2,9 +2,8 @@ import { appendFile, readFile } from 'node:fs/promises';
 import { desc, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import { refuse } from '@/core/errors/refusal';
-import type { JournalAnchor, JournalHeld } from '@/core/journal/model';
-import type { Actor } from '../gate/actor';
-import { requireOwnSight } from '../acts/act';
+import type { JournalAnchor } from '@/core/journal/model';
+import { actsInSteps, asks } from '../acts/operation';
 import { now } from '../base/clock';
 import { config } from '../base/config';
 import { db, type Reader } from '../db/client';
@@ -69,7 +68,7 @@ export async function brokenAnchors(
 }
 
 /** The state of the anchors; with `check`, also whether the chain is whole and agrees with them. */
-export async function heldJournal(actor: Actor, { check }: { readonly check: boolean }): Promise<JournalHeld> {
+export const heldJournal = asks('journal.held', async (actor, { check }) => {
   requireKeeper(actor);
   const { anchors, broken } = await brokenAnchors(db());
   const state = check ? await journalState(db()) : null;
@@ -84,12 +83,11 @@ export async function heldJournal(actor: Actor, { check }: { readonly check: boo
       how: state.brokenAt !== null ? 'changed' : first ? 'cutOff' : 'whole',
     },
   };
-}
+});
 
 /** Writes an anchor at a keeper's request. Changes nothing in the library. */
-export async function anchorJournal(actor: Actor): Promise<JournalAnchor> {
+export const anchorJournal = actsInSteps('journal.anchor', async (actor) => {
   requireKeeper(actor);
-  requireOwnSight(actor);
   return (
     (await writeAnchor()) ??
     refuse(
@@ -97,4 +95,4 @@ export async function anchorJournal(actor: Actor): Promise<JournalAnchor> {
       'No file is named in which the journal’s head could be written down. Ask who runs the machine.',
     )
   );
-}
+});

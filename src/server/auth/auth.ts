@@ -5,7 +5,7 @@ import { twoFactor } from 'better-auth/plugins/two-factor';
 import { eq } from 'drizzle-orm';
 import { passwordMaxLength, passwordMinLength } from '@/core/people/password';
 import { config } from '../base/config';
-import { askingDb, db } from '../db/client';
+import { writableOutside, db } from '../db/client';
 import { addressHeader } from '../http/address';
 import { account, person, rateLimit, session, twoFactor as secondStep, verification } from '../db/schema';
 import { sendMail } from '../mail/outbox';
@@ -21,7 +21,7 @@ function makeAuth() {
     telemetry: { enabled: false },
     // The library's warnings contain e-mail addresses; what matters is in the sign-in journal.
     logger: { level: 'error' },
-    database: drizzleAdapter(askingDb(), {
+    database: drizzleAdapter(writableOutside(), {
       provider: 'pg',
       schema: { user: person, session, account, verification, rateLimit, twoFactor: secondStep },
     }),

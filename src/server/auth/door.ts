@@ -6,7 +6,7 @@ import { now } from '../base/clock';
 import { config } from '../base/config';
 import { addressHeader } from '../http/address';
 import { trySendMail } from '../mail/outbox';
-import { db, type Reader, type Tx } from '../db/client';
+import { db, type Reader, type Tx, writableDb } from '../db/client';
 import { doorEvent, person } from '../db/schema';
 import { apart } from '../db/transaction';
 
@@ -29,7 +29,7 @@ export async function noteAtDoor(event: DoorEvent, personId: string, caller: Cal
     .from(person)
     .where(eq(person.id, personId));
   if (!who) return;
-  await db()
+  await writableDb()
     .insert(doorEvent)
     .values({ at: now(), event, personId, email: who.email, ...caller });
   if (toldByMail.has(event)) await tellOfChange(who, event);
@@ -79,12 +79,12 @@ export async function beginTry(rawEmail: unknown, caller: Caller): Promise<numbe
 
 /** Records that a sign-in attempt succeeded, or passed its first step. */
 export async function endTry(tryId: number, event: 'signedIn' | 'halfIn'): Promise<void> {
-  await db().update(doorEvent).set({ event }).where(eq(doorEvent.id, tryId));
+  await writableDb().update(doorEvent).set({ event }).where(eq(doorEvent.id, tryId));
 }
 
 /** Removes a sign-in attempt that was counted but not checked. */
 export async function dropTry(tryId: number): Promise<void> {
-  await db().delete(doorEvent).where(eq(doorEvent.id, tryId));
+  await writableDb().delete(doorEvent).where(eq(doorEvent.id, tryId));
 }
 
 /** A wrong password, or a wrong code after the right password. */

@@ -1,13 +1,12 @@
 import { randomBytes } from 'node:crypto';
 import { and, desc, eq, gt, isNull, lt, or } from 'drizzle-orm';
 import { has, listOf, setOf } from '@/core/access/capability';
-import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import type { TokenRow } from '@/core/people/account';
-import { perform } from '../acts/act';
+import { acts } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { now } from '../base/clock';
-import { db } from '../db/client';
+import { db, writableDb } from '../db/client';
 import { apiToken, person } from '../db/schema';
 import { lastDay } from '../calendar/lastDay';
 import { sha256Hex } from '../base/sha256';
@@ -17,39 +16,37 @@ import { requireOwnSession } from './own';
 const mark = 'embrin_';
 
 /** Makes a token for a program. It is shown only once; only its hash is stored. */
-export async function createToken(actor: Actor, input: ReadInputOf<'token.create'>): Promise<OutputOf<'token.create'>> {
+export const createToken = acts('token.create', [], async (tx, actor, input) => {
   requireOwnSession(actor);
   const expiresAt = await lastDay(input.until);
   const token = mark + randomBytes(32).toString('base64url');
   const capabilities = setOf(input.capabilities);
-  return perform(actor, async (tx) => {
-    await tx
-      .insert(apiToken)
-      .values({ personId: actor.personId, name: input.name, tokenHash: sha256Hex(token), capabilities, expiresAt });
-    return {
-      entry: {
-        act: 'token.created',
-        subjects: [actor.personId],
-        detail: { name: input.name, capabilities: listOf(capabilities).join(', '), until: input.until },
-      },
-      result: { token },
-    };
-  });
-}
+
+  await tx
+    .insert(apiToken)
+    .values({ personId: actor.personId, name: input.name, tokenHash: sha256Hex(token), capabilities, expiresAt });
+  return {
+    entry: {
+      act: 'token.created',
+      subjects: [actor.personId],
+      detail: { name: input.name, capabilities: listOf(capabilities).join(', '), until: input.until },
+    },
+    result: { token },
+  };
+});
 
 /** Withdraws one of the caller's tokens with immediate effect. */
-export async function withdrawToken(actor: Actor, { tokenId }: ReadInputOf<'token.withdraw'>): Promise<null> {
+export const withdrawToken = acts('token.withdraw', [], async (tx, actor, { tokenId }) => {
   requireOwnSession(actor);
-  return perform(actor, async (tx) => {
-    const [gone] = await tx
-      .update(apiToken)
-      .set({ withdrawnAt: now() })
-      .where(and(eq(apiToken.id, tokenId), eq(apiToken.personId, actor.personId), isNull(apiToken.withdrawnAt)))
-      .returning();
-    if (!gone) refuse('not-found');
-    return { entry: { act: 'token.withdrawn', subjects: [gone.personId], detail: { name: gone.name } }, result: null };
-  });
-}
+
+  const [gone] = await tx
+    .update(apiToken)
+    .set({ withdrawnAt: now() })
+    .where(and(eq(apiToken.id, tokenId), eq(apiToken.personId, actor.personId), isNull(apiToken.withdrawnAt)))
+    .returning();
+  if (!gone) refuse('not-found');
+  return { entry: { act: 'token.withdrawn', subjects: [gone.personId], detail: { name: gone.name } }, result: null };
+});
 
 /** A person's valid tokens, newest first. */
 export async function tokensOf(personId: string): Promise<TokenRow[]> {
@@ -87,7 +84,7 @@ export async function tokenActor(token: string): Promise<Actor | null> {
     .where(and(eq(apiToken.tokenHash, sha256Hex(token)), isNull(apiToken.withdrawnAt), gt(apiToken.expiresAt, at)));
   if (!row) return null;
   const { tokenId, to, keeper, ...who } = row;
-  await db()
+  await writableDb()
     .update(apiToken)
     .set({ usedAt: at })
     .where(

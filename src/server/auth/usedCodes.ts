@@ -1,7 +1,7 @@
 import { and, eq, lt } from 'drizzle-orm';
 import { APIError } from 'better-auth/api';
 import { now } from '../base/clock';
-import { db } from '../db/client';
+import { writableDb } from '../db/client';
 import { usedCode } from '../db/schema';
 import { sha256Hex } from '../base/sha256';
 
@@ -12,10 +12,10 @@ const codeLifeMs = 3 * 60_000;
 export async function takeCode(personId: string, code: string): Promise<void> {
   const at = now();
   const codeHash = sha256Hex(code);
-  await db()
+  await writableDb()
     .delete(usedCode)
     .where(and(eq(usedCode.personId, personId), lt(usedCode.usedAt, new Date(at.getTime() - codeLifeMs))));
-  const taken = await db()
+  const taken = await writableDb()
     .insert(usedCode)
     .values({ personId, codeHash, usedAt: at })
     .onConflictDoNothing()

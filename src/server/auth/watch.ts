@@ -2,7 +2,7 @@ import { and, eq, like } from 'drizzle-orm';
 import { z } from 'zod';
 import type { DoorEvent } from '@/core/people/account';
 import { refuse } from '@/core/errors/refusal';
-import { db } from '../db/client';
+import { db, writableDb } from '../db/client';
 import { verification } from '../db/schema';
 import { auth } from './auth';
 import { beginTry, callerOf, dropTry, endTry, noteAtDoor } from './door';
@@ -85,7 +85,7 @@ async function renewedBy(token: string): Promise<string | null> {
 
 /** Using one link for a new password invalidates all others. */
 async function dropRenewals(personId: string): Promise<void> {
-  await db()
+  await writableDb()
     .delete(verification)
     .where(and(like(verification.identifier, `${renewal}%`), eq(verification.value, personId)));
 }

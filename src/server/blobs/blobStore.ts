@@ -1,4 +1,4 @@
-import { pool } from '../db/client';
+import { readingPool } from '../db/client';
 
 /** The largest piece of content: 1 MiB was the fastest of 0.25, 1 and 4 MiB. */
 export const chunkBytes = 1024 * 1024;
@@ -33,7 +33,7 @@ interface Chunk {
 
 /** The piece that contains a byte. A prepared statement of the driver: one gigabyte takes a thousand calls. */
 async function chunkAt(contentId: string, byte: number): Promise<Chunk> {
-  const found = await pool().query<{ start_byte: string; data: Buffer }>({
+  const found = await readingPool().query<{ start_byte: string; data: Buffer }>({
     name: 'chunk-at',
     text: `select start_byte, data from blob_chunk
            where content_id = $1 and start_byte <= $2

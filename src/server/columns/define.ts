@@ -1,12 +1,11 @@
 import { and, eq, inArray, max, sql } from 'drizzle-orm';
-import type { ReadInputOf } from '@/core/contract';
 import type { ColumnFields } from '@/core/columns/contract';
 import { isListed, type Column } from '@/core/columns/model';
 import { checkValue } from '@/core/columns/read';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { movedBefore } from '@/core/order/movedBefore';
 import { nameKey } from '@/core/text/fold';
-import { perform } from '../acts/act';
+import { acts } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import type { Reader, Tx } from '../db/client';
@@ -63,31 +62,26 @@ async function freeName(
 }
 
 /** Defines a column at a place, for it and everything below. Returns how many papers lack a value, if it is required. */
-export async function defineColumn(
-  actor: Actor,
-  input: ReadInputOf<'column.define'>,
-): Promise<{ id: string; missing: number }> {
-  return perform(actor, async (tx) => {
-    const at = await placeFor(tx, actor, input.placeId, 'manage');
-    await freeName(tx, input.name, at.lineage, at.id, null);
-    const kept = await keptFields(tx, input, at.id);
-    const [last] = await tx.select({ position: max(columnDef.position) }).from(columnDef);
-    const [made] = await tx
-      .insert(columnDef)
-      .values({ ...kept, placeId: at.id, position: (last?.position ?? 0) + 1 })
-      .returning({ id: columnDef.id });
-    if (!made) throw new Error('The column was not made');
-    const missing = input.required ? await papersBelow(tx, at.id) : 0;
-    return {
-      entry: {
-        act: 'column.defined',
-        subjects: [at.id, made.id],
-        detail: { name: input.name, place: at.name, placeId: at.id },
-      },
-      result: { id: made.id, missing },
-    };
-  });
-}
+export const defineColumn = acts('column.define', [], async (tx, actor, input) => {
+  const at = await placeFor(tx, actor, input.placeId, 'manage');
+  await freeName(tx, input.name, at.lineage, at.id, null);
+  const kept = await keptFields(tx, input, at.id);
+  const [last] = await tx.select({ position: max(columnDef.position) }).from(columnDef);
+  const [made] = await tx
+    .insert(columnDef)
+    .values({ ...kept, placeId: at.id, position: (last?.position ?? 0) + 1 })
+    .returning({ id: columnDef.id });
+  if (!made) throw new Error('The column was not made');
+  const missing = input.required ? await papersBelow(tx, at.id) : 0;
+  return {
+    entry: {
+      act: 'column.defined',
+      subjects: [at.id, made.id],
+      detail: { name: input.name, place: at.name, placeId: at.id },
+    },
+    result: { id: made.id, missing },
+  };
+});
 
 async function papersBelow(tx: Tx, placeId: string): Promise<number> {
   const [row] = await tx
@@ -122,47 +116,41 @@ export async function writeColumn(
 }
 
 /** Changes a column, except its type and list. Values stay as they are. */
-export async function changeColumn(actor: Actor, input: ReadInputOf<'column.change'>): Promise<{ revision: number }> {
-  return perform(actor, async (tx) => {
-    const { column, at } = await managedColumn(tx, actor, input.columnId);
-    await freeName(tx, input.name, at.lineage, at.id, column.id);
-    if (column.type === 'amount' && input.currency !== column.currency)
-      refuse('invalid', 'The currency of a column changes with its type: use “Change its type”.');
-    const kept = await keptFields(tx, { ...input, type: column.type, listId: column.listId }, at.id);
-    await writeColumn(tx, column, input.revision, kept);
-    return {
-      entry: { act: 'column.changed', subjects: [at.id, column.id], detail: { from: column.name, name: input.name } },
-      result: { revision: input.revision + 1 },
-    };
-  });
-}
+export const changeColumn = acts('column.change', [], async (tx, actor, input) => {
+  const { column, at } = await managedColumn(tx, actor, input.columnId);
+  await freeName(tx, input.name, at.lineage, at.id, column.id);
+  if (column.type === 'amount' && input.currency !== column.currency)
+    refuse('invalid', 'The currency of a column changes with its type: use “Change its type”.');
+  const kept = await keptFields(tx, { ...input, type: column.type, listId: column.listId }, at.id);
+  await writeColumn(tx, column, input.revision, kept);
+  return {
+    entry: { act: 'column.changed', subjects: [at.id, column.id], detail: { from: column.name, name: input.name } },
+    result: { revision: input.revision + 1 },
+  };
+});
 
 /** Retires a column, keeping its values, or brings a retired one back. */
-export async function retireColumn(actor: Actor, input: ReadInputOf<'column.retire'>): Promise<null> {
-  return perform(actor, ['given'], async (tx) => {
-    const { column, at } = await managedColumn(tx, actor, input.columnId);
-    if (!input.retired) await freeName(tx, column.name, at.lineage, at.id, column.id);
-    await writeColumn(tx, column, input.revision, { retired: input.retired });
-    await recomputeGiven(tx, at.id);
-    const act = input.retired ? ('column.retired' as const) : ('column.restored' as const);
-    return { entry: { act, subjects: [at.id, column.id], detail: { name: column.name } }, result: null };
-  });
-}
+export const retireColumn = acts('column.retire', ['given'], async (tx, actor, input) => {
+  const { column, at } = await managedColumn(tx, actor, input.columnId);
+  if (!input.retired) await freeName(tx, column.name, at.lineage, at.id, column.id);
+  await writeColumn(tx, column, input.revision, { retired: input.retired });
+  await recomputeGiven(tx, at.id);
+  const act = input.retired ? ('column.retired' as const) : ('column.restored' as const);
+  return { entry: { act, subjects: [at.id, column.id], detail: { name: column.name } }, result: null };
+});
 
 /** Moves a column before another of the same place (null: to the end). */
-export async function reorderColumn(actor: Actor, input: ReadInputOf<'column.reorder'>): Promise<null> {
-  return perform(actor, async (tx) => {
-    const { column, at } = await managedColumn(tx, actor, input.columnId);
-    const ids = (await allColumns(tx)).filter((each) => each.placeId === column.placeId).map((each) => each.id);
-    if (input.beforeId !== null && !ids.includes(input.beforeId)) refuse('conflict');
-    const order = movedBefore(ids, column.id, input.beforeId);
-    await tx.execute(sql`
+export const reorderColumn = acts('column.reorder', [], async (tx, actor, input) => {
+  const { column, at } = await managedColumn(tx, actor, input.columnId);
+  const ids = (await allColumns(tx)).filter((each) => each.placeId === column.placeId).map((each) => each.id);
+  if (input.beforeId !== null && !ids.includes(input.beforeId)) refuse('conflict');
+  const order = movedBefore(ids, column.id, input.beforeId);
+  await tx.execute(sql`
       update ${columnDef} set position = ranked.position
       from unnest(${sql.param(order)}::uuid[]) with ordinality as ranked (id, position)
       where ${columnDef.id} = ranked.id and ${inArray(columnDef.id, order)}`);
-    return {
-      entry: { act: 'column.reordered', subjects: [at.id, column.id], detail: { name: column.name } },
-      result: null,
-    };
-  });
-}
+  return {
+    entry: { act: 'column.reordered', subjects: [at.id, column.id], detail: { name: column.name } },
+    result: null,
+  };
+});

@@ -14,8 +14,7 @@ import type { Values } from '@/core/columns/model';
 import { checkValue } from '@/core/columns/read';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { filingYearLabel } from '@/core/calendar/filingYear';
-import { perform } from '../acts/act';
-import type { Actor } from '../gate/actor';
+import { acts, asks } from '../acts/operation';
 import { placeFor } from '../gate/held';
 import { placeIsKnown } from '../gate/visible';
 import { db, type Reader, type Tx } from '../db/client';
@@ -170,7 +169,7 @@ export async function showFixed(tx: Tx, homes: ReturnType<typeof sql>): Promise<
 }
 
 /** The values set at a place itself, and those in force there with the place each comes from. */
-export async function givenOf(actor: Actor, { placeId }: { placeId: string }) {
+export const givenOf = asks('given.of', async (actor, { placeId }) => {
   const [found] = await db()
     .select({ lineage: place.lineage })
     .from(place)
@@ -190,7 +189,7 @@ export async function givenOf(actor: Actor, { placeId }: { placeId: string }) {
     Object.fromEntries(own.flatMap((each) => (each.value === null ? [] : [[each.columnId, each.value] as const]))),
   ];
   return { own, inForce, names: await namesFor(db(), actor, columns, values) };
-}
+});
 
 /** Checks each line of a sheet against its column. */
 async function checkedSheet(
@@ -216,13 +215,13 @@ async function checkedSheet(
 }
 
 /** What changing a place's sheet would change in papers' shown values, by column. */
-export async function forecastGiven(actor: Actor, input: ReadInputOf<'given.forecast'>): Promise<GivenForecast> {
+export const forecastGiven = asks('given.forecast', async (actor, input) => {
   return snapshot(async (tx) => {
     const at = await placeFor(tx, actor, input.placeId, 'manage');
     const outcome = await outcomeBelow(tx, at.id, { ownSheet: await checkedSheet(tx, at.lineage, input.given) });
     return comparedWith(tx, outcome);
   });
-}
+});
 
 /** How many papers would change if their homes fixed these values. */
 async function comparedWith(tx: Tx, outcome: ReadonlyMap<string, Outcome>): Promise<GivenForecast> {
@@ -257,25 +256,23 @@ async function comparedWith(tx: Tx, outcome: ReadonlyMap<string, Outcome>): Prom
 }
 
 /** Replaces a place's sheet of given values. Papers below follow in the same act. */
-export async function setGiven(actor: Actor, input: ReadInputOf<'given.set'>): Promise<{ papers: number }> {
-  return perform(actor, ['given'], async (tx) => {
-    const at = await placeFor(tx, actor, input.placeId, 'manage');
-    const given = await checkedSheet(tx, at.lineage, input.given);
-    const changed = await tx
-      .update(place)
-      .set({ revision: input.revision + 1 })
-      .where(and(eq(place.id, at.id), eq(place.revision, input.revision)))
-      .returning({ id: place.id });
-    if (changed.length === 0) refuse('conflict');
-    await tx.delete(givenValue).where(eq(givenValue.placeId, at.id));
-    if (given.length > 0) await tx.insert(givenValue).values(given.map((each) => ({ ...each, placeId: at.id })));
-    const papers = await recomputeGiven(tx, at.id);
-    return {
-      entry: { act: 'given.set', subjects: [at.id], detail: { name: at.name, columns: given.length, papers } },
-      result: { papers },
-    };
-  });
-}
+export const setGiven = acts('given.set', ['given'], async (tx, actor, input) => {
+  const at = await placeFor(tx, actor, input.placeId, 'manage');
+  const given = await checkedSheet(tx, at.lineage, input.given);
+  const changed = await tx
+    .update(place)
+    .set({ revision: input.revision + 1 })
+    .where(and(eq(place.id, at.id), eq(place.revision, input.revision)))
+    .returning({ id: place.id });
+  if (changed.length === 0) refuse('conflict');
+  await tx.delete(givenValue).where(eq(givenValue.placeId, at.id));
+  if (given.length > 0) await tx.insert(givenValue).values(given.map((each) => ({ ...each, placeId: at.id })));
+  const papers = await recomputeGiven(tx, at.id);
+  return {
+    entry: { act: 'given.set', subjects: [at.id], detail: { name: at.name, columns: given.length, papers } },
+    result: { papers },
+  };
+});
 
 /** What moving a place would change in the shown values of papers in and below it. */
 export async function forecastPlaceMove(tx: Tx, placeId: string, toId: string): Promise<GivenForecast> {

@@ -1,5 +1,4 @@
 import { and, eq, max, sql } from 'drizzle-orm';
-import type { ReadInputOf } from '@/core/contract';
 import { Lexicon } from '@/core/columns/lexicon';
 import type { ControlledList, Term, Value } from '@/core/columns/model';
 import { asChoices } from '@/core/columns/read';
@@ -9,7 +8,7 @@ import { readTermTable } from '@/core/columns/termTable';
 import { readName } from '@/core/text/name';
 import { movedBefore } from '@/core/order/movedBefore';
 import { nameKey } from '@/core/text/fold';
-import { perform } from '../acts/act';
+import { acts, asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { paperAllows, placeIsKnown } from '../gate/visible';
 import { db, type Tx } from '../db/client';
@@ -24,7 +23,7 @@ function keepersOnly(actor: Actor): void {
 }
 
 /** All lists, with the number of papers the caller may see for each value, and the columns that use each list. */
-export async function listsWithUses(actor: Actor) {
+export const listsWithUses = asks('lists.all', async (actor) => {
   const [lists, columns, known] = await Promise.all([
     allLists(db()),
     allColumns(db()),
@@ -54,7 +53,7 @@ export async function listsWithUses(actor: Actor) {
       };
     }),
   );
-}
+});
 
 async function listFor(tx: Tx, listId: string): Promise<ControlledList> {
   // Locked, so that concurrent additions get distinct positions and names.
@@ -72,45 +71,41 @@ async function termFor(tx: Tx, termId: string): Promise<{ list: ControlledList; 
 }
 
 /** Makes a controlled list. */
-export async function createList(actor: Actor, input: ReadInputOf<'list.create'>): Promise<{ id: string }> {
-  return perform(actor, async (tx) => {
-    keepersOnly(actor);
-    const [made] = await tx
-      .insert(controlledList)
-      .values({ name: input.name, nameKey: nameKey(input.name) })
-      .returning({ id: controlledList.id });
-    if (!made) throw new Error('The list was not made');
-    const names = new Map(input.terms.map((name) => [nameKey(name), name]));
-    if (names.size > 0)
-      await tx.insert(term).values(
-        [...names].map(([key, name], index) => ({
-          listId: made.id,
-          name,
-          nameKey: key,
-          otherNames: [],
-          position: index + 1,
-        })),
-      );
-    return { entry: { act: 'list.created', subjects: [made.id], detail: { name: input.name } }, result: made };
-  });
-}
+export const createList = acts('list.create', [], async (tx, actor, input) => {
+  keepersOnly(actor);
+  const [made] = await tx
+    .insert(controlledList)
+    .values({ name: input.name, nameKey: nameKey(input.name) })
+    .returning({ id: controlledList.id });
+  if (!made) throw new Error('The list was not made');
+  const names = new Map(input.terms.map((name) => [nameKey(name), name]));
+  if (names.size > 0)
+    await tx.insert(term).values(
+      [...names].map(([key, name], index) => ({
+        listId: made.id,
+        name,
+        nameKey: key,
+        otherNames: [],
+        position: index + 1,
+      })),
+    );
+  return { entry: { act: 'list.created', subjects: [made.id], detail: { name: input.name } }, result: made };
+});
 
 /** Renames a controlled list. */
-export async function renameList(actor: Actor, input: ReadInputOf<'list.rename'>): Promise<null> {
-  return perform(actor, async (tx) => {
-    keepersOnly(actor);
-    const list = await listFor(tx, input.listId);
-    if (list.revision !== input.revision) refuse('conflict');
-    await tx
-      .update(controlledList)
-      .set({ name: input.name, nameKey: nameKey(input.name), revision: input.revision + 1 })
-      .where(eq(controlledList.id, list.id));
-    return {
-      entry: { act: 'list.renamed', subjects: [list.id], detail: { from: list.name, to: input.name } },
-      result: null,
-    };
-  });
-}
+export const renameList = acts('list.rename', [], async (tx, actor, input) => {
+  keepersOnly(actor);
+  const list = await listFor(tx, input.listId);
+  if (list.revision !== input.revision) refuse('conflict');
+  await tx
+    .update(controlledList)
+    .set({ name: input.name, nameKey: nameKey(input.name), revision: input.revision + 1 })
+    .where(eq(controlledList.id, list.id));
+  return {
+    entry: { act: 'list.renamed', subjects: [list.id], detail: { from: list.name, to: input.name } },
+    result: null,
+  };
+});
 
 /** Refuses a name, or other name, that already belongs to another term of the list. */
 function freeOf(list: ControlledList, names: readonly string[], but: string | null): void {
@@ -122,90 +117,82 @@ function freeOf(list: ControlledList, names: readonly string[], but: string | nu
 }
 
 /** Puts a term at the end of a list. */
-export async function addTerm(actor: Actor, input: ReadInputOf<'term.add'>): Promise<{ id: string }> {
-  return perform(actor, async (tx) => {
-    const list = await listFor(tx, input.listId);
-    if (!actor.keeper) {
-      // People who may change papers can add top-level terms to an open list.
-      const open = (await allColumns(tx)).some((column) => column.listId === list.id && column.open && !column.retired);
-      const [amends] = await tx.select({ id: document.id }).from(document).where(paperAllows(actor, 'amend')).limit(1);
-      if (!open || !amends || input.parentId !== null) keepersOnly(actor);
-    }
-    freeOf(list, [input.name], null);
-    if (input.parentId !== null && !list.terms.some((each) => each.id === input.parentId)) refuse('not-found');
-    const [last] = await tx
-      .select({ position: max(term.position) })
-      .from(term)
-      .where(eq(term.listId, list.id));
-    const [made] = await tx
-      .insert(term)
-      .values({
-        listId: list.id,
-        parentId: input.parentId,
-        name: input.name,
-        nameKey: nameKey(input.name),
-        otherNames: [],
-        position: (last?.position ?? 0) + 1,
-      })
-      .returning({ id: term.id });
-    if (!made) throw new Error('The value was not made');
-    return {
-      entry: { act: 'term.added', subjects: [list.id], detail: { name: input.name, list: list.name } },
-      result: made,
-    };
-  });
-}
+export const addTerm = acts('term.add', [], async (tx, actor, input) => {
+  const list = await listFor(tx, input.listId);
+  if (!actor.keeper) {
+    // People who may change papers can add top-level terms to an open list.
+    const open = (await allColumns(tx)).some((column) => column.listId === list.id && column.open && !column.retired);
+    const [amends] = await tx.select({ id: document.id }).from(document).where(paperAllows(actor, 'amend')).limit(1);
+    if (!open || !amends || input.parentId !== null) keepersOnly(actor);
+  }
+  freeOf(list, [input.name], null);
+  if (input.parentId !== null && !list.terms.some((each) => each.id === input.parentId)) refuse('not-found');
+  const [last] = await tx
+    .select({ position: max(term.position) })
+    .from(term)
+    .where(eq(term.listId, list.id));
+  const [made] = await tx
+    .insert(term)
+    .values({
+      listId: list.id,
+      parentId: input.parentId,
+      name: input.name,
+      nameKey: nameKey(input.name),
+      otherNames: [],
+      position: (last?.position ?? 0) + 1,
+    })
+    .returning({ id: term.id });
+  if (!made) throw new Error('The value was not made');
+  return {
+    entry: { act: 'term.added', subjects: [list.id], detail: { name: input.name, list: list.name } },
+    result: made,
+  };
+});
 
 /** Changes a term's name, other names and level. Papers that have the term keep it. */
-export async function changeTerm(actor: Actor, input: ReadInputOf<'term.change'>): Promise<null> {
-  return perform(actor, async (tx) => {
-    keepersOnly(actor);
-    const { list, found } = await termFor(tx, input.termId);
-    const others = [...new Map(input.otherNames.map((name) => [nameKey(name), name])).values()].filter(
-      (name) => nameKey(name) !== nameKey(input.name),
-    );
-    freeOf(list, [...(nameKey(input.name) === nameKey(found.name) ? [] : [input.name]), ...others], found.id);
-    if (input.parentId !== null) {
-      const lexicon = new Lexicon(list.terms);
-      if (!lexicon.term(input.parentId)) refuse('not-found');
-      if (lexicon.ancestry(input.parentId).includes(found.id))
-        refuse('into-itself', 'A value cannot stand under itself. Nothing was changed.');
-    }
-    await tx
-      .update(term)
-      .set({ name: input.name, nameKey: nameKey(input.name), otherNames: others, parentId: input.parentId })
-      .where(eq(term.id, found.id));
-    const detail = { from: found.name, name: input.name, list: list.name };
-    return { entry: { act: 'term.changed', subjects: [list.id], detail }, result: null };
-  });
-}
+export const changeTerm = acts('term.change', [], async (tx, actor, input) => {
+  keepersOnly(actor);
+  const { list, found } = await termFor(tx, input.termId);
+  const others = [...new Map(input.otherNames.map((name) => [nameKey(name), name])).values()].filter(
+    (name) => nameKey(name) !== nameKey(input.name),
+  );
+  freeOf(list, [...(nameKey(input.name) === nameKey(found.name) ? [] : [input.name]), ...others], found.id);
+  if (input.parentId !== null) {
+    const lexicon = new Lexicon(list.terms);
+    if (!lexicon.term(input.parentId)) refuse('not-found');
+    if (lexicon.ancestry(input.parentId).includes(found.id))
+      refuse('into-itself', 'A value cannot stand under itself. Nothing was changed.');
+  }
+  await tx
+    .update(term)
+    .set({ name: input.name, nameKey: nameKey(input.name), otherNames: others, parentId: input.parentId })
+    .where(eq(term.id, found.id));
+  const detail = { from: found.name, name: input.name, list: list.name };
+  return { entry: { act: 'term.changed', subjects: [list.id], detail }, result: null };
+});
 
 /** Retires a term, or restores it. */
-export async function retireTerm(actor: Actor, input: ReadInputOf<'term.retire'>): Promise<null> {
-  return perform(actor, async (tx) => {
-    keepersOnly(actor);
-    const { list, found } = await termFor(tx, input.termId);
-    await tx.update(term).set({ retired: input.retired }).where(eq(term.id, found.id));
-    const act = input.retired ? ('term.retired' as const) : ('term.restored' as const);
-    return { entry: { act, subjects: [list.id], detail: { name: found.name, list: list.name } }, result: null };
-  });
-}
+export const retireTerm = acts('term.retire', [], async (tx, actor, input) => {
+  keepersOnly(actor);
+  const { list, found } = await termFor(tx, input.termId);
+  await tx.update(term).set({ retired: input.retired }).where(eq(term.id, found.id));
+  const act = input.retired ? ('term.retired' as const) : ('term.restored' as const);
+  return { entry: { act, subjects: [list.id], detail: { name: found.name, list: list.name } }, result: null };
+});
 
 /** Moves a term before another of its list. */
-export async function reorderTerm(actor: Actor, input: ReadInputOf<'term.reorder'>): Promise<null> {
-  return perform(actor, async (tx) => {
-    keepersOnly(actor);
-    const { list, found } = await termFor(tx, input.termId);
-    const siblings = list.terms.filter((each) => each.parentId === found.parentId).map((each) => each.id);
-    if (input.beforeId !== null && !siblings.includes(input.beforeId)) refuse('conflict');
-    const order = movedBefore(siblings, found.id, input.beforeId);
-    await tx.execute(sql`
+export const reorderTerm = acts('term.reorder', [], async (tx, actor, input) => {
+  keepersOnly(actor);
+  const { list, found } = await termFor(tx, input.termId);
+  const siblings = list.terms.filter((each) => each.parentId === found.parentId).map((each) => each.id);
+  if (input.beforeId !== null && !siblings.includes(input.beforeId)) refuse('conflict');
+  const order = movedBefore(siblings, found.id, input.beforeId);
+  await tx.execute(sql`
       update ${term} set position = ranked.position
       from unnest(${sql.param(order)}::uuid[]) with ordinality as ranked (id, position)
       where ${term.id} = ranked.id`);
-    return { entry: { act: 'term.reordered', subjects: [list.id], detail: { list: list.name } }, result: null };
-  });
-}
+  return { entry: { act: 'term.reordered', subjects: [list.id], detail: { list: list.name } }, result: null };
+});
 
 /** The two terms of a merge; refuses terms of different lists, a term with itself, or with one below it. */
 async function mergeable(tx: Tx, termId: string, intoId: string) {
@@ -243,73 +230,71 @@ async function bearers(tx: Tx, list: ControlledList, termId: string) {
 }
 
 /** What merging two terms would change. */
-export async function forecastMerge(actor: Actor, input: ReadInputOf<'term.mergeForecast'>) {
+export const forecastMerge = asks('term.mergeForecast', async (actor, input) => {
   return snapshot(async (tx) => {
     keepersOnly(actor);
     const { list, found } = await mergeable(tx, input.termId, input.intoId);
     const { rows, given } = await bearers(tx, list, found.id);
     return { papers: new Set(rows.map((row) => row.id)).size, places: given.length };
   });
-}
+});
 
 /** Merges one term into another: papers and places follow, and its names become other names of the term that stays. */
-export async function mergeTerm(actor: Actor, input: ReadInputOf<'term.merge'>) {
-  return perform(actor, ['given'], async (tx) => {
-    keepersOnly(actor);
-    const { list, found, into } = await mergeable(tx, input.termId, input.intoId);
-    const { rows, given, columns } = await bearers(tx, list, found.id);
-    const lexicon = new Lexicon(list.terms);
-    const follow = (value: Value): Value | null =>
-      Array.isArray(value)
-        ? asChoices(
-            value.map((id: string) => (id === found.id ? into.id : id)),
-            lexicon,
-          )
-        : into.id;
-    const changes = rows.map(({ id, own, column }): OwnChange => {
-      const before = own[column.id] ?? null;
-      return { documentId: id, columnId: column.id, before, after: before === null ? null : follow(before) };
-    });
-    for (const row of given) {
-      if (row.value === null) continue;
-      await tx
-        .update(givenValue)
-        .set({ value: follow(row.value) })
-        .where(and(eq(givenValue.placeId, row.placeId), eq(givenValue.columnId, row.columnId)));
-    }
-    for (const column of columns) {
-      if (column.defaultValue === null || !JSON.stringify(column.defaultValue).includes(found.id)) continue;
-      await tx
-        .update(columnDef)
-        .set({ defaultValue: follow(column.defaultValue) })
-        .where(eq(columnDef.id, column.id));
-    }
-    const others = [
-      ...new Map([...into.otherNames, found.name, ...found.otherNames].map((name) => [nameKey(name), name])).values(),
-    ];
-    await tx
-      .update(term)
-      .set({ parentId: into.id })
-      .where(and(eq(term.listId, list.id), eq(term.parentId, found.id)));
-    await tx.delete(term).where(eq(term.id, found.id));
-    await tx
-      .update(term)
-      .set({ otherNames: others.filter((name) => nameKey(name) !== nameKey(into.name)) })
-      .where(eq(term.id, into.id));
-    // Undoing values cannot bring a removed term back, so these changes are not stored for undoing.
-    await writeOwn(tx, actor, changes);
-    for (const placeId of new Set(given.map((row) => row.placeId))) await recomputeGiven(tx, placeId);
-    const papers = new Set(rows.map((row) => row.id));
-    return {
-      entry: {
-        act: 'term.merged',
-        subjects: [list.id, ...papers],
-        detail: { name: found.name, into: into.name, list: list.name, papers: papers.size },
-      },
-      result: { papers: papers.size },
-    };
+export const mergeTerm = acts('term.merge', ['given'], async (tx, actor, input) => {
+  keepersOnly(actor);
+  const { list, found, into } = await mergeable(tx, input.termId, input.intoId);
+  const { rows, given, columns } = await bearers(tx, list, found.id);
+  const lexicon = new Lexicon(list.terms);
+  const follow = (value: Value): Value | null =>
+    Array.isArray(value)
+      ? asChoices(
+          value.map((id: string) => (id === found.id ? into.id : id)),
+          lexicon,
+        )
+      : into.id;
+  const changes = rows.map(({ id, own, column }): OwnChange => {
+    const before = own[column.id] ?? null;
+    return { documentId: id, columnId: column.id, before, after: before === null ? null : follow(before) };
   });
-}
+  for (const row of given) {
+    if (row.value === null) continue;
+    await tx
+      .update(givenValue)
+      .set({ value: follow(row.value) })
+      .where(and(eq(givenValue.placeId, row.placeId), eq(givenValue.columnId, row.columnId)));
+  }
+  for (const column of columns) {
+    if (column.defaultValue === null || !JSON.stringify(column.defaultValue).includes(found.id)) continue;
+    await tx
+      .update(columnDef)
+      .set({ defaultValue: follow(column.defaultValue) })
+      .where(eq(columnDef.id, column.id));
+  }
+  const others = [
+    ...new Map([...into.otherNames, found.name, ...found.otherNames].map((name) => [nameKey(name), name])).values(),
+  ];
+  await tx
+    .update(term)
+    .set({ parentId: into.id })
+    .where(and(eq(term.listId, list.id), eq(term.parentId, found.id)));
+  await tx.delete(term).where(eq(term.id, found.id));
+  await tx
+    .update(term)
+    .set({ otherNames: others.filter((name) => nameKey(name) !== nameKey(into.name)) })
+    .where(eq(term.id, into.id));
+  // Undoing values cannot bring a removed term back, so these changes are not stored for undoing.
+  await writeOwn(tx, actor, changes);
+  for (const placeId of new Set(given.map((row) => row.placeId))) await recomputeGiven(tx, placeId);
+  const papers = new Set(rows.map((row) => row.id));
+  return {
+    entry: {
+      act: 'term.merged',
+      subjects: [list.id, ...papers],
+      detail: { name: found.name, into: into.name, list: list.name, papers: papers.size },
+    },
+    result: { papers: papers.size },
+  };
+});
 
 /** A list's terms for export. */
 export const plainTerms = (list: ControlledList): PlainTerm[] => {
@@ -330,60 +315,56 @@ export async function listOf(_actor: Actor, listId: string): Promise<ControlledL
 }
 
 /** Imports terms from CSV or SKOS: adds new ones, and new other names to existing ones; removes none. */
-export async function importList(actor: Actor, input: ReadInputOf<'list.import'>) {
-  return perform(actor, async (tx) => {
-    keepersOnly(actor);
-    const list = await listFor(tx, input.listId);
-    const coming = orRefuse(input.form === 'csv' ? readTermTable(input.text) : readSkos(input.text));
-    let terms = [...list.terms];
-    let added = 0;
-    let changed = 0;
-    for (const { way, otherNames, retired } of coming) {
-      let parentId: string | null = null;
-      for (const [depth, raw] of way.entries()) {
-        const name = orRefuse(readName(raw, `the value “${raw}”`));
-        const there: Term | undefined = terms.find(
-          (each) => each.parentId === parentId && nameKey(each.name) === nameKey(name),
-        );
-        const last = depth === way.length - 1;
-        if (!there) {
-          const position = Math.max(0, ...terms.map((each) => each.position)) + 1;
-          const values: typeof term.$inferInsert = {
-            listId: list.id,
-            parentId,
-            name,
-            nameKey: nameKey(name),
-            otherNames: last ? [...otherNames] : [],
-            position,
-            retired: last && retired,
-          };
-          const [made]: Term[] = await tx.insert(term).values(values).returning();
-          if (!made) throw new Error('The value was not made');
-          terms = [...terms, made];
-          added += 1;
-          parentId = made.id;
-        } else {
-          parentId = there.id;
-          const joined = [
-            ...new Map(
-              [...there.otherNames, ...(last ? otherNames : [])].map((each) => [nameKey(each), each]),
-            ).values(),
-          ];
-          if (joined.length > there.otherNames.length || (last && retired !== there.retired)) {
-            await tx
-              .update(term)
-              .set({ otherNames: joined, ...(last ? { retired } : {}) })
-              .where(eq(term.id, there.id));
-            terms = terms.map((each) => (each.id === there.id ? { ...each, otherNames: joined } : each));
-            changed += 1;
-          }
+export const importList = acts('list.import', [], async (tx, actor, input) => {
+  keepersOnly(actor);
+  const list = await listFor(tx, input.listId);
+  const coming = orRefuse(input.form === 'csv' ? readTermTable(input.text) : readSkos(input.text));
+  let terms = [...list.terms];
+  let added = 0;
+  let changed = 0;
+  for (const { way, otherNames, retired } of coming) {
+    let parentId: string | null = null;
+    for (const [depth, raw] of way.entries()) {
+      const name = orRefuse(readName(raw, `the value “${raw}”`));
+      const there: Term | undefined = terms.find(
+        (each) => each.parentId === parentId && nameKey(each.name) === nameKey(name),
+      );
+      const last = depth === way.length - 1;
+      if (!there) {
+        const position = Math.max(0, ...terms.map((each) => each.position)) + 1;
+        const values: typeof term.$inferInsert = {
+          listId: list.id,
+          parentId,
+          name,
+          nameKey: nameKey(name),
+          otherNames: last ? [...otherNames] : [],
+          position,
+          retired: last && retired,
+        };
+        const [made]: Term[] = await tx.insert(term).values(values).returning();
+        if (!made) throw new Error('The value was not made');
+        terms = [...terms, made];
+        added += 1;
+        parentId = made.id;
+      } else {
+        parentId = there.id;
+        const joined = [
+          ...new Map([...there.otherNames, ...(last ? otherNames : [])].map((each) => [nameKey(each), each])).values(),
+        ];
+        if (joined.length > there.otherNames.length || (last && retired !== there.retired)) {
+          await tx
+            .update(term)
+            .set({ otherNames: joined, ...(last ? { retired } : {}) })
+            .where(eq(term.id, there.id));
+          terms = terms.map((each) => (each.id === there.id ? { ...each, otherNames: joined } : each));
+          changed += 1;
         }
       }
     }
-    if (added + changed === 0) return { entry: null, result: { added, changed } };
-    return {
-      entry: { act: 'list.imported', subjects: [list.id], detail: { name: list.name, added, changed } },
-      result: { added, changed },
-    };
-  });
-}
+  }
+  if (added + changed === 0) return { entry: null, result: { added, changed } };
+  return {
+    entry: { act: 'list.imported', subjects: [list.id], detail: { name: list.name, added, changed } },
+    result: { added, changed },
+  };
+});

@@ -8,13 +8,15 @@ import {
   type Term,
   type Value,
   type Values,
+  type ColumnType,
 } from '@/core/columns/model';
-import type { ColumnsAt } from '@/core/columns/contract';
 import type { Names } from '@/core/columns/format';
 import type { NamedId, Vocabulary } from '@/core/columns/read';
 import { has } from '@/core/access/capability';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey, searchKey } from '@/core/text/fold';
+import { namesOf } from '../known/names';
+import { asks } from '../acts/operation';
 import { seesAll, type Actor } from '../gate/actor';
 import { capabilitiesIn } from '../gate/held';
 import { paperAllows, placeIsKnown } from '../gate/visible';
@@ -50,7 +52,7 @@ export const lexiconsOf = (lists: readonly ControlledList[]): Lexicons =>
   new Map(lists.map((list) => [list.id, new Lexicon(list.terms)]));
 
 /** The columns in force at a place that the caller may know of, with their lists. */
-export async function columnsAt(actor: Actor, { placeId }: { placeId: string }): Promise<ColumnsAt> {
+export const columnsAt = asks('columns.at', async (actor, { placeId }) => {
   const [found] = await db()
     .select({ lineage: place.lineage, scopeId: place.scopeId })
     .from(place)
@@ -79,7 +81,7 @@ export async function columnsAt(actor: Actor, { placeId }: { placeId: string }):
     });
   const used = new Set(inForce.flatMap((column) => column.listId ?? []));
   return { columns: inForce, lists: mayDefine ? lists : lists.filter((list) => used.has(list.id)), mayDefine };
-}
+});
 
 /** Names for ids in values (people, dossiers, papers), as far as the caller may know of them. */
 export async function namesFor(
@@ -88,40 +90,21 @@ export async function namesFor(
   columns: readonly Column[],
   values: Iterable<Readonly<Record<string, Value>>>,
 ): Promise<Record<string, string>> {
-  const wanted = { person: new Set<string>(), dossier: new Set<string>(), document: new Set<string>() };
   const referring = columns.filter((column) => isReferring(column.type));
   if (referring.length === 0) return {};
+  const wanted = { person: new Set<string>(), place: new Set<string>(), document: new Set<string>() };
   for (const each of values) {
     for (const column of referring) {
-      const value = each[column.id];
-      if (typeof value === 'string' && column.type in wanted) wanted[column.type as keyof typeof wanted].add(value);
+      const [value, kind] = [each[column.id], referredTo(column.type)];
+      if (typeof value === 'string' && kind !== null) wanted[kind].add(value);
     }
   }
-  const names: Record<string, string> = {};
-  const take = (rows: readonly { id: string; name: string }[]) => rows.forEach((row) => (names[row.id] = row.name));
-  if (wanted.person.size > 0)
-    take(
-      await reader
-        .select({ id: person.id, name: person.name })
-        .from(person)
-        .where(inArray(person.id, [...wanted.person])),
-    );
-  if (wanted.dossier.size > 0)
-    take(
-      await reader
-        .select({ id: place.id, name: place.name })
-        .from(place)
-        .where(sql`${inArray(place.id, [...wanted.dossier])} and ${placeIsKnown(actor)}`),
-    );
-  if (wanted.document.size > 0)
-    take(
-      await reader
-        .select({ id: document.id, name: document.title })
-        .from(document)
-        .where(sql`${inArray(document.id, [...wanted.document])} and ${paperAllows(actor, 'see')}`),
-    );
-  return names;
+  return namesOf(reader, actor, wanted);
 }
+
+/** What the values of a type are ids of; null where they are no ids. */
+export const referredTo = (type: ColumnType): 'person' | 'place' | 'document' | null =>
+  type === 'dossier' ? 'place' : type === 'person' || type === 'document' ? type : null;
 
 /**
  * Replaces values that refer to dossiers or papers the caller may not know of by a marker that says only that there is a

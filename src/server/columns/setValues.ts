@@ -1,17 +1,16 @@
 import { and, inArray } from 'drizzle-orm';
-import type { ReadInputOf } from '@/core/contract';
-import type { CellOutcome, ValuesSet } from '@/core/columns/contract';
+import type { CellOutcome } from '@/core/columns/contract';
 import { Lexicon, termKey } from '@/core/columns/lexicon';
 import { hiddenReference, sameValue, type Column, type Term, type Value } from '@/core/columns/model';
 import { checkValue, readText, type Vocabulary } from '@/core/columns/read';
-import type { JournalEntry } from '../journal/append';
+import { acts } from '../acts/operation';
+import type { JournalEvent } from '@/core/journal/events';
 import { invalidField } from '@/core/errors/issue';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { bad, good, type Result } from '@/core/errors/result';
 import { readName } from '@/core/text/name';
 import { nameKey } from '@/core/text/fold';
-import { papersInWords } from '@/core/text/measure';
-import { perform, type Done } from '../acts/act';
+import { type Done } from '../acts/act';
 import type { Actor } from '../gate/actor';
 import { papersFor } from '../gate/held';
 import { paperAllows, paperMayBeAmended } from '../gate/visible';
@@ -28,12 +27,11 @@ export function valuesEntry(
   papers: readonly Paper[],
   columns: readonly string[],
   more: object = {},
-): JournalEntry {
-  const count = papersInWords(papers);
+): JournalEvent {
   return {
     act,
     subjects: [...papers.map((paper) => paper.id), ...new Set(papers.map((paper) => paper.homeId))],
-    detail: { columns: columns.join(', '), count, ...more },
+    detail: { columns: columns.join(', '), count: papers, ...more },
   };
 }
 
@@ -67,37 +65,35 @@ export async function record<T>(
 }
 
 /** Sets columns of papers in one act: only the columns named, only where values differ, never where the home fixes them. */
-export async function setValues(actor: Actor, input: ReadInputOf<'papers.setValues'>): Promise<ValuesSet> {
-  return perform(actor, async (tx) => {
-    const papers = await papersFor(tx, actor, input.documentIds, 'amend');
-    const all = await allColumns(tx);
-    const lexicons = lexiconsOf(await allLists(tx));
-    const wanted = Object.entries(input.values).map(([columnId, value]) => {
-      const column = all.find((each) => each.id === columnId);
-      if (!column || column.retired) refuse('gone', 'One of the columns is no longer in use. Nothing was saved.');
-      return { column, value: orRefuse(checkValue(column, value, { terms: (id) => lexicons.get(id) })) };
-    });
-    for (const { column, value } of wanted) if (value !== null) await mayBeNamed(tx, actor, column, value);
-    if (input.was) {
-      const [only] = papers;
-      const stale = Object.entries(input.was).some(([columnId, was]) => !isStill(was, only?.shownValues[columnId]));
-      if (stale) refuse('conflict');
-    }
-    const changes: OwnChange[] = [];
-    let fixed = 0;
-    for (const paper of papers) {
-      for (const { column, value } of wanted) {
-        if (!paper.lineage.includes(column.placeId)) continue;
-        const before = paper.ownValues[column.id] ?? null;
-        if (column.id in paper.fixedValues) fixed += 1;
-        else if (!sameValue(before, value))
-          changes.push({ documentId: paper.id, columnId: column.id, before, after: value });
-      }
-    }
-    const changed = new Set(changes.map((change) => change.documentId)).size;
-    return record(tx, actor, papers, changes, all, (entryId) => ({ changed, fixed, entryId }));
+export const setValues = acts('papers.setValues', [], async (tx, actor, input) => {
+  const papers = await papersFor(tx, actor, input.documentIds, 'amend');
+  const all = await allColumns(tx);
+  const lexicons = lexiconsOf(await allLists(tx));
+  const wanted = Object.entries(input.values).map(([columnId, value]) => {
+    const column = all.find((each) => each.id === columnId);
+    if (!column || column.retired) refuse('gone', 'One of the columns is no longer in use. Nothing was saved.');
+    return { column, value: orRefuse(checkValue(column, value, { terms: (id) => lexicons.get(id) })) };
   });
-}
+  for (const { column, value } of wanted) if (value !== null) await mayBeNamed(tx, actor, column, value);
+  if (input.was) {
+    const [only] = papers;
+    const stale = Object.entries(input.was).some(([columnId, was]) => !isStill(was, only?.shownValues[columnId]));
+    if (stale) refuse('conflict');
+  }
+  const changes: OwnChange[] = [];
+  let fixed = 0;
+  for (const paper of papers) {
+    for (const { column, value } of wanted) {
+      if (!paper.lineage.includes(column.placeId)) continue;
+      const before = paper.ownValues[column.id] ?? null;
+      if (column.id in paper.fixedValues) fixed += 1;
+      else if (!sameValue(before, value))
+        changes.push({ documentId: paper.id, columnId: column.id, before, after: value });
+    }
+  }
+  const changed = new Set(changes.map((change) => change.documentId)).size;
+  return record(tx, actor, papers, changes, all, (entryId) => ({ changed, fixed, entryId }));
+});
 
 /** Whether a value is still what the person saw. A value hidden from them only has to be present. */
 const isStill = (was: Value | null, now: Value | undefined): boolean =>
@@ -115,52 +111,50 @@ async function mayBeNamed(tx: Tx, actor: Actor, column: Column, value: Value): P
  * Sets cells from typed or pasted text in one act. Saves those that can be read and returns a reason for each other one;
  * leaves cells that someone else changed meanwhile.
  */
-export async function setCells(actor: Actor, input: ReadInputOf<'papers.setCells'>) {
-  return perform(actor, async (tx) => {
-    const ids = [...new Set(input.cells.map((cell) => cell.documentId))];
-    const seen = await visibleOf(tx, actor, ids);
-    const all = await allColumns(tx);
-    const used = new Set(input.cells.map((cell) => cell.columnId));
-    const columns = new Map(all.filter((column) => used.has(column.id)).map((column) => [column.id, column]));
-    let lexicons = lexiconsOf(await allLists(tx));
-    lexicons = await withNewTerms(tx, input.cells, columns, lexicons);
-    const vocabulary = await vocabularyFor(tx, actor, [...columns.values()], lexicons);
-    const changes = new Map<string, OwnChange>();
-    const outcomes = input.cells.map((cell): CellOutcome => {
-      const refused = (says: string): CellOutcome => ({ state: 'refused', says });
-      const paper = seen.papers.get(cell.documentId);
-      const column = columns.get(cell.columnId);
-      if (!paper)
-        return refused(
-          seen.known.has(cell.documentId)
-            ? 'You may see this paper, but not change it.'
-            : 'This paper is not here, or not open to you.',
-        );
-      if (!column || column.retired || !paper.lineage.includes(column.placeId))
-        return refused('This column is no longer in use here. What you typed was not saved.');
-      if (column.id in paper.fixedValues)
-        return refused('The place fixes this value. It is set on the place, not on the paper.');
-      if (cell.was !== undefined && !isStill(cell.was, paper.shownValues[column.id]))
-        return { state: 'changed', value: paper.shownValues[column.id] ?? null };
-      const read = readCell(column, cell, vocabulary);
-      if (!read.ok) return refused(read.issue.says);
-      const value = read.value;
-      const before = paper.ownValues[column.id] ?? null;
-      if (!sameValue(before, value))
-        changes.set(`${paper.id} ${column.id}`, { documentId: paper.id, columnId: column.id, before, after: value });
-      return { state: 'saved', value };
-    });
-    const values = [...changes.values()].map((change) =>
-      change.after === null ? {} : { [change.columnId]: change.after },
-    );
-    const names = await namesFor(tx, actor, [...columns.values()], values);
-    return record(tx, actor, [...seen.papers.values()], [...changes.values()], all, (entryId) => ({
-      entryId,
-      outcomes,
-      names,
-    }));
+export const setCells = acts('papers.setCells', [], async (tx, actor, input) => {
+  const ids = [...new Set(input.cells.map((cell) => cell.documentId))];
+  const seen = await visibleOf(tx, actor, ids);
+  const all = await allColumns(tx);
+  const used = new Set(input.cells.map((cell) => cell.columnId));
+  const columns = new Map(all.filter((column) => used.has(column.id)).map((column) => [column.id, column]));
+  let lexicons = lexiconsOf(await allLists(tx));
+  lexicons = await withNewTerms(tx, input.cells, columns, lexicons);
+  const vocabulary = await vocabularyFor(tx, actor, [...columns.values()], lexicons);
+  const changes = new Map<string, OwnChange>();
+  const outcomes = input.cells.map((cell): CellOutcome => {
+    const refused = (says: string): CellOutcome => ({ state: 'refused', says });
+    const paper = seen.papers.get(cell.documentId);
+    const column = columns.get(cell.columnId);
+    if (!paper)
+      return refused(
+        seen.known.has(cell.documentId)
+          ? 'You may see this paper, but not change it.'
+          : 'This paper is not here, or not open to you.',
+      );
+    if (!column || column.retired || !paper.lineage.includes(column.placeId))
+      return refused('This column is no longer in use here. What you typed was not saved.');
+    if (column.id in paper.fixedValues)
+      return refused('The place fixes this value. It is set on the place, not on the paper.');
+    if (cell.was !== undefined && !isStill(cell.was, paper.shownValues[column.id]))
+      return { state: 'changed', value: paper.shownValues[column.id] ?? null };
+    const read = readCell(column, cell, vocabulary);
+    if (!read.ok) return refused(read.issue.says);
+    const value = read.value;
+    const before = paper.ownValues[column.id] ?? null;
+    if (!sameValue(before, value))
+      changes.set(`${paper.id} ${column.id}`, { documentId: paper.id, columnId: column.id, before, after: value });
+    return { state: 'saved', value };
   });
-}
+  const values = [...changes.values()].map((change) =>
+    change.after === null ? {} : { [change.columnId]: change.after },
+  );
+  const names = await namesFor(tx, actor, [...columns.values()], values);
+  return record(tx, actor, [...seen.papers.values()], [...changes.values()], all, (entryId) => ({
+    entryId,
+    outcomes,
+    names,
+  }));
+});
 
 /** Reads a cell that was typed, picked or filled down. */
 function readCell(
@@ -252,31 +246,29 @@ export async function addTerms(tx: Tx, listId: string, names: readonly string[],
  * Undoes an act on values: papers that still have what it wrote get their former values back, and papers changed since
  * stay as they are. This is itself an act, and can be undone.
  */
-export async function undoValues(actor: Actor, { entryId }: { entryId: number }) {
-  return perform(actor, async (tx) => {
-    const rows = await changesOf(tx, entryId);
-    if (rows.length === 0) refuse('not-found');
-    const { papers, known } = await visibleOf(tx, actor, [...new Set(rows.map((row) => row.documentId))]);
-    if (known.size === 0) refuse('not-found');
-    if (papers.size === 0) refuse('not-allowed');
-    const changes: OwnChange[] = [];
-    let left = 0;
-    for (const row of rows) {
-      const paper = papers.get(row.documentId);
-      const current = paper?.ownValues[row.columnId] ?? null;
-      if (!paper || !sameValue(current, row.after)) left += 1;
-      else changes.push({ documentId: row.documentId, columnId: row.columnId, before: row.after, after: row.before });
-    }
-    const restored = new Set(changes.map((change) => change.documentId)).size;
-    const all = await allColumns(tx);
-    return record(
-      tx,
-      actor,
-      [...papers.values()],
-      changes,
-      all,
-      (id) => ({ restored, left, entryId: id }),
-      'values.undone',
-    );
-  });
-}
+export const undoValues = acts('values.undo', [], async (tx, actor, { entryId }) => {
+  const rows = await changesOf(tx, entryId);
+  if (rows.length === 0) refuse('not-found');
+  const { papers, known } = await visibleOf(tx, actor, [...new Set(rows.map((row) => row.documentId))]);
+  if (known.size === 0) refuse('not-found');
+  if (papers.size === 0) refuse('not-allowed');
+  const changes: OwnChange[] = [];
+  let left = 0;
+  for (const row of rows) {
+    const paper = papers.get(row.documentId);
+    const current = paper?.ownValues[row.columnId] ?? null;
+    if (!paper || !sameValue(current, row.after)) left += 1;
+    else changes.push({ documentId: row.documentId, columnId: row.columnId, before: row.after, after: row.before });
+  }
+  const restored = new Set(changes.map((change) => change.documentId)).size;
+  const all = await allColumns(tx);
+  return record(
+    tx,
+    actor,
+    [...papers.values()],
+    changes,
+    all,
+    (id) => ({ restored, left, entryId: id }),
+    'values.undone',
+  );
+});

@@ -1,9 +1,9 @@
 import { seriesIn } from '@/core/tree/lineage';
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import type { ReadInputOf } from '@/core/contract';
 import { columnsAlong } from '@/core/columns/given';
 import { nameShape, suggestValues } from '@/core/columns/suggest';
 import { refuse } from '@/core/errors/refusal';
+import { asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { paperAllows, paperMayBeAmended, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
@@ -15,7 +15,7 @@ import { allColumns, allLists, lexiconsOf, namesFor } from './read';
 const learnedFrom = 2000;
 
 /** Proposes values for papers from their names and places. Writes nothing. */
-export async function suggest(actor: Actor, input: ReadInputOf<'values.suggest'>) {
+export const suggest = asks('values.suggest', async (actor, input) => {
   const papers = await db()
     .select({ id: document.id, title: document.title, shown: document.shownValues, lineage: place.lineage })
     .from(document)
@@ -46,7 +46,7 @@ export async function suggest(actor: Actor, input: ReadInputOf<'values.suggest'>
   }
   const values = suggested.flatMap((paper) => paper.suggestions.map((each) => ({ [each.columnId]: each.value })));
   return { papers: suggested, names: await namesFor(db(), actor, columns, values) };
-}
+});
 
 /** Papers of a series whose titles contain the first word of a name's shape; core decides which names are alike. */
 async function likeNamed(actor: Actor, seriesId: string, shape: string) {

@@ -1,10 +1,9 @@
 import { and, arrayContains, eq, ilike, inArray, or, sql } from 'drizzle-orm';
-import type { ReadInputOf } from '@/core/contract';
-import type { PaperValues, SharedValue } from '@/core/columns/contract';
+import type { SharedValue } from '@/core/columns/contract';
 import { sameValue } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
 import { searchKey } from '@/core/text/fold';
-import type { Actor } from '../gate/actor';
+import { asks } from '../acts/operation';
 import { colleagueIsKnown, paperAllows, paperMayBeAmended, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
@@ -13,7 +12,7 @@ import { seenWithHomeIn, standName } from '../known/standing';
 import { allColumns, namesFor, withoutHidden } from './read';
 
 /** The values of some papers by column: the one value all have, or that they differ. */
-export async function valuesOf(actor: Actor, input: ReadInputOf<'papers.values'>): Promise<PaperValues> {
+export const valuesOf = asks('papers.values', async (actor, input) => {
   const rows = await db()
     .select({
       id: document.id,
@@ -59,10 +58,10 @@ export async function valuesOf(actor: Actor, input: ReadInputOf<'papers.values'>
     names: await namesFor(db(), actor, columns, shown),
     mayAmend: rows.every((row) => row.amends),
   };
-}
+});
 
 /** Required columns that papers in a place or below lack, with those papers, at most 5,000 for each. */
-export async function missingValues(actor: Actor, { placeId }: { placeId: string }) {
+export const missingValues = asks('values.missing', async (actor, { placeId }) => {
   const [found] = await db()
     .select({ lineage: place.lineage })
     .from(place)
@@ -88,10 +87,10 @@ export async function missingValues(actor: Actor, { placeId }: { placeId: string
     }),
   );
   return missing.filter((each) => each.papers > 0);
-}
+});
 
 /** People, dossiers or papers whose name contains some words, to choose a value from. */
-export async function valueChoices(actor: Actor, { kind, words }: ReadInputOf<'values.choices'>) {
+export const valueChoices = asks('values.choices', async (actor, { kind, words }) => {
   const like = `%${escapeLike(searchKey(words))}%`;
   if (kind === 'person') {
     return db()
@@ -122,4 +121,4 @@ export async function valueChoices(actor: Actor, { kind, words }: ReadInputOf<'v
     .where(and(paperAllows(actor, 'see'), sql`${document.searchKey} like ${like}`))
     .orderBy(document.title)
     .limit(20);
-}
+});

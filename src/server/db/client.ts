@@ -12,11 +12,14 @@ export type Tx = Parameters<Parameters<Db['transaction']>[0]>[0];
 export type Reader = Db | Tx;
 
 interface Connections {
-  /** Connections for questions, so that none of them waits behind acts that wait for each other. */
+  /** Connections for questions, so that none of them waits behind acts that wait for each other. They refuse writing. */
   readonly asking: Pool;
   readonly acting: Pool;
+  /** Connections for single statements that write outside any act: pieces of uploads, sessions, what was looked at. */
+  readonly noting: Pool;
   readonly db: Db;
   readonly actingDb: Db;
+  readonly writableDb: Db;
 }
 
 // One set of pools per process, even if a bundler has loaded this module more than once.
@@ -25,10 +28,11 @@ const held = globalThis as typeof globalThis & {
   embrinTransaction?: AsyncLocalStorage<RunningTransaction>;
 };
 
-function poolOf(max: number): Pool {
+function poolOf(max: number, options?: string): Pool {
   const pool = new Pool({
     connectionString: config().DATABASE_URL,
     max,
+    ...(options === undefined ? {} : { options }),
     connectionTimeoutMillis: 5000,
     idleTimeoutMillis: 30_000,
   });
@@ -40,9 +44,16 @@ function poolOf(max: number): Pool {
 }
 
 function connect(): Connections {
-  const [asking, acting] = [poolOf(8), poolOf(8)];
+  const [asking, acting, noting] = [poolOf(8, '-c default_transaction_read_only=on'), poolOf(8), poolOf(4)];
   const options = { schema, casing: 'snake_case' } as const;
-  return { asking, acting, db: drizzle(asking, options), actingDb: drizzle(acting, options) };
+  return {
+    asking,
+    acting,
+    noting,
+    db: drizzle(asking, options),
+    actingDb: drizzle(acting, options),
+    writableDb: drizzle(noting, options),
+  };
 }
 
 function connections(): Connections {
@@ -76,12 +87,24 @@ export const actingDb = (): Db => connections().actingDb;
 /** The pool for questions, outside any transaction: for libraries and streams that run queries of their own. */
 export const askingDb = (): Db => connections().db;
 
-/** The connections for questions, for libraries that take a pool. */
-export const pool = (): Pool => connections().asking;
+/**
+ * For a single statement that writes outside any act: the running transaction, or else a pool of its own. What `db` runs
+ * on outside a transaction refuses writing, so that no question can change anything.
+ */
+export const writableDb = (): Reader => runningTransaction().getStore()?.tx ?? connections().writableDb;
+
+/** The same for libraries that run queries of their own, outside any transaction. */
+export const writableOutside = (): Db => connections().writableDb;
+
+/** The connections for questions, for statements of the driver. */
+export const readingPool = (): Pool => connections().asking;
+
+/** The connections for single statements that write, for statements of the driver. */
+export const writingPool = (): Pool => connections().noting;
 
 /** Closes the pools, so that a script can exit. */
 export async function disconnect(): Promise<void> {
   const open = held.embrinConnections;
   delete held.embrinConnections;
-  await Promise.all([open?.asking.end(), open?.acting.end()]);
+  await Promise.all([open?.asking.end(), open?.acting.end(), open?.noting.end()]);
 }

@@ -1,8 +1,8 @@
 import path from 'node:path';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
-import { db } from './client';
+import { writableOutside } from './client';
 
 /** Applies the committed migrations, in order, each once. */
 export async function migrateDatabase(): Promise<void> {
-  await migrate(db(), { migrationsFolder: path.join(process.cwd(), 'drizzle') });
+  await migrate(writableOutside(), { migrationsFolder: path.join(process.cwd(), 'drizzle') });
 }

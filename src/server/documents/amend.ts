@@ -1,12 +1,9 @@
 import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import { sameValue } from '@/core/columns/model';
-import type { PaperMoveForecast } from '@/core/documents/contract';
-import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { mayHoldPapers } from '@/core/tree/placeKind';
 import { nameKey, searchKey } from '@/core/text/fold';
-import { papersInWords } from '@/core/text/measure';
-import { perform } from '../acts/act';
+import { acts, asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { papersFor, placeFor } from '../gate/held';
 import { impactOf } from '../access/forecast';
@@ -33,65 +30,59 @@ async function change(tx: Tx, actor: Actor, documentId: string, revision: number
 }
 
 /** Renames a paper. */
-export async function renamePaper(actor: Actor, input: ReadInputOf<'paper.rename'>): Promise<{ revision: number }> {
-  return perform(actor, async (tx) => {
-    const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');
-    if (!paper) refuse('not-found');
-    const { title } = input;
-    await change(tx, actor, paper.id, input.revision, { title, titleKey: nameKey(title), searchKey: searchKey(title) });
-    return {
-      entry: { act: 'paper.renamed', subjects: [paper.id, paper.homeId], detail: { from: paper.title, to: title } },
-      result: { revision: input.revision + 1 },
-    };
-  });
-}
+export const renamePaper = acts('paper.rename', [], async (tx, actor, input) => {
+  const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');
+  if (!paper) refuse('not-found');
+  const { title } = input;
+  await change(tx, actor, paper.id, input.revision, { title, titleKey: nameKey(title), searchKey: searchKey(title) });
+  return {
+    entry: { act: 'paper.renamed', subjects: [paper.id, paper.homeId], detail: { from: paper.title, to: title } },
+    result: { revision: input.revision + 1 },
+  };
+});
 
 /** Changes the note on a paper. */
-export async function setNote(actor: Actor, input: ReadInputOf<'paper.setNote'>): Promise<{ revision: number }> {
-  return perform(actor, async (tx) => {
-    const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');
-    if (!paper) refuse('not-found');
-    await change(tx, actor, paper.id, input.revision, { note: input.note.trim() });
-    return {
-      entry: { act: 'paper.noted', subjects: [paper.id, paper.homeId], detail: { title: paper.title } },
-      result: { revision: input.revision + 1 },
-    };
-  });
-}
+export const setNote = acts('paper.setNote', [], async (tx, actor, input) => {
+  const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');
+  if (!paper) refuse('not-found');
+  await change(tx, actor, paper.id, input.revision, { note: input.note.trim() });
+  return {
+    entry: { act: 'paper.noted', subjects: [paper.id, paper.homeId], detail: { title: paper.title } },
+    result: { revision: input.revision + 1 },
+  };
+});
 
 /** Moves papers into a place. Needs `manage` where they are and `add` where they go. */
-export async function movePapers(actor: Actor, input: ReadInputOf<'papers.move'>): Promise<OutputOf<'papers.move'>> {
-  return perform<OutputOf<'papers.move'>>(actor, async (tx) => {
-    const target = await placeFor(tx, actor, input.toId, 'add');
-    if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
-    const papers = await papersFor(tx, actor, input.documentIds, 'manage');
-    const moving = papers.filter((paper) => paper.homeId !== target.id);
-    const backTo = Object.fromEntries(moving.map((paper) => [paper.id, paper.homeId]));
-    if (moving.length === 0) return { entry: null, result: { moved: 0, backTo, entryId: null } };
-    const [offers] = await tx.select({ values: place.offeredValues }).from(place).where(eq(place.id, target.id));
-    const taken = moving.flatMap((paper) =>
-      Object.entries(offers?.values ?? {})
-        .filter(([columnId]) => !(columnId in paper.ownValues))
-        .map(([columnId, after]): OwnChange => ({ documentId: paper.id, columnId, before: null, after })),
-    );
-    await rehome(
-      tx,
-      actor,
-      moving.map((paper) => paper.id),
-      target.id,
-    );
-    const recordUnder = await keepChanges(tx, taken);
-    const subjects = [...moving.map((paper) => paper.id), target.id, ...new Set(Object.values(backTo))];
-    const detail = { count: papersInWords(moving), to: target.name, toId: target.id };
-    return {
-      entry: { act: 'papers.moved', subjects, detail },
-      recorded: async (entryId) => {
-        await recordUnder(entryId);
-        return { moved: moving.length, backTo, entryId };
-      },
-    };
-  });
-}
+export const movePapers = acts('papers.move', [], async (tx, actor, input) => {
+  const target = await placeFor(tx, actor, input.toId, 'add');
+  if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
+  const papers = await papersFor(tx, actor, input.documentIds, 'manage');
+  const moving = papers.filter((paper) => paper.homeId !== target.id);
+  const backTo = Object.fromEntries(moving.map((paper) => [paper.id, paper.homeId]));
+  if (moving.length === 0) return { entry: null, result: { moved: 0, backTo, entryId: null } };
+  const [offers] = await tx.select({ values: place.offeredValues }).from(place).where(eq(place.id, target.id));
+  const taken = moving.flatMap((paper) =>
+    Object.entries(offers?.values ?? {})
+      .filter(([columnId]) => !(columnId in paper.ownValues))
+      .map(([columnId, after]): OwnChange => ({ documentId: paper.id, columnId, before: null, after })),
+  );
+  await rehome(
+    tx,
+    actor,
+    moving.map((paper) => paper.id),
+    target.id,
+  );
+  const recordUnder = await keepChanges(tx, taken);
+  const subjects = [...moving.map((paper) => paper.id), target.id, ...new Set(Object.values(backTo))];
+  const detail = { count: moving, to: target };
+  return {
+    entry: { act: 'papers.moved', subjects, detail },
+    recorded: async (entryId) => {
+      await recordUnder(entryId);
+      return { moved: moving.length, backTo, entryId };
+    },
+  };
+});
 
 /** Sets papers' home: they take the offered values that they lack, and show the fixed ones. */
 async function rehome(tx: Tx, actor: Actor, ids: readonly string[], homeId: string, offering = true): Promise<void> {
@@ -118,33 +109,35 @@ async function rehome(tx: Tx, actor: Actor, ids: readonly string[], homeId: stri
 }
 
 /** Moves each paper into its own given place, for undoing a move. */
-export async function putInPlaces(actor: Actor, input: ReadInputOf<'papers.putInPlaces'>): Promise<{ moved: number }> {
+export const putInPlaces = acts('papers.putInPlaces', [], async (tx, actor, input) => {
   const ids = Object.keys(input.homes);
   if (ids.length === 0 || ids.length > 5000) refuse('invalid', 'Between one and 5,000 papers can be moved in one act.');
-  return perform(actor, async (tx) => {
-    const papers = await papersFor(tx, actor, ids, 'manage');
-    const names = new Set<string>();
-    const targets = new Set(Object.values(input.homes));
-    for (const toId of targets) {
-      const target = await placeFor(tx, actor, toId, 'add');
-      names.add(target.name);
-      await rehome(
-        tx,
-        actor,
-        ids.filter((id) => input.homes[id] === toId),
-        toId,
-        false,
-      );
-    }
-    await giveUpTaken(tx, actor, papers, input.undoing ?? null);
-    const subjects = [...ids, ...targets, ...new Set(papers.map((paper) => paper.homeId))];
-    // Does not name several places: a reader may know only some of them.
-    const [toId, another] = [...targets];
-    const to = another === undefined ? { to: [...names].join(), toId: toId ?? '' } : { to: 'their former places' };
-    const detail = { count: papersInWords(papers), ...to };
-    return { entry: { act: 'papers.moved', subjects, detail }, result: { moved: papers.length } };
-  });
-}
+
+  const papers = await papersFor(tx, actor, ids, 'manage');
+  const names = new Set<string>();
+  const targets = new Set(Object.values(input.homes));
+  for (const toId of targets) {
+    const target = await placeFor(tx, actor, toId, 'add');
+    names.add(target.name);
+    await rehome(
+      tx,
+      actor,
+      ids.filter((id) => input.homes[id] === toId),
+      toId,
+      false,
+    );
+  }
+  await giveUpTaken(tx, actor, papers, input.undoing ?? null);
+  const subjects = [...ids, ...targets, ...new Set(papers.map((paper) => paper.homeId))];
+  // Does not name several places: a reader may know only some of them.
+  const [toId, another] = [...targets];
+  const to =
+    another === undefined && toId !== undefined
+      ? { id: toId, name: [...names].join() }
+      : { id: null, name: 'their former places' };
+  const detail = { count: papers, to };
+  return { entry: { act: 'papers.moved', subjects, detail }, result: { moved: papers.length } };
+});
 
 /** Removes the values that papers took from a place by a move that is being undone, if they still have them. */
 async function giveUpTaken(
@@ -167,10 +160,7 @@ async function giveUpTaken(
 }
 
 /** Who would lose and gain access by a move of papers. */
-export async function forecastPaperMove(
-  actor: Actor,
-  input: ReadInputOf<'papers.moveForecast'>,
-): Promise<PaperMoveForecast> {
+export const forecastPaperMove = asks('papers.moveForecast', async (actor, input) => {
   return snapshot(async (tx) => {
     const target = await placeFor(tx, actor, input.toId, 'add');
     const papers = await papersFor(tx, actor, input.documentIds, 'manage');
@@ -186,63 +176,54 @@ export async function forecastPaperMove(
       values: await forecastValues(tx, target, moving),
     };
   });
-}
+});
 
 /** Puts papers into the disposal tray. Nothing is lost. */
-export async function disposePapers(actor: Actor, input: ReadInputOf<'papers.dispose'>): Promise<{ disposed: number }> {
-  return perform(actor, async (tx) => {
-    const papers = await papersFor(tx, actor, input.documentIds, 'amend');
-    const ids = papers.map((paper) => paper.id);
-    await tx.update(document).set({ disposedAt: now(), disposedBy: actor.personId }).where(inArray(document.id, ids));
-    const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
-    return {
-      entry: { act: 'papers.disposed', subjects, detail: { count: papersInWords(papers) } },
-      result: { disposed: ids.length },
-    };
-  });
-}
+export const disposePapers = acts('papers.dispose', [], async (tx, actor, input) => {
+  const papers = await papersFor(tx, actor, input.documentIds, 'amend');
+  const ids = papers.map((paper) => paper.id);
+  await tx.update(document).set({ disposedAt: now(), disposedBy: actor.personId }).where(inArray(document.id, ids));
+  const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
+  return {
+    entry: { act: 'papers.disposed', subjects, detail: { count: papers } },
+    result: { disposed: ids.length },
+  };
+});
 
 /** Restores papers from the disposal tray. Ignores those already restored. */
-export async function putBackPapers(actor: Actor, input: ReadInputOf<'papers.putBack'>): Promise<{ restored: number }> {
-  return perform(actor, async (tx) => {
-    const papers = await tx
-      .select({ id: document.id, title: document.title, homeId: document.homeId })
-      .from(document)
-      .where(and(inArray(document.id, input.documentIds), isNotNull(document.disposedAt), paperIsDisposed(actor)))
-      .for('update');
-    if (papers.length === 0) refuse('not-found');
-    for (const homeId of new Set(papers.map((paper) => paper.homeId))) await placeFor(tx, actor, homeId, 'amend');
-    const ids = papers.map((paper) => paper.id);
-    await tx.update(document).set({ disposedAt: null, disposedBy: null }).where(inArray(document.id, ids));
-    const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
-    return {
-      entry: { act: 'papers.putBack', subjects, detail: { count: papersInWords(papers) } },
-      result: { restored: ids.length },
-    };
-  });
-}
+export const putBackPapers = acts('papers.putBack', [], async (tx, actor, input) => {
+  const papers = await tx
+    .select({ id: document.id, title: document.title, homeId: document.homeId })
+    .from(document)
+    .where(and(inArray(document.id, input.documentIds), isNotNull(document.disposedAt), paperIsDisposed(actor)))
+    .for('update');
+  if (papers.length === 0) refuse('not-found');
+  for (const homeId of new Set(papers.map((paper) => paper.homeId))) await placeFor(tx, actor, homeId, 'amend');
+  const ids = papers.map((paper) => paper.id);
+  await tx.update(document).set({ disposedAt: null, disposedBy: null }).where(inArray(document.id, ids));
+  const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
+  return {
+    entry: { act: 'papers.putBack', subjects, detail: { count: papers } },
+    result: { restored: ids.length },
+  };
+});
 
 /** Restores an older version by adding it as the newest; the versions between stay. */
-export async function restoreVersion(
-  actor: Actor,
-  input: ReadInputOf<'paper.restoreVersion'>,
-): Promise<{ number: number }> {
-  return perform(actor, async (tx) => {
-    const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');
-    if (!paper) refuse('not-found');
-    if (paper.revision !== input.revision) refuse('conflict');
-    const [old] = await tx
-      .select()
-      .from(version)
-      .where(and(eq(version.documentId, paper.id), eq(version.number, input.number)));
-    if (!old) refuse('not-found');
-    if (old.id === paper.versionId) refuse('invalid', 'That version is the current one already.');
-    const number = (await lastNumber(tx, paper.id)) + 1;
-    await addVersion(tx, actor, paper.id, number, old, now(), old.number);
-    const detail = { title: paper.title, from: old.number, number };
-    return {
-      entry: { act: 'paper.versionRestored', subjects: [paper.id, paper.homeId], detail },
-      result: { number },
-    };
-  });
-}
+export const restoreVersion = acts('paper.restoreVersion', [], async (tx, actor, input) => {
+  const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');
+  if (!paper) refuse('not-found');
+  if (paper.revision !== input.revision) refuse('conflict');
+  const [old] = await tx
+    .select()
+    .from(version)
+    .where(and(eq(version.documentId, paper.id), eq(version.number, input.number)));
+  if (!old) refuse('not-found');
+  if (old.id === paper.versionId) refuse('invalid', 'That version is the current one already.');
+  const number = (await lastNumber(tx, paper.id)) + 1;
+  await addVersion(tx, actor, paper.id, number, old, now(), old.number);
+  const detail = { title: paper.title, from: old.number, number };
+  return {
+    entry: { act: 'paper.versionRestored', subjects: [paper.id, paper.homeId], detail },
+    result: { number },
+  };
+});

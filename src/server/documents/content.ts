@@ -1,8 +1,8 @@
 import { and, eq, or, sql } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
-import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
+import { asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { capabilitiesOn } from '../gate/held';
 import { paperAllows, paperIsDisposed } from '../gate/visible';
@@ -61,14 +61,14 @@ export async function copiable(actor: Actor, ids: readonly string[]): Promise<Re
 }
 
 /** The papers, among these, that the caller may read but not copy: they are left out of every download. */
-export async function notCopiable(actor: Actor, { documentIds }: ReadInputOf<'papers.notCopiable'>): Promise<string[]> {
+export const notCopiable = asks('papers.notCopiable', async (actor, { documentIds }) => {
   const taken = await copiable(actor, documentIds);
   const seen = await db()
     .select({ id: document.id })
     .from(document)
     .where(and(sql`${document.id} = any(${sql.param([...documentIds])}::uuid[])`, paperAllows(actor, 'see')));
   return seen.flatMap(({ id }) => (taken.has(id) ? [] : [id]));
-}
+});
 
 /** Refuses a list whose papers may all be read but not copied. */
 export function refuseList(): never {

@@ -1,11 +1,10 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import type { ImpactLine } from '@/core/access/impactWords';
 import type { FilingKind, PaperFiling } from '@/core/documents/model';
-import type { OutputOf, ReadInputOf } from '@/core/contract';
+import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { mayHoldPapers } from '@/core/tree/placeKind';
-import { papersInWords } from '@/core/text/measure';
-import { perform } from '../acts/act';
+import { pathsOf } from '../known/names';
+import { acts, asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { impactOf } from '../access/forecast';
 import { capabilitiesIn, papersFor, placeFor, refuseStill } from '../gate/held';
@@ -16,51 +15,45 @@ import { now } from '../base/clock';
 import type { Reader, Tx } from '../db/client';
 import { document, filing, place } from '../db/schema';
 import { snapshot } from '../db/transaction';
-import { namedPath } from '../known/places';
 
 /**
  * Lists papers in one more place. A pointer changes nobody's access and needs `see`; an opening gives access to the
  * place's readers and needs `manage` at the papers' homes. Both need `add` in the place.
  */
-export async function crossFile(
-  actor: Actor,
-  input: ReadInputOf<'papers.crossFile'>,
-): Promise<OutputOf<'papers.crossFile'>> {
-  return perform<OutputOf<'papers.crossFile'>>(actor, async (tx) => {
-    const { target, papers } = await fileable(tx, actor, input);
-    const there = new Map(
-      (
-        await tx
-          .select()
-          .from(filing)
-          .where(and(eq(filing.placeId, target.id), inArray(filing.documentId, idsOf(papers))))
-      ).map((row) => [row.documentId, row]),
-    );
-    const fresh = papers.filter(({ id, homeId }) => homeId !== target.id && there.get(id)?.kind !== input.kind);
-    // Turning an opening into a pointer needs the same right as making it.
-    const shutting = idsOf(fresh.filter(({ id }) => there.get(id)?.kind === 'opening'));
-    if (shutting.length > 0) await papersFor(tx, actor, shutting, 'manage', 'evenClosed');
-    if (fresh.length === 0) return { entry: null, result: { filed: [] } };
-    await tx
-      .insert(filing)
-      .values(
-        fresh.map(({ id }) => ({
-          documentId: id,
-          placeId: target.id,
-          kind: input.kind,
-          madeBy: actor.personId,
-          madeAt: now(),
-        })),
-      )
-      .onConflictDoUpdate({ target: [filing.documentId, filing.placeId], set: { kind: input.kind } });
-    await recomputeOwn(tx, idsOf(fresh));
-    const detail = { count: papersInWords(fresh), to: target.name, toId: target.id, how: howWords[input.kind] };
-    return {
-      entry: { act: 'papers.crossFiled', subjects: [...idsOf(fresh), target.id], detail },
-      result: { filed: idsOf(fresh) },
-    };
-  });
-}
+export const crossFile = acts('papers.crossFile', [], async (tx, actor, input) => {
+  const { target, papers } = await fileable(tx, actor, input);
+  const there = new Map(
+    (
+      await tx
+        .select()
+        .from(filing)
+        .where(and(eq(filing.placeId, target.id), inArray(filing.documentId, idsOf(papers))))
+    ).map((row) => [row.documentId, row]),
+  );
+  const fresh = papers.filter(({ id, homeId }) => homeId !== target.id && there.get(id)?.kind !== input.kind);
+  // Turning an opening into a pointer needs the same right as making it.
+  const shutting = idsOf(fresh.filter(({ id }) => there.get(id)?.kind === 'opening'));
+  if (shutting.length > 0) await papersFor(tx, actor, shutting, 'manage', 'evenClosed');
+  if (fresh.length === 0) return { entry: null, result: { filed: [] } };
+  await tx
+    .insert(filing)
+    .values(
+      fresh.map(({ id }) => ({
+        documentId: id,
+        placeId: target.id,
+        kind: input.kind,
+        madeBy: actor.personId,
+        madeAt: now(),
+      })),
+    )
+    .onConflictDoUpdate({ target: [filing.documentId, filing.placeId], set: { kind: input.kind } });
+  await recomputeOwn(tx, idsOf(fresh));
+  const detail = { count: fresh, to: target, how: howWords[input.kind] };
+  return {
+    entry: { act: 'papers.crossFiled', subjects: [...idsOf(fresh), target.id], detail },
+    result: { filed: idsOf(fresh) },
+  };
+});
 
 const howWords: Record<FilingKind, string> = {
   pointer: 'for those who may see it anyway',
@@ -86,10 +79,7 @@ async function recomputeOwn(tx: Tx, ids: readonly string[]): Promise<void> {
 }
 
 /** Who would gain access by listing papers in a place, or lose it by removing them from it. */
-export async function forecastFiling(
-  actor: Actor,
-  input: ReadInputOf<'papers.forecastFiling'>,
-): Promise<readonly ImpactLine[]> {
+export const forecastFiling = asks('papers.forecastFiling', async (actor, input) => {
   return snapshot(async (tx) => {
     // Tells who has access through a place only to callers who may give or remove it.
     if (input.kind === null) await mayTakeOut(tx, actor, input.documentIds, input.placeId);
@@ -113,7 +103,7 @@ export async function forecastFiling(
       opens: input.kind === 'opening',
     });
   });
-}
+});
 
 /** Refuses unless the caller may amend the place, or manages the papers at home, and the place is not closed. */
 async function mayTakeOut(tx: Tx, actor: Actor, documentIds: readonly string[], placeId: string) {
@@ -124,23 +114,21 @@ async function mayTakeOut(tx: Tx, actor: Actor, documentIds: readonly string[], 
 }
 
 /** Removes a cross-filing of a paper. Needs `amend` in that place, or `manage` at the paper's home. */
-export async function leavePlace(actor: Actor, input: ReadInputOf<'paper.leave'>): Promise<{ kind: FilingKind }> {
-  return perform(actor, async (tx) => {
-    const [paper] = await papersFor(tx, actor, [input.documentId], 'see');
-    if (!paper) refuse('not-found');
-    if (paper.homeId === input.placeId)
-      refuse('invalid', 'A paper does not leave its home. Move it to another place, or dispose of it.');
-    const at = await mayTakeOut(tx, actor, [paper.id], input.placeId);
-    const [gone] = await tx
-      .delete(filing)
-      .where(and(eq(filing.documentId, paper.id), eq(filing.placeId, at.id)))
-      .returning();
-    if (!gone) refuse('not-found');
-    await recomputeOwn(tx, [paper.id]);
-    const detail = { title: paper.title, from: at.name, fromId: at.id };
-    return { entry: { act: 'paper.left', subjects: [paper.id, at.id], detail }, result: { kind: gone.kind } };
-  });
-}
+export const leavePlace = acts('paper.leave', [], async (tx, actor, input) => {
+  const [paper] = await papersFor(tx, actor, [input.documentId], 'see');
+  if (!paper) refuse('not-found');
+  if (paper.homeId === input.placeId)
+    refuse('invalid', 'A paper does not leave its home. Move it to another place, or dispose of it.');
+  const at = await mayTakeOut(tx, actor, [paper.id], input.placeId);
+  const [gone] = await tx
+    .delete(filing)
+    .where(and(eq(filing.documentId, paper.id), eq(filing.placeId, at.id)))
+    .returning();
+  if (!gone) refuse('not-found');
+  await recomputeOwn(tx, [paper.id]);
+  const detail = { title: paper.title, from: at };
+  return { entry: { act: 'paper.left', subjects: [paper.id, at.id], detail }, result: { kind: gone.kind } };
+});
 
 /** The places other than its home that list a paper and that the caller may see. */
 export async function filingsOf(reader: Reader, actor: Actor, documentId: string): Promise<PaperFiling[]> {
@@ -154,11 +142,16 @@ export async function filingsOf(reader: Reader, actor: Actor, documentId: string
     .select({ manages: sql<boolean>`${paperAllows(actor, 'manage')}` })
     .from(document)
     .where(eq(document.id, documentId));
+  const paths = await pathsOf(
+    reader,
+    actor,
+    rows.map((row) => row.lineage),
+  );
   return Promise.all(
-    rows.map(async ({ placeId, lineage, scopeId, kind }) => ({
+    rows.map(async ({ placeId, scopeId, kind }, at) => ({
       placeId,
       kind,
-      path: (await namedPath(reader, actor, lineage)).map(({ id, name }) => ({ id, name })),
+      path: (paths[at] ?? []).map(({ id, name }) => ({ id, name })),
       mayLeave: home?.manages === true || has(await capabilitiesIn(reader, actor, scopeId), 'amend'),
     })),
   );

@@ -1,21 +1,20 @@
 import { and, desc, eq, or, sql } from 'drizzle-orm';
 import { has, listOf } from '@/core/access/capability';
 import { stoppedBy } from '@/core/standstill/standstill';
-import type { PaperDocket } from '@/core/documents/model';
 import { refuse } from '@/core/errors/refusal';
-import type { Actor } from '../gate/actor';
+import { pathOf } from '../known/names';
+import { asks } from '../acts/operation';
 import { capabilitiesOn, standstillOf } from '../gate/held';
 import { namesIn, waysInto } from '../scopes/scopes';
 import { labelIsKnown, paperAllows, paperIsDisposed } from '../gate/visible';
 import { db } from '../db/client';
 import { document, documentLabel, label, person, place, preview, version } from '../db/schema';
 import { withoutHidden } from '../columns/read';
-import { namedPath } from '../known/places';
 import { filingsOf } from './crossFile';
 import { standId } from '../known/standing';
 
 /** Everything the docket shows of a paper. A paper in the disposal tray is shown to those who may restore it. */
-export async function docketOf(actor: Actor, { documentId }: { documentId: string }): Promise<PaperDocket> {
+export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
   const [paper] = await db()
     .select({
       id: document.id,
@@ -59,7 +58,7 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
     capabilitiesOn(db(), actor, documentId),
     standstillOf(db(), lineage),
     waysInto(db(), documentId).then(({ home, openings }) => namesIn(db(), [home, ...openings])),
-    paper.isHome ? namedPath(db(), actor, lineage) : [],
+    paper.isHome ? pathOf(db(), actor, lineage) : [],
     filingsOf(db(), actor, documentId),
   ]);
   const [row = shown] = await withoutHidden(db(), actor, [shown]);
@@ -79,7 +78,7 @@ export async function docketOf(actor: Actor, { documentId }: { documentId: strin
     openTo: has(held, 'manage') ? names.length : null,
     versions,
   };
-}
+});
 
 /** The versions of a paper, newest first. The caller has passed the gate. */
 async function versionsOf(documentId: string) {

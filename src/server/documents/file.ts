@@ -5,7 +5,7 @@ import type { Stamp } from '@/core/files/fileKind';
 import { freeTitle } from '@/core/files/title';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey, searchKey } from '@/core/text/fold';
-import type { JournalEntry } from '../journal/append';
+import type { JournalEvent } from '@/core/journal/events';
 import type { Actor } from '../gate/actor';
 import { papersFor } from '../gate/held';
 import { paperAllows } from '../gate/visible';
@@ -35,7 +35,7 @@ export interface Filing {
 }
 
 interface FiledDone {
-  readonly entry: JournalEntry;
+  readonly entry: JournalEvent;
   readonly result: Filed;
 }
 

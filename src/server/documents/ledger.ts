@@ -1,16 +1,11 @@
+import { asks } from '../acts/operation';
 import { columnsIn } from '../columns/inForce';
 import { and, arrayContains, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Column, Values } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
 import type { PlacedPaper } from '@/core/documents/contract';
-import {
-  ledgerSorts,
-  type DisposedPaper,
-  type LedgerPage,
-  type LedgerSort,
-  type PaperRow,
-} from '@/core/documents/model';
+import { ledgerSorts, type LedgerPage, type LedgerSort, type PaperRow } from '@/core/documents/model';
 import type { Direction } from '@/core/order/direction';
 import { searchKey } from '@/core/text/fold';
 import type { Conditions } from '@/core/views/conditions';
@@ -211,7 +206,7 @@ export async function placedPapers(actor: Actor, which: SQL, most: number): Prom
 }
 
 /** The forty most recently changed papers that the caller may see. */
-export const latelyChanged = (actor: Actor): Promise<PlacedPaper[]> => placedPapers(actor, sql`true`, 40);
+export const latelyChanged = asks('papers.lately', (actor) => placedPapers(actor, sql`true`, 40));
 
 /** Papers by id, in the order of the ids, as far as the caller may see them. */
 export async function papersInOrder(actor: Actor, ids: readonly string[]): Promise<PlacedPaper[]> {
@@ -222,13 +217,12 @@ export async function papersInOrder(actor: Actor, ids: readonly string[]): Promi
 }
 
 /** Papers by id, as far as the caller may see them. */
-export const papersByIds = (
-  actor: Actor,
-  { documentIds }: { documentIds: readonly string[] },
-): Promise<PlacedPaper[]> => placedPapers(actor, inArray(document.id, [...documentIds]), 5000);
+export const papersByIds = asks('papers.rows', (actor, { documentIds }) =>
+  placedPapers(actor, inArray(document.id, [...documentIds]), 5000),
+);
 
 /** Papers in the disposal tray that the caller may restore. */
-export async function disposedPapers(actor: Actor): Promise<DisposedPaper[]> {
+export const disposedPapers = asks('papers.disposed', async (actor) => {
   const rows = await db()
     .select({
       ...rowColumns(actor),
@@ -244,4 +238,4 @@ export async function disposedPapers(actor: Actor): Promise<DisposedPaper[]> {
     .orderBy(sql`${document.disposedAt} desc, ${document.id}`)
     .limit(1000);
   return rows.map((row) => ({ ...asRow(row), disposedAt: row.disposedAt?.toISOString() ?? '' }));
-}
+});

@@ -4,7 +4,7 @@ import { refuse } from '@/core/errors/refusal';
 import { contentFile, inFolder } from '../cage/file';
 import { CagedFault } from '../cage/limits';
 import { now } from '../base/clock';
-import { db } from '../db/client';
+import { writableDb } from '../db/client';
 import { pagePicture } from '../db/schema';
 import { drawPage, isDrawn } from '../extraction/pages';
 
@@ -27,7 +27,7 @@ interface Drawable {
 const turns = new Turns(mostAtOnce);
 
 async function kept(sha256: string, page: number): Promise<Buffer | null> {
-  const [found] = await db()
+  const [found] = await writableDb()
     .update(pagePicture)
     .set({ usedAt: now() })
     .where(and(eq(pagePicture.sha256, sha256), eq(pagePicture.page, page)))
@@ -60,13 +60,13 @@ async function draw(content: Drawable, page: number): Promise<Buffer> {
     refuse('invalid', 'There is no such page, or it cannot be read.', [
       { path: 'page', says: 'There is no such page, or it cannot be read.' },
     ]);
-  await db().insert(pagePicture).values({ sha256: content.sha256, page, picture }).onConflictDoNothing();
+  await writableDb().insert(pagePicture).values({ sha256: content.sha256, page, picture }).onConflictDoNothing();
   return picture;
 }
 
 /** Deletes page pictures that were not shown for a week. */
 export async function sweepPages(): Promise<void> {
-  await db()
+  await writableDb()
     .delete(pagePicture)
     .where(lt(pagePicture.usedAt, sql`${now()}::timestamptz - ${`${keptDays} days`}::interval`));
 }

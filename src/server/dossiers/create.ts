@@ -1,11 +1,9 @@
 import { eq } from 'drizzle-orm';
 import { filingYearLabel, filingYearOf } from '@/core/calendar/filingYear';
-import type { ReadInputOf } from '@/core/contract';
 import { readDetails } from '@/core/dossiers/details';
 import { nextReference, readPattern, readReference } from '@/core/dossiers/reference';
 import { orRefuse } from '@/core/errors/refusal';
-import type { PlaceRow } from '@/core/places/model';
-import { perform } from '../acts/act';
+import { acts, asks } from '../acts/operation';
 import { libraryCalendar } from '../calendar/libraryCalendar';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
@@ -31,37 +29,35 @@ async function nextIn(tx: Tx, seriesId: string, pattern: string | null): Promise
 }
 
 /** The next free reference of a series. */
-export async function proposeReference(actor: Actor, { seriesId }: { seriesId: string }) {
+export const proposeReference = asks('place.nextReference', async (actor, { seriesId }) => {
   return snapshot(async (tx) => {
     const series = await placeFor(tx, actor, seriesId, 'see');
     return { reference: await nextIn(tx, seriesId, series.referencePattern) };
   });
-}
+});
 
 /** Makes a dossier with the typed or the next free reference, a place for each open filing year, and its planned folders. */
-export async function createDossier(actor: Actor, input: ReadInputOf<'dossier.create'>): Promise<PlaceRow> {
-  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
-    const series = await placeFor(tx, actor, input.seriesId, 'manage');
-    const typed = input.reference?.trim() ?? '';
-    const reference =
-      typed === '' ? await nextIn(tx, series.id, series.referencePattern) : orRefuse(readReference(typed));
-    const { fields } = await planOfSeries(tx, series.id);
-    const details = orRefuse(readDetails(fields, input.details ?? {}, await peopleFinder(tx)));
-    const id = await makePlace(tx, actor, {
-      parentId: series.id,
-      kind: 'dossier',
-      name: input.name,
-      reference,
-      details,
-    });
-    await addYears(tx, actor, id);
-    await keepToPlan(tx, actor, series.id, [id]);
-    return {
-      entry: { act: 'dossier.created', subjects: [id, series.id], detail: { name: input.name, reference } },
-      result: await placeRow(tx, actor, id),
-    };
+export const createDossier = acts('dossier.create', ['tree', 'access', 'given'], async (tx, actor, input) => {
+  const series = await placeFor(tx, actor, input.seriesId, 'manage');
+  const typed = input.reference?.trim() ?? '';
+  const reference =
+    typed === '' ? await nextIn(tx, series.id, series.referencePattern) : orRefuse(readReference(typed));
+  const { fields } = await planOfSeries(tx, series.id);
+  const details = orRefuse(readDetails(fields, input.details ?? {}, await peopleFinder(tx)));
+  const id = await makePlace(tx, actor, {
+    parentId: series.id,
+    kind: 'dossier',
+    name: input.name,
+    reference,
+    details,
   });
-}
+  await addYears(tx, actor, id);
+  await keepToPlan(tx, actor, series.id, [id]);
+  return {
+    entry: { act: 'dossier.created', subjects: [id, series.id], detail: { name: input.name, reference } },
+    result: await placeRow(tx, actor, id),
+  };
+});
 
 async function addYears(tx: Tx, actor: Actor, dossierId: string): Promise<void> {
   const years = await tx.select().from(filingYear).where(eq(filingYear.closed, false)).orderBy(filingYear.startYear);

@@ -1,11 +1,10 @@
 import { eq } from 'drizzle-orm';
-import { planDossiers, type DossierLine } from '@/core/dossiers/dossierRows';
+import { planDossiers } from '@/core/dossiers/dossierRows';
 import { filingYearLabel, filingYearOf } from '@/core/calendar/filingYear';
 import { readPattern } from '@/core/dossiers/reference';
-import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
-import { perform } from '../acts/act';
+import { acts, asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { now } from '../base/clock';
@@ -39,45 +38,37 @@ async function linesFor(reader: Reader, actor: Actor, { seriesId, text }: { seri
 }
 
 /** What a pasted list of dossiers would create, line by line. */
-export async function checkDossiers(actor: Actor, input: ReadInputOf<'dossiers.check'>): Promise<DossierLine[]> {
+export const checkDossiers = asks('dossiers.check', async (actor, input) => {
   return (await linesFor(db(), actor, input)).lines;
-}
+});
 
 /** Makes the dossiers of a pasted list, with years and planned folders, in one act: all of them, or only the valid lines. */
-export async function makeDossiers(
-  actor: Actor,
-  input: ReadInputOf<'dossiers.make'>,
-): Promise<OutputOf<'dossiers.make'>> {
-  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
-    const { series, rule, lines } = await linesFor(tx, actor, input);
-    const good = lines.filter((line) => line.wrong === null);
-    if (!input.onlyGood && good.length < lines.length)
-      refuse(
-        'invalid',
-        `${counted(lines.length - good.length, 'line')} cannot be made as they stand. Nothing was made.`,
-      );
-    if (good.length === 0) refuse('invalid', 'No line makes a dossier. Nothing was made.');
-    const years = await tx.select().from(filingYear).where(eq(filingYear.closed, false)).orderBy(filingYear.startYear);
-    const made = good.map((line) => ({ ...line, id: crypto.randomUUID() }));
-    const places = made.flatMap(({ id, name, reference, details }): NewPlace[] => [
-      { id, parentId: series.id, kind: 'dossier', name, reference, details, meetingDay: null, plannedKey: null },
-      ...years.map(({ startYear }) => ({
-        id: crypto.randomUUID(),
-        parentId: id,
-        kind: 'year' as const,
-        name: filingYearLabel(startYear, rule),
-        filingYear: startYear,
-        meetingDay: null,
-        plannedKey: null,
-      })),
-    ]);
-    await makePlaces(tx, actor, places);
-    const ids = made.map((each) => each.id);
-    const folders = await keepToPlan(tx, actor, series.id, ids);
-    const detail = { name: series.name, count: counted(made.length, 'dossier'), folders };
-    return {
-      entry: { act: 'dossiers.created', subjects: [series.id], detail },
-      result: { made: made.length, folders },
-    };
-  });
-}
+export const makeDossiers = acts('dossiers.make', ['tree', 'access', 'given'], async (tx, actor, input) => {
+  const { series, rule, lines } = await linesFor(tx, actor, input);
+  const good = lines.filter((line) => line.wrong === null);
+  if (!input.onlyGood && good.length < lines.length)
+    refuse('invalid', `${counted(lines.length - good.length, 'line')} cannot be made as they stand. Nothing was made.`);
+  if (good.length === 0) refuse('invalid', 'No line makes a dossier. Nothing was made.');
+  const years = await tx.select().from(filingYear).where(eq(filingYear.closed, false)).orderBy(filingYear.startYear);
+  const made = good.map((line) => ({ ...line, id: crypto.randomUUID() }));
+  const places = made.flatMap(({ id, name, reference, details }): NewPlace[] => [
+    { id, parentId: series.id, kind: 'dossier', name, reference, details, meetingDay: null, plannedKey: null },
+    ...years.map(({ startYear }) => ({
+      id: crypto.randomUUID(),
+      parentId: id,
+      kind: 'year' as const,
+      name: filingYearLabel(startYear, rule),
+      filingYear: startYear,
+      meetingDay: null,
+      plannedKey: null,
+    })),
+  ]);
+  await makePlaces(tx, actor, places);
+  const ids = made.map((each) => each.id);
+  const folders = await keepToPlan(tx, actor, series.id, ids);
+  const detail = { name: series.name, count: counted(made.length, 'dossier'), folders };
+  return {
+    entry: { act: 'dossiers.created', subjects: [series.id], detail },
+    result: { made: made.length, folders },
+  };
+});

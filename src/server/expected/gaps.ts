@@ -1,11 +1,11 @@
 import { dossierIn, seriesIn } from '@/core/tree/lineage';
 import { and, eq, sql } from 'drizzle-orm';
-import type { ReadInputOf } from '@/core/contract';
 import type { GapRow, Gaps } from '@/core/expected/contract';
 import { officerOf } from '@/core/dossiers/details';
 import { slotsOf } from '@/core/expected/slots';
 import { filingYearLabel } from '@/core/calendar/filingYear';
 import { isoDay } from '@/core/calendar/period';
+import { asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
@@ -16,7 +16,7 @@ import { colleagueNames } from './rack';
 import { meetingsById } from './slots';
 
 /** Missing papers that the caller may know of, everywhere or in one series or dossier, the longest overdue first. */
-export async function gapsOf(actor: Actor, { placeId }: ReadInputOf<'gaps.of'>): Promise<Gaps> {
+export const gapsOf = asks('gaps.of', async (actor, { placeId }) => {
   const within = placeId === null ? null : await knownPlace(actor, placeId);
   const seriesId = within ? seriesIn(within.lineage) : null;
   const dossierId = within ? dossierIn(within.lineage) : null;
@@ -38,7 +38,7 @@ export async function gapsOf(actor: Actor, { placeId }: ReadInputOf<'gaps.of'>):
     state: all.some((each) => each.state === 'counting') ? 'counting' : 'counted',
     gaps: all.flatMap((each) => each.gaps).sort((a, b) => (a.due < b.due ? -1 : Number(a.due > b.due))),
   };
-}
+});
 
 async function gapsIn(
   actor: Actor,

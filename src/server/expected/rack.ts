@@ -1,19 +1,18 @@
 import { inArray } from 'drizzle-orm';
-import type { Rack, RackDossier } from '@/core/expected/contract';
+import type { RackDossier } from '@/core/expected/contract';
 import { isColleague, type DetailField, type Details } from '@/core/dossiers/details';
 import { filingYearLabel } from '@/core/calendar/filingYear';
 import { rackRow, type RackMatter } from '@/core/expected/rack';
 import { refuse } from '@/core/errors/refusal';
-import type { ReadInputOf } from '@/core/contract';
 import { filingYearOfDay } from '@/core/calendar/period';
-import type { Actor } from '../gate/actor';
+import { asks } from '../acts/operation';
 import { db } from '../db/client';
 import { person } from '../db/schema';
 import { knownPlace } from '../places/open';
 import { expectingOf } from './expecting';
 
 /** The rack of a series that the caller may know of. */
-export async function openRack(actor: Actor, { seriesId }: ReadInputOf<'rack.open'>): Promise<Rack> {
+export const openRack = asks('rack.open', async (actor, { seriesId }) => {
   const series = await knownPlace(actor, seriesId);
   if (series.kind !== 'series') refuse('invalid', 'A rack is of a series.');
   const { expected, fields, dossiers, calendar, today, held } = await expectingOf(actor, seriesId, null);
@@ -49,7 +48,7 @@ export async function openRack(actor: Actor, { seriesId }: ReadInputOf<'rack.ope
       dossiers.map((dossier) => dossier.details),
     ),
   };
-}
+});
 
 /** Names of the people in some dossiers' details, by id. */
 export async function colleagueNames(

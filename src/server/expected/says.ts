@@ -1,9 +1,9 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
-import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import type { SlotName } from '@/core/expected/contract';
 import { filingYearLabel } from '@/core/calendar/filingYear';
+import { acts, actsInSteps } from '../acts/operation';
 import { perform } from '../acts/act';
 import type { Actor } from '../gate/actor';
 import { capabilitiesIn, papersFor, placeFor } from '../gate/held';
@@ -48,43 +48,41 @@ async function slotFor(reader: Reader, actor: Actor, slot: SlotName, capability:
  * States which paper an expected one is, or that it is not needed, or removes the statement. A caller who may only add
  * can name a paper they filed, if nothing was stated before.
  */
-export async function sayOfExpected(actor: Actor, { says, ...slot }: ReadInputOf<'expected.say'>): Promise<null> {
-  return perform(actor, async (tx) => {
-    const paperId = says !== null && 'paper' in says ? says.paper : null;
-    const [paper] = paperId === null ? [] : await papersFor(tx, actor, [paperId], 'see');
-    const isOwn = paper?.filedBy === actor.personId;
-    const { dossier, expectation, of } = await slotFor(tx, actor, slot, isOwn ? 'add' : 'amend');
-    // A meeting belongs to one year, so statements about it are found by the meeting alone.
-    const named = { ...slot, startYear: slot.meetingId === null ? slot.startYear : null };
-    const unsaid = await tx
-      .delete(expectedSay)
-      .where(
-        and(
-          eq(expectedSay.expectationId, named.expectationId),
-          eq(expectedSay.dossierId, named.dossierId),
-          sql`${expectedSay.startYear} is not distinct from ${named.startYear}`,
-          sql`${expectedSay.meetingId} is not distinct from ${named.meetingId}::uuid`,
-        ),
-      )
-      .returning({ documentId: expectedSay.documentId });
-    if (isOwn && (await stands(tx, actor, unsaid))) await placeFor(tx, actor, dossier.id, 'amend');
-    const detail = { expected: expectation.name, of };
-    const subjects = [dossier.id];
-    if (says === null)
-      return { entry: unsaid.length === 0 ? null : { act: 'expected.unsaid', subjects, detail }, result: null };
-    if ('notNeeded' in says) {
-      await tx.insert(expectedSay).values({ ...named, reason: says.notNeeded, saidBy: actor.personId });
-      return {
-        entry: { act: 'expected.waived', subjects, detail: { ...detail, reason: says.notNeeded } },
-        result: null,
-      };
-    }
-    if (!paper) refuse('not-found');
-    await tx.insert(expectedSay).values({ ...named, documentId: paper.id, saidBy: actor.personId });
-    // The title is left to the paper's own journal: readers of the dossier may not know of the paper.
-    return { entry: { act: 'expected.pointed', subjects: [dossier.id, paper.id], detail }, result: null };
-  });
-}
+export const sayOfExpected = acts('expected.say', [], async (tx, actor, { says, ...slot }) => {
+  const paperId = says !== null && 'paper' in says ? says.paper : null;
+  const [paper] = paperId === null ? [] : await papersFor(tx, actor, [paperId], 'see');
+  const isOwn = paper?.filedBy === actor.personId;
+  const { dossier, expectation, of } = await slotFor(tx, actor, slot, isOwn ? 'add' : 'amend');
+  // A meeting belongs to one year, so statements about it are found by the meeting alone.
+  const named = { ...slot, startYear: slot.meetingId === null ? slot.startYear : null };
+  const unsaid = await tx
+    .delete(expectedSay)
+    .where(
+      and(
+        eq(expectedSay.expectationId, named.expectationId),
+        eq(expectedSay.dossierId, named.dossierId),
+        sql`${expectedSay.startYear} is not distinct from ${named.startYear}`,
+        sql`${expectedSay.meetingId} is not distinct from ${named.meetingId}::uuid`,
+      ),
+    )
+    .returning({ documentId: expectedSay.documentId });
+  if (isOwn && (await stands(tx, actor, unsaid))) await placeFor(tx, actor, dossier.id, 'amend');
+  const detail = { expected: expectation.name, of };
+  const subjects = [dossier.id];
+  if (says === null)
+    return { entry: unsaid.length === 0 ? null : { act: 'expected.unsaid', subjects, detail }, result: null };
+  if ('notNeeded' in says) {
+    await tx.insert(expectedSay).values({ ...named, reason: says.notNeeded, saidBy: actor.personId });
+    return {
+      entry: { act: 'expected.waived', subjects, detail: { ...detail, reason: says.notNeeded } },
+      result: null,
+    };
+  }
+  if (!paper) refuse('not-found');
+  await tx.insert(expectedSay).values({ ...named, documentId: paper.id, saidBy: actor.personId });
+  // The title is left to the paper's own journal: readers of the dossier may not know of the paper.
+  return { entry: { act: 'expected.pointed', subjects: [dossier.id, paper.id], detail }, result: null };
+});
 
 /** Whether a statement counts for the caller: that the paper is not needed, or a paper they may see. */
 async function stands(
@@ -102,10 +100,7 @@ async function stands(
 }
 
 /** Asks a colleague for an expected paper, by mail. */
-export async function askForExpected(
-  actor: Actor,
-  { personId, words, ...slot }: ReadInputOf<'expected.ask'>,
-): Promise<OutputOf<'expected.ask'>> {
+export const askForExpected = actsInSteps('expected.ask', async (actor, { personId, words, ...slot }) => {
   const sent = await perform(actor, async (tx) => {
     const { dossier, expectation, of } = await slotFor(tx, actor, slot, 'amend');
     const [to] = await tx
@@ -133,4 +128,4 @@ export async function askForExpected(
     return { entry: { act: 'expected.asked', subjects: [dossier.id], detail }, result: mail };
   });
   return { sent: await trySendMail(sent) };
-}
+});

@@ -2,14 +2,14 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import { stoppedBy } from '@/core/standstill/standstill';
 import { isListed, type Column } from '@/core/columns/model';
-import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
-import type { SlotRow, SlotsOf } from '@/core/expected/contract';
+import type { SlotRow } from '@/core/expected/contract';
 import { officerOf } from '@/core/dossiers/details';
 import { occasionKey, slotKey, slotsOf, type Slot } from '@/core/expected/slots';
 import type { Expectation } from '@/core/plans/expectation';
 import { asksNothing, isBlock } from '@/core/views/conditions';
 import { isoDay } from '@/core/calendar/period';
+import { asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { placeFor, standstillOf } from '../gate/held';
 import { paperAllows, placeAllows, placeIsStill } from '../gate/visible';
@@ -31,7 +31,7 @@ export async function dossierFor(
 }
 
 /** The expected papers of a dossier, or of one of its years, with their states and what the caller can do about them. */
-export async function expectedOf(actor: Actor, input: ReadInputOf<'expected.of'>): Promise<SlotsOf> {
+export const expectedOf = asks('expected.of', async (actor, input) => {
   const { seriesId, held: capabilities, lineage } = await dossierFor(db(), actor, input.dossierId, 'see');
   const { fields, dossiers, calendar, held } = await expectingOf(actor, seriesId, input.dossierId);
   const [dossier] = dossiers;
@@ -86,7 +86,7 @@ export async function expectedOf(actor: Actor, input: ReadInputOf<'expected.of'>
       };
     }),
   };
-}
+});
 
 async function titlesOf(actor: Actor, ids: readonly string[]): Promise<Map<string, string>> {
   if (ids.length === 0) return new Map();

@@ -2,7 +2,7 @@ import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { ReadingFault } from '@/core/documents/reading';
 import { contentFile, inFolder } from '../cage/file';
 import { CagedFault } from '../cage/limits';
-import { db } from '../db/client';
+import { db, writableDb } from '../db/client';
 import { blob, document, preview, readingAttempt, version } from '../db/schema';
 import { apart } from '../db/transaction';
 import { drawPage } from './pages';
@@ -63,7 +63,7 @@ export async function makePreview(sha256: string): Promise<void> {
 }
 
 async function countAttempt(sha256: string): Promise<number> {
-  const [row] = await db()
+  const [row] = await writableDb()
     .insert(readingAttempt)
     .values({ sha256, attempts: 1 })
     .onConflictDoUpdate({ target: readingAttempt.sha256, set: { attempts: sql`${readingAttempt.attempts} + 1` } })

@@ -1,10 +1,10 @@
 import ExcelJS from 'exceljs';
 import { and, eq, sql } from 'drizzle-orm';
-import type { ReadInputOf } from '@/core/contract';
 import type { Column } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
 import { planTable, tableOf, type TablePaper, type TablePlan } from '@/core/columns/table';
 import { counted } from '@/core/text/measure';
+import { actsInSteps, asks } from '../acts/operation';
 import { perform } from '../acts/act';
 import type { Actor } from '../gate/actor';
 import { papersFor } from '../gate/held';
@@ -136,15 +136,15 @@ async function plan(
 }
 
 /** What importing a table would change, cell by cell, and every error by line and column. */
-export async function previewTable(actor: Actor, input: ReadInputOf<'table.preview'>): Promise<TablePlan> {
+export const previewTable = asks('table.preview', async (actor, input) => {
   await knownPlace(actor, input.placeId);
   const rows = await cellsOf(input.form, input.content);
   const { columns: _columns, ...shown } = await plan(db(), actor, input.placeId, rows);
   return shown;
-}
+});
 
 /** Imports a table in one act: all of it or, on request, only the valid cells. */
-export async function applyTable(actor: Actor, input: ReadInputOf<'table.apply'>) {
+export const applyTable = actsInSteps('table.apply', async (actor, input) => {
   // Checked before the table is read, and outside the transaction, so that nothing is locked meanwhile.
   await knownPlace(actor, input.placeId);
   const rows = await cellsOf(input.form, input.content);
@@ -171,4 +171,4 @@ export async function applyTable(actor: Actor, input: ReadInputOf<'table.apply'>
       entryId,
     }));
   });
-}
+});

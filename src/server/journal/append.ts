@@ -1,19 +1,12 @@
 import { sql } from 'drizzle-orm';
 import { chainStart, sealedText } from '@/core/journal/chain';
-import type { JournalAct, JournalDetail } from '@/core/journal/model';
+import { storedDetail, type JournalEvent } from '@/core/journal/events';
 import { refuse } from '@/core/errors/refusal';
 import type { Actor } from '../gate/actor';
 import type { Tx } from '../db/client';
 import { journal, person } from '../db/schema';
 import { now } from '../base/clock';
 import { sha256Hex } from '../base/sha256';
-
-/** The record of an act. `subjects` are the ids of the places, papers and people it concerned. */
-export interface JournalEntry {
-  readonly act: JournalAct;
-  readonly subjects: readonly string[];
-  readonly detail: JournalDetail;
-}
 
 /** The advisory lock held while an entry is appended, so that no two entries follow the same one. The number is arbitrary. */
 const chainLock = 7_301_001;
@@ -26,7 +19,7 @@ const chainLock = 7_301_001;
 export async function appendToJournal(
   tx: Tx,
   { personId, keeper, narrowed }: Pick<Actor, 'personId' | 'keeper' | 'narrowed'>,
-  entry: JournalEntry,
+  entry: JournalEvent,
 ): Promise<number> {
   await tx.execute(sql`select pg_advisory_xact_lock(${chainLock})`);
   const { rows } = await tx.execute<{ hash: string | null; active: boolean | null; keeper: boolean | null }>(sql`
@@ -38,7 +31,8 @@ export async function appendToJournal(
     refuse('not-allowed', 'You are no keeper any more. Nothing was changed.');
   const previousHash = found.hash ?? chainStart;
   const at = now();
-  const { act, subjects, detail } = entry;
+  const { act, subjects } = entry;
+  const detail = storedDetail(entry);
   const hash = sha256Hex(sealedText(previousHash, { at: at.toISOString(), personId, act, subjects, detail }));
   const [row] = await tx
     .insert(journal)

@@ -1,22 +1,17 @@
 import { and, arrayOverlaps, desc, eq, lt, or, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
-import type { JournalDetail, JournalLine } from '@/core/journal/model';
+import type { JournalLine } from '@/core/journal/model';
+import { toldTo, type Sight } from '@/core/journal/told';
 import { entryInWords } from '@/core/journal/words';
 import { refuse } from '@/core/errors/refusal';
-import { counted } from '@/core/text/measure';
+import { asks } from '../acts/operation';
 import { seesAll, type Actor } from '../gate/actor';
 import { homeIsTold, paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { accessChange, document, journal, person, place, valueBatch } from '../db/schema';
 
-/** Details that name a place, with the detail that holds its id: shown only to readers who may know of the place. */
-const namedPlaces: readonly (readonly [name: string, id: string])[] = [
-  ['from', 'fromId'],
-  ['to', 'toId'],
-];
-
 /** The newest forty entries about a place or a paper that the caller may see, newest first. */
-export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>): Promise<JournalLine[]> {
+export const journalOf = asks('journal.of', async (actor, input) => {
   await requireSight(actor, input);
   const rows = await db()
     .select({
@@ -46,29 +41,12 @@ export async function journalOf(actor: Actor, input: ReadInputOf<'journal.of'>):
     rows.flatMap((row) => row.subjects),
     input,
   );
-  const open = rows.filter((row) => sight === null || isOpen(row, sight));
-  return open.map(({ id, at, who, act, detail, subjects, undoes }) => ({
-    undoes,
-    id,
-    at: at.toISOString(),
-    who: who ?? 'The library',
-    words: entryInWords(act, {
-      ...(sight === null ? detail : forReader(detail, sight)),
-      ...(sight !== null && countsMany(detail)
-        ? { count: counted(subjects.filter((each) => sight.papers.get(each)).length, 'paper') }
-        : {}),
-    }),
-  }));
-}
-
-/** Whether an entry is about several papers, which it counts and does not name. */
-const countsMany = (detail: JournalDetail): boolean => /^[\d,]+ papers$/u.test(String(detail['count'] ?? ''));
-
-/** Which of the existing papers and places among some ids the caller may know of. */
-interface Sight {
-  readonly papers: ReadonlyMap<string, boolean>;
-  readonly places: ReadonlyMap<string, boolean>;
-}
+  return rows.flatMap(({ id, at, who, act, detail, subjects, undoes }) => {
+    const told = sight === null ? detail : toldTo({ act, subjects, detail }, sight);
+    if (told === null) return [];
+    return { undoes, id, at: at.toISOString(), who: who ?? 'The library', words: entryInWords(act, told) };
+  });
+});
 
 /**
  * Null if the caller sees everything. In the journal of a paper whose home they may not be told, bare steps are left out
@@ -104,22 +82,6 @@ async function sightOf(
   };
 }
 
-/**
- * Whether an entry may be shown: not if it would name a paper or place that the reader may not know of. A move can be
- * shown without either end; of several papers only those the reader may know of are counted.
- */
-function isOpen(
-  { act, detail, subjects }: { act: string; detail: JournalDetail; subjects: readonly string[] },
-  { papers, places }: Sight,
-): boolean {
-  // Who might have known of a removed place can no longer be told.
-  if (act === 'place.removed') return false;
-  const spoken = subjects.filter((id) => papers.has(id));
-  if (countsMany(detail)) return spoken.some((id) => papers.get(id));
-  const ends = namedPlaces.map(([, key]) => detail[key]);
-  return spoken.every((id) => papers.get(id)) && subjects.every((id) => places.get(id) !== false || ends.includes(id));
-}
-
 async function requireSight(actor: Actor, { subject, id }: ReadInputOf<'journal.of'>): Promise<void> {
   const [found] =
     subject === 'place'
@@ -132,11 +94,4 @@ async function requireSight(actor: Actor, { subject, id }: ReadInputOf<'journal.
           .from(document)
           .where(and(eq(document.id, id), or(paperAllows(actor, 'see'), paperIsDisposed(actor))));
   if (!found) refuse('not-found');
-}
-
-function forReader(detail: JournalDetail, { places }: Sight): JournalDetail {
-  const hidden = new Set(
-    namedPlaces.filter(([, key]) => key in detail && places.get(String(detail[key])) !== true).map(([name]) => name),
-  );
-  return Object.fromEntries(Object.entries(detail).filter(([key]) => !hidden.has(key)));
 }

@@ -1,5 +1,5 @@
 import { dossierOf } from '../db/lineage';
-import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, asc, eq, sql, type SQL } from 'drizzle-orm';
 import type { PlaceRow } from '@/core/places/model';
 import type { Actor } from '../gate/actor';
 import { homeIsTold, paperAllows, placeAllows, placeIsKnown, scopeAllows } from '../gate/visible';
@@ -96,15 +96,4 @@ export async function placeRow(reader: Reader, actor: Actor, placeId: string): P
   const [row] = await placeRows(reader, actor, eq(place.id, placeId));
   if (!row) throw new Error(`The place ${placeId} has just been made and is not there`);
   return row;
-}
-
-/** The names of places, in the order of the ids; leaves out places the caller may not know of. */
-export async function namedPath(reader: Reader, actor: Actor, ids: readonly string[]) {
-  if (ids.length === 0) return [];
-  const rows = await reader
-    .select({ id: place.id, name: place.name, kind: place.kind, reference: place.reference })
-    .from(place)
-    .where(and(inArray(place.id, [...ids]), placeIsKnown(actor)));
-  const byId = new Map(rows.map((row) => [row.id, row]));
-  return ids.flatMap((id) => byId.get(id) ?? []).filter((row) => row.kind !== 'library');
 }

@@ -1,13 +1,11 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { allFamilies } from '@/core/files/fileKind';
 import { filingYearLabel } from '@/core/calendar/filingYear';
 import type { LibrarySettings } from '@/core/library/model';
 import { nameKey, searchKey } from '@/core/text/fold';
-import { perform } from '../acts/act';
-import type { Actor } from '../gate/actor';
+import { acts, asks } from '../acts/operation';
 import { recomputeGiven } from '../columns/given';
 import { db, type Tx } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
@@ -34,29 +32,31 @@ export async function librarySettings(): Promise<LibrarySettings> {
   };
 }
 
+/** The settings, for everyone who is signed in. */
+export const settingsOfLibrary = asks('library.settings', () => librarySettings());
+
 /** Changes the library's settings. */
-export async function changeSettings(actor: Actor, input: ReadInputOf<'library.change'>): Promise<null> {
+export const changeSettings = acts('library.change', ['tree', 'given'], async (tx, actor, input) => {
   requireKeeper(actor);
-  return perform(actor, ['tree', 'given'], async (tx) => {
-    const { revision, ...settings } = input;
-    const changed = await tx
-      .update(library)
-      .set({ ...settings, revision: revision + 1 })
-      .where(eq(library.revision, revision))
-      .returning({ id: library.id });
-    if (changed.length === 0) refuse('conflict');
-    await tx
-      .update(place)
-      .set({ name: input.name, nameKey: nameKey(input.name), searchKey: searchKey(input.name) })
-      .where(eq(place.kind, 'library'));
-    await relabelYears(tx);
-    // Columns can be bound to the filing year's label.
-    const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
-    if (root) await recomputeGiven(tx, root.id);
-    const detail = { ...settings, families: settings.families.join(' ') };
-    return { entry: { act: 'library.changed', subjects: [], detail }, result: null };
-  });
-}
+
+  const { revision, ...settings } = input;
+  const changed = await tx
+    .update(library)
+    .set({ ...settings, revision: revision + 1 })
+    .where(eq(library.revision, revision))
+    .returning({ id: library.id });
+  if (changed.length === 0) refuse('conflict');
+  await tx
+    .update(place)
+    .set({ name: input.name, nameKey: nameKey(input.name), searchKey: searchKey(input.name) })
+    .where(eq(place.kind, 'library'));
+  await relabelYears(tx);
+  // Columns can be bound to the filing year's label.
+  const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
+  if (root) await recomputeGiven(tx, root.id);
+  const detail = { ...settings, families: settings.families.join(' ') };
+  return { entry: { act: 'library.changed', subjects: [], detail }, result: null };
+});
 
 /** Renames the places of filing years, whose names follow the first month of a year and the style of its label. */
 async function relabelYears(tx: Tx): Promise<void> {

@@ -1,10 +1,8 @@
 import { and, eq } from 'drizzle-orm';
 import { writeCalendar } from '@/core/meetings/icalendar';
-import type { MeetingRow } from '@/core/meetings/contract';
-import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
-import { perform } from '../acts/act';
+import { acts, asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { now } from '../base/clock';
 import { config } from '../base/config';
@@ -14,7 +12,7 @@ import { keepToPlan } from '../plans/plans';
 import { dossierFor } from '../expected/slots';
 
 /** The meetings of a dossier, in order. */
-export async function meetingsOf(actor: Actor, { dossierId }: ReadInputOf<'meetings.of'>): Promise<MeetingRow[]> {
+export const meetingsOf = asks('meetings.of', async (actor, { dossierId }) => {
   await dossierFor(db(), actor, dossierId, 'see');
   return db()
     .select({
@@ -27,45 +25,38 @@ export async function meetingsOf(actor: Actor, { dossierId }: ReadInputOf<'meeti
     .from(meeting)
     .where(eq(meeting.dossierId, dossierId))
     .orderBy(meeting.day, meeting.id);
-}
+});
 
 /** Makes meetings on some days, each with its planned folders. */
-export async function makeMeetings(
-  actor: Actor,
-  input: ReadInputOf<'meetings.make'>,
-): Promise<OutputOf<'meetings.make'>> {
-  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
-    const dossier = await dossierFor(tx, actor, input.dossierId, 'amend');
-    const { title, venue } = input;
-    const days = [...new Set(input.days)].sort();
-    await tx.insert(meeting).values(days.map((day) => ({ dossierId: dossier.id, day, title, venue })));
-    const folders = await keepToPlan(tx, actor, dossier.seriesId, [dossier.id], 'amend');
-    const detail = { name: dossier.name, count: counted(days.length, 'meeting'), first: days[0] ?? '' };
-    return {
-      entry: { act: 'meetings.made', subjects: [dossier.id], detail },
-      result: { made: days.length, folders },
-    };
-  });
-}
+export const makeMeetings = acts('meetings.make', ['tree', 'access', 'given'], async (tx, actor, input) => {
+  const dossier = await dossierFor(tx, actor, input.dossierId, 'amend');
+  const { title, venue } = input;
+  const days = [...new Set(input.days)].sort();
+  await tx.insert(meeting).values(days.map((day) => ({ dossierId: dossier.id, day, title, venue })));
+  const folders = await keepToPlan(tx, actor, dossier.seriesId, [dossier.id], 'amend');
+  const detail = { name: dossier.name, count: counted(days.length, 'meeting'), first: days[0] ?? '' };
+  return {
+    entry: { act: 'meetings.made', subjects: [dossier.id], detail },
+    result: { made: days.length, folders },
+  };
+});
 
 /** Changes a meeting's day, title or venue. Its folders are renamed by the plan, and move to its filing year. */
-export async function changeMeeting(actor: Actor, input: ReadInputOf<'meeting.change'>): Promise<null> {
-  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
-    const [found] = await tx.select().from(meeting).where(eq(meeting.id, input.meetingId));
-    if (!found) refuse('not-found');
-    const dossier = await dossierFor(tx, actor, found.dossierId, 'amend');
-    const { day, title, venue, revision } = input;
-    const changed = await tx
-      .update(meeting)
-      .set({ day, title, venue, revision: revision + 1 })
-      .where(and(eq(meeting.id, found.id), eq(meeting.revision, revision)))
-      .returning({ id: meeting.id });
-    if (changed.length === 0) refuse('conflict');
-    await keepToPlan(tx, actor, dossier.seriesId, [dossier.id], 'amend');
-    const detail = { name: dossier.name, before: found.day, day, title };
-    return { entry: { act: 'meeting.changed', subjects: [dossier.id], detail }, result: null };
-  });
-}
+export const changeMeeting = acts('meeting.change', ['tree', 'access', 'given'], async (tx, actor, input) => {
+  const [found] = await tx.select().from(meeting).where(eq(meeting.id, input.meetingId));
+  if (!found) refuse('not-found');
+  const dossier = await dossierFor(tx, actor, found.dossierId, 'amend');
+  const { day, title, venue, revision } = input;
+  const changed = await tx
+    .update(meeting)
+    .set({ day, title, venue, revision: revision + 1 })
+    .where(and(eq(meeting.id, found.id), eq(meeting.revision, revision)))
+    .returning({ id: meeting.id });
+  if (changed.length === 0) refuse('conflict');
+  await keepToPlan(tx, actor, dossier.seriesId, [dossier.id], 'amend');
+  const detail = { name: dossier.name, before: found.day, day, title };
+  return { entry: { act: 'meeting.changed', subjects: [dossier.id], detail }, result: null };
+});
 
 /** The meetings of a dossier that the caller may see, as an iCalendar file. */
 export async function calendarOf(actor: Actor, dossierId: string): Promise<{ name: string; text: string }> {
@@ -76,18 +67,16 @@ export async function calendarOf(actor: Actor, dossierId: string): Promise<{ nam
 }
 
 /** Removes a meeting and its empty folders. Folders with papers stay, no longer tied to the plan. */
-export async function removeMeeting(actor: Actor, input: ReadInputOf<'meeting.remove'>): Promise<null> {
-  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
-    const [found] = await tx.select().from(meeting).where(eq(meeting.id, input.meetingId));
-    if (!found) refuse('not-found');
-    const dossier = await dossierFor(tx, actor, found.dossierId, 'amend');
-    const gone = await tx
-      .delete(meeting)
-      .where(and(eq(meeting.id, found.id), eq(meeting.revision, input.revision)))
-      .returning();
-    if (gone.length === 0) refuse('conflict');
-    await keepToPlan(tx, actor, dossier.seriesId, [dossier.id], 'amend');
-    const detail = { name: dossier.name, day: found.day, title: found.title };
-    return { entry: { act: 'meeting.removed', subjects: [dossier.id], detail }, result: null };
-  });
-}
+export const removeMeeting = acts('meeting.remove', ['tree', 'access', 'given'], async (tx, actor, input) => {
+  const [found] = await tx.select().from(meeting).where(eq(meeting.id, input.meetingId));
+  if (!found) refuse('not-found');
+  const dossier = await dossierFor(tx, actor, found.dossierId, 'amend');
+  const gone = await tx
+    .delete(meeting)
+    .where(and(eq(meeting.id, found.id), eq(meeting.revision, input.revision)))
+    .returning();
+  if (gone.length === 0) refuse('conflict');
+  await keepToPlan(tx, actor, dossier.seriesId, [dossier.id], 'amend');
+  const detail = { name: dossier.name, day: found.day, title: found.title };
+  return { entry: { act: 'meeting.removed', subjects: [dossier.id], detail }, result: null };
+});

@@ -1,5 +1,5 @@
-import type { OperationName, OutputOf, ReadInputOf } from '@/core/contract';
-import type { Actor } from '../gate/actor';
+import type { OperationName } from '@/core/contract';
+import type { UseCase } from '../acts/operation';
 import { setAccess, undoAccess, withdrawAccess } from '../access/change';
 import { forecastAccess } from '../access/forecast';
 import { accessMatrix } from '../access/matrix';
@@ -64,7 +64,7 @@ import {
   putLabel,
   removeLabel,
 } from '../labels/labels';
-import { changeSettings, librarySettings } from '../library/settings';
+import { changeSettings, settingsOfLibrary } from '../library/settings';
 import { listLinks, makeLink, withdrawLink } from '../outside/links';
 import { forecastGroup } from '../people/groupForecast';
 import {
@@ -91,20 +91,18 @@ import { createFolder, createSeries } from '../places/create';
 import { createDossier, proposeReference } from '../dossiers/create';
 import { forecastYearClosing, forecastYearOpening, openYear, setYearClosed } from '../years/years';
 import { forecastMove, movePlace } from '../places/move';
-import { commonOf, createCommon, forecastCommon, setCommon } from '../places/common';
+import { commonOf, forecastCommon, setCommon } from '../places/common';
 import { setSeenIn } from '../plans/seenIn';
 import { listChildren, listSeries, openPlace, seriesOf } from '../places/open';
 import { find } from '../search/find';
-import { outcomeOf } from '../uploads/settle';
+import { answerUpload, uploadOutcome } from '../uploads/settle';
 import { lookAtPlace } from '../views/look';
 import { crossTable, openView } from '../views/open';
 import { changeView, removeView, reorderView, saveView, viewsAt } from '../views/saved';
 import { cancelUpload, redirectUploads, sameNames, unfinishedUploads } from '../uploads/start';
 
 /** The use-case that carries out each operation of the contract. The type requires all of them. */
-export const operations: {
-  readonly [N in OperationName]: (actor: Actor, input: ReadInputOf<N>) => Promise<OutputOf<N>>;
-} = {
+export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'access.addresses': sortAddresses,
   'access.choices': subjectChoices,
   'access.forecast': forecastAccess,
@@ -136,7 +134,7 @@ export const operations: {
   'expected.say': sayOfExpected,
   'gaps.of': gapsOf,
   find,
-  'folder.create': (actor, input) => (input.common ? createCommon(actor, input) : createFolder(actor, input)),
+  'folder.create': createFolder,
   'common.set': setCommon,
   'common.seenIn': setSeenIn,
   'folder.setMeeting': setMeeting,
@@ -147,7 +145,7 @@ export const operations: {
   'group.create': createGroup,
   'group.forecast': forecastGroup,
   'group.remove': removeGroup,
-  'journal.anchor': (actor) => anchorJournal(actor),
+  'journal.anchor': anchorJournal,
   'journal.held': heldJournal,
   'journal.of': journalOf,
   'label.change': changeLabel,
@@ -159,7 +157,7 @@ export const operations: {
   'labels.all': allLabels,
   'labels.on': labelsOn,
   'library.change': changeSettings,
-  'library.settings': librarySettings,
+  'library.settings': settingsOfLibrary,
   'link.make': makeLink,
   'link.withdraw': withdrawLink,
   'links.list': listLinks,
@@ -235,9 +233,9 @@ export const operations: {
   'term.retire': retireTerm,
   'token.create': createToken,
   'token.withdraw': withdrawToken,
-  'upload.answer': (actor, { uploadId, ...answers }) => outcomeOf(actor, uploadId, answers),
+  'upload.answer': answerUpload,
   'upload.cancel': cancelUpload,
-  'upload.outcome': (actor, { uploadId }) => outcomeOf(actor, uploadId),
+  'upload.outcome': uploadOutcome,
   'upload.redirect': redirectUploads,
   'uploads.sameNames': sameNames,
   'uploads.unfinished': unfinishedUploads,

@@ -1,9 +1,10 @@
 import { randomBytes } from 'node:crypto';
 import { and, desc, eq, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
-import { linkEnd, type LinkEnd, type OutsideLinkRow } from '@/core/outside/model';
-import type { OutputOf, ReadInputOf } from '@/core/contract';
+import { linkEnd, type LinkEnd } from '@/core/outside/model';
+import type { ReadInputOf } from '@/core/contract';
 import { dayInWords } from '@/core/calendar/moment';
+import { acts, actsInSteps, asks } from '../acts/operation';
 import { perform } from '../acts/act';
 import type { Actor } from '../gate/actor';
 import { papersFor, placeFor } from '../gate/held';
@@ -21,7 +22,7 @@ import { sha256Hex } from '../base/sha256';
 type MakeInput = ReadInputOf<'link.make'>;
 
 /** Makes a link for someone outside the organisation, to a paper or to what a view of a place shows. Needs `manage` there. */
-export async function makeLink(actor: Actor, input: MakeInput): Promise<OutputOf<'link.make'>> {
+export const makeLink = actsInSteps('link.make', async (actor, input) => {
   const settings = await librarySettings();
   const expiresAt = await lastDay(input.until);
   const token = randomBytes(32).toString('base64url');
@@ -64,7 +65,7 @@ export async function makeLink(actor: Actor, input: MakeInput): Promise<OutputOf
       ].join('\n'),
     }));
   return { id, link, sent };
-}
+});
 
 async function openedBy(tx: Tx, actor: Actor, on: MakeInput['on']) {
   if (on.kind === 'place') {
@@ -107,28 +108,26 @@ export const endOf = (link: typeof outsideLink.$inferSelect, openings: number): 
   );
 
 /** Withdraws a link with immediate effect, also for people who have it open. */
-export async function withdrawLink(actor: Actor, { linkId }: ReadInputOf<'link.withdraw'>): Promise<null> {
-  return perform(actor, async (tx) => {
-    const [gone] = await tx
-      .update(outsideLink)
-      .set({ withdrawnAt: now(), withdrawnBy: actor.personId })
-      .where(and(eq(outsideLink.id, linkId), isNull(outsideLink.withdrawnAt), linkIsKnown(actor)))
-      .returning();
-    if (!gone) refuse('not-found');
-    const [paper] =
-      gone.documentId === null
-        ? []
-        : await tx.select({ title: document.title }).from(document).where(eq(document.id, gone.documentId));
-    const detail = { name: paper?.title ?? gone.view?.name ?? '', linkId };
-    return {
-      entry: { act: 'link.withdrawn', subjects: [gone.documentId ?? gone.placeId ?? ''], detail },
-      result: null,
-    };
-  });
-}
+export const withdrawLink = acts('link.withdraw', [], async (tx, actor, { linkId }) => {
+  const [gone] = await tx
+    .update(outsideLink)
+    .set({ withdrawnAt: now(), withdrawnBy: actor.personId })
+    .where(and(eq(outsideLink.id, linkId), isNull(outsideLink.withdrawnAt), linkIsKnown(actor)))
+    .returning();
+  if (!gone) refuse('not-found');
+  const [paper] =
+    gone.documentId === null
+      ? []
+      : await tx.select({ title: document.title }).from(document).where(eq(document.id, gone.documentId));
+  const detail = { name: paper?.title ?? gone.view?.name ?? '', linkId };
+  return {
+    entry: { act: 'link.withdrawn', subjects: [gone.documentId ?? gone.placeId ?? ''], detail },
+    result: null,
+  };
+});
 
 /** The five hundred newest outside links, newest first, with their use. */
-export async function listLinks(actor: Actor, { onId }: ReadInputOf<'links.list'>): Promise<OutsideLinkRow[]> {
+export const listLinks = asks('links.list', async (actor, { onId }) => {
   const rows = await db()
     .select({
       link: outsideLink,
@@ -169,4 +168,4 @@ export async function listLinks(actor: Actor, { onId }: ReadInputOf<'links.list'
     madeAt: link.madeAt.toISOString(),
     ended: endOf(link, openings),
   }));
-}
+});

@@ -1,12 +1,10 @@
 import { eq, sql } from 'drizzle-orm';
 import { difference } from '@/core/access/impact';
-import type { ImpactLine } from '@/core/access/impactWords';
 import { has } from '@/core/access/capability';
 import { resolveLibrary, type Resolved } from '@/core/access/library';
-import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { groupsOn, wouldLoop, type Term } from '@/core/people/belonging';
-import type { Actor } from '../gate/actor';
+import { asks } from '../acts/operation';
 import { linesOf } from '../access/forecast';
 import { partBelow, grantees } from '../scopes/scopes';
 import { personGroup, place } from '../db/schema';
@@ -15,10 +13,7 @@ import { termsOf, today } from '../scopes/memberships';
 import { requireKeeper } from '../gate/keeper';
 
 /** Who would gain and lose what if a group had these members, by all access sheets that name it. */
-export async function forecastGroup(
-  actor: Actor,
-  { groupId, terms }: ReadInputOf<'group.forecast'>,
-): Promise<readonly ImpactLine[]> {
+export const forecastGroup = asks('group.forecast', async (actor, { groupId, terms }) => {
   requireKeeper(actor);
   return snapshot(async (tx) => {
     const [group] = await tx.select({ id: personGroup.id }).from(personGroup).where(eq(personGroup.id, groupId));
@@ -39,7 +34,7 @@ export async function forecastGroup(
     const impacts = difference(resolveLibrary(part.library, now), after);
     return linesOf(tx, actor, part, impacts, seersIn(after));
   });
-}
+});
 
 /** Everyone who sees anything. */
 function seersIn({ places, papers }: Resolved): ReadonlySet<string> {

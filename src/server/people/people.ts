@@ -1,13 +1,13 @@
+import { acts, actsInSteps, asks } from '../acts/operation';
 import { requireKeeper } from '../gate/keeper';
 import { randomBytes } from 'node:crypto';
 import { and, count, eq, gt, isNull, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { holdsOn, wouldLoop } from '@/core/people/belonging';
-import type { GroupRow, InvitationRow, PersonRow, TermRow } from '@/core/people/model';
+import type { TermRow } from '@/core/people/model';
 import { searchKey, nameKey } from '@/core/text/fold';
 import { perform } from '../acts/act';
-import type { Actor } from '../gate/actor';
 import { recomputeAllScopes } from '../scopes/scopes';
 import { requireUnguessable } from '../passwords/guessable';
 import { hashPassword } from '../passwords/password';
@@ -22,9 +22,7 @@ import { recomputeMemberships, termsOf, today } from '../scopes/memberships';
 const invitationDays = 7;
 
 /** All people, groups and open invitations; for keepers. */
-export async function listPeople(
-  actor: Actor,
-): Promise<{ people: PersonRow[]; groups: GroupRow[]; invitations: InvitationRow[] }> {
+export const listPeople = asks('people.list', async (actor) => {
   requireKeeper(actor);
   const [rows, groups, members, terms, day, open] = await Promise.all([
     db()
@@ -84,10 +82,10 @@ export async function listPeople(
     })),
     invitations: open.map((row) => ({ ...row, expiresAt: row.expiresAt.toISOString() })),
   };
-}
+});
 
 /** Invites someone with a single-use link, shown to the keeper and sent by mail. Only its hash is stored. */
-export async function invite(actor: Actor, input: ReadInputOf<'person.invite'>) {
+export const invite = actsInSteps('person.invite', async (actor, input) => {
   requireKeeper(actor);
   const token = randomBytes(32).toString('base64url');
   const expiresAt = new Date(now().getTime() + invitationDays * 86_400_000);
@@ -110,7 +108,7 @@ export async function invite(actor: Actor, input: ReadInputOf<'person.invite'>) 
     text: `${actor.name} has opened the library of ${libraryName} to you.\n\nYour way in, for one use until ${expiresAt.toUTCString()}:\n${link}\n`,
   });
   return { link, expiresAt: expiresAt.toISOString() };
-}
+});
 
 /** The invitation of a link, if it is still open. */
 export async function openInvitation(token: string) {
@@ -179,96 +177,83 @@ async function leavesKeeper(tx: Tx): Promise<void> {
 }
 
 /** Switches an account off, which ends its sessions at once, or on. */
-export async function setActive(actor: Actor, input: ReadInputOf<'person.setActive'>): Promise<null> {
+export const setActive = acts('person.setActive', ['people', 'access'], async (tx, actor, input) => {
   requireKeeper(actor);
-  return perform(actor, ['people', 'access'], async (tx) => {
-    const [who] = await tx
-      .update(person)
-      .set({ active: input.active })
-      .where(eq(person.id, input.personId))
-      .returning();
-    if (!who) refuse('not-found');
-    if (!input.active) await tx.delete(session).where(eq(session.userId, who.id));
-    await leavesKeeper(tx);
-    await recomputeAllScopes(tx);
-    const act = input.active ? 'person.switchedOn' : 'person.switchedOff';
-    return { entry: { act, subjects: [who.id], detail: { name: who.name } }, result: null };
-  });
-}
+
+  const [who] = await tx.update(person).set({ active: input.active }).where(eq(person.id, input.personId)).returning();
+  if (!who) refuse('not-found');
+  if (!input.active) await tx.delete(session).where(eq(session.userId, who.id));
+  await leavesKeeper(tx);
+  await recomputeAllScopes(tx);
+  const act = input.active ? 'person.switchedOn' : 'person.switchedOff';
+  return { entry: { act, subjects: [who.id], detail: { name: who.name } }, result: null };
+});
 
 /** Makes a person a keeper, or no longer one. */
-export async function setKeeper(actor: Actor, input: ReadInputOf<'person.setKeeper'>): Promise<null> {
+export const setKeeper = acts('person.setKeeper', ['people'], async (tx, actor, input) => {
   requireKeeper(actor);
-  return perform(actor, ['people'], async (tx) => {
-    const [who] = await tx
-      .update(person)
-      .set({ keeper: input.keeper })
-      .where(eq(person.id, input.personId))
-      .returning();
-    if (!who) refuse('not-found');
-    await leavesKeeper(tx);
-    const act = input.keeper ? 'person.keeperSet' : 'person.keeperUnset';
-    return { entry: { act, subjects: [who.id], detail: { name: who.name } }, result: null };
-  });
-}
+
+  const [who] = await tx.update(person).set({ keeper: input.keeper }).where(eq(person.id, input.personId)).returning();
+  if (!who) refuse('not-found');
+  await leavesKeeper(tx);
+  const act = input.keeper ? 'person.keeperSet' : 'person.keeperUnset';
+  return { entry: { act, subjects: [who.id], detail: { name: who.name } }, result: null };
+});
 
 /** Marks whether someone belongs to the organisation. Gives no access; it is shown wherever access is. */
-export async function setOutside(actor: Actor, input: ReadInputOf<'person.setOutside'>): Promise<null> {
+export const setOutside = acts('person.setOutside', [], async (tx, actor, input) => {
   requireKeeper(actor);
-  return perform(actor, async (tx) => {
-    const [who] = await tx
-      .update(person)
-      .set({ outside: input.outside })
-      .where(eq(person.id, input.personId))
-      .returning();
-    if (!who) refuse('not-found');
-    const act = input.outside ? 'person.outsideSet' : 'person.outsideUnset';
-    return { entry: { act, subjects: [who.id], detail: { name: who.name } }, result: null };
-  });
-}
+
+  const [who] = await tx
+    .update(person)
+    .set({ outside: input.outside })
+    .where(eq(person.id, input.personId))
+    .returning();
+  if (!who) refuse('not-found');
+  const act = input.outside ? 'person.outsideSet' : 'person.outsideUnset';
+  return { entry: { act, subjects: [who.id], detail: { name: who.name } }, result: null };
+});
 
 /** Makes a group. */
-export async function createGroup(actor: Actor, input: ReadInputOf<'group.create'>): Promise<{ id: string }> {
+export const createGroup = acts('group.create', [], async (tx, actor, input) => {
   requireKeeper(actor);
-  return perform(actor, async (tx) => {
-    const [made] = await tx
-      .insert(personGroup)
-      .values({ name: input.name, nameKey: nameKey(input.name) })
-      .returning({ id: personGroup.id });
-    if (!made) throw new Error('The group was not made');
-    return { entry: { act: 'group.created', subjects: [made.id], detail: { name: input.name } }, result: made };
-  });
-}
+
+  const [made] = await tx
+    .insert(personGroup)
+    .values({ name: input.name, nameKey: nameKey(input.name) })
+    .returning({ id: personGroup.id });
+  if (!made) throw new Error('The group was not made');
+  return { entry: { act: 'group.created', subjects: [made.id], detail: { name: input.name } }, result: made };
+});
 
 /** Changes a group's name and terms, if it still has the revision the keeper saw. */
-export async function changeGroup(actor: Actor, input: ReadInputOf<'group.change'>): Promise<null> {
+export const changeGroup = acts('group.change', ['people', 'access'], async (tx, actor, input) => {
   requireKeeper(actor);
-  return perform(actor, ['people', 'access'], async (tx) => {
-    const changed = await tx
-      .update(personGroup)
-      .set({ name: input.name, nameKey: nameKey(input.name), revision: input.revision + 1 })
-      .where(and(eq(personGroup.id, input.groupId), eq(personGroup.revision, input.revision)))
-      .returning({ id: personGroup.id });
-    if (changed.length === 0) refuse('conflict');
-    await knownMembers(tx, input);
-    await tx.delete(groupTerm).where(eq(groupTerm.groupId, input.groupId));
-    if (input.terms.length > 0)
-      await tx.insert(groupTerm).values(
-        input.terms.map(({ member, role, from, until }) => ({
-          groupId: input.groupId,
-          personId: member.kind === 'person' ? member.id : null,
-          memberGroupId: member.kind === 'group' ? member.id : null,
-          role,
-          fromDay: from,
-          untilDay: until,
-        })),
-      );
-    await recomputeMemberships(tx);
-    const members = [...new Set(input.terms.map(({ member }) => member.id))];
-    const detail = { name: input.name, members: members.length };
-    return { entry: { act: 'group.changed', subjects: [input.groupId, ...members], detail }, result: null };
-  });
-}
+
+  const changed = await tx
+    .update(personGroup)
+    .set({ name: input.name, nameKey: nameKey(input.name), revision: input.revision + 1 })
+    .where(and(eq(personGroup.id, input.groupId), eq(personGroup.revision, input.revision)))
+    .returning({ id: personGroup.id });
+  if (changed.length === 0) refuse('conflict');
+  await knownMembers(tx, input);
+  await tx.delete(groupTerm).where(eq(groupTerm.groupId, input.groupId));
+  if (input.terms.length > 0)
+    await tx.insert(groupTerm).values(
+      input.terms.map(({ member, role, from, until }) => ({
+        groupId: input.groupId,
+        personId: member.kind === 'person' ? member.id : null,
+        memberGroupId: member.kind === 'group' ? member.id : null,
+        role,
+        fromDay: from,
+        untilDay: until,
+      })),
+    );
+  await recomputeMemberships(tx);
+  const members = [...new Set(input.terms.map(({ member }) => member.id))];
+  const detail = { name: input.name, members: members.length };
+  return { entry: { act: 'group.changed', subjects: [input.groupId, ...members], detail }, result: null };
+});
 
 /** Refuses unknown members, and nesting that would make a group contain itself. */
 async function knownMembers(tx: Tx, { groupId, terms }: ReadInputOf<'group.change'>): Promise<void> {
@@ -292,12 +277,11 @@ async function knownMembers(tx: Tx, { groupId, terms }: ReadInputOf<'group.chang
 }
 
 /** Removes a group; what it was allowed goes with it. */
-export async function removeGroup(actor: Actor, { groupId }: ReadInputOf<'group.remove'>): Promise<null> {
+export const removeGroup = acts('group.remove', ['people', 'access'], async (tx, actor, { groupId }) => {
   requireKeeper(actor);
-  return perform(actor, ['people', 'access'], async (tx) => {
-    const [gone] = await tx.delete(personGroup).where(eq(personGroup.id, groupId)).returning();
-    if (!gone) refuse('not-found');
-    await recomputeMemberships(tx);
-    return { entry: { act: 'group.removed', subjects: [groupId], detail: { name: gone.name } }, result: null };
-  });
-}
+
+  const [gone] = await tx.delete(personGroup).where(eq(personGroup.id, groupId)).returning();
+  if (!gone) refuse('not-found');
+  await recomputeMemberships(tx);
+  return { entry: { act: 'group.removed', subjects: [groupId], detail: { name: gone.name } }, result: null };
+});

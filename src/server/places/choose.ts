@@ -1,19 +1,17 @@
 import { and, sql } from 'drizzle-orm';
-import type { ReadInputOf } from '@/core/contract';
-import type { PlaceChoice } from '@/core/places/contract';
 import { searchKey } from '@/core/text/fold';
-import type { Actor } from '../gate/actor';
+import { namesOn, pathsOf } from '../known/names';
+import { asks } from '../acts/operation';
 import { placeAllows, placeIsStill } from '../gate/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { place } from '../db/schema';
-import { namedPath } from '../known/places';
 
 /**
  * Places to file into or to move to, by words anywhere on their path ("finance 26 sep"). Without words: series and
  * dossiers.
  */
-export async function choosePlaces(actor: Actor, input: ReadInputOf<'places.choose'>): Promise<PlaceChoice[]> {
+export const choosePlaces = asks('places.choose', async (actor, input) => {
   const words = searchKey(input.words).split(' ').filter(Boolean);
   const onTheWay = words.map(
     (word) => sql`exists (
@@ -38,10 +36,10 @@ export async function choosePlaces(actor: Actor, input: ReadInputOf<'places.choo
       sql`array_length(${place.lineage}, 1), ${place.name}, ${place.id}`,
     )
     .limit(30);
-  return Promise.all(
-    rows.map(async ({ lineage, ...row }) => ({
-      ...row,
-      path: (await namedPath(db(), actor, lineage)).map((step) => step.name),
-    })),
+  const paths = await pathsOf(
+    db(),
+    actor,
+    rows.map((row) => row.lineage),
   );
-}
+  return rows.map(({ lineage: _lineage, ...row }, at) => ({ ...row, path: namesOn(paths[at]) }));
+});

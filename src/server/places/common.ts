@@ -1,13 +1,12 @@
 import { dossierIn, seriesIn } from '@/core/tree/lineage';
+import { acts, asks } from '../acts/operation';
 import { dossierOf } from '../db/lineage';
 import { and, eq, isNotNull, sql, type SQL } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { inDossier } from '@/core/places/common';
-import type { CommonFolder, CommonForecast } from '@/core/places/contract';
 import type { PlaceRow } from '@/core/places/model';
 import { nameKey } from '@/core/text/fold';
-import { perform } from '../acts/act';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { placeAllows, scopeAllows } from '../gate/visible';
@@ -16,7 +15,7 @@ import { place } from '../db/schema';
 import { snapshot } from '../db/transaction';
 import { makePlace } from './make';
 import { forecastInto, putInto } from './move';
-import { placeRow, placeRows } from '../known/places';
+import { placeRows } from '../known/places';
 
 type Place = Awaited<ReturnType<typeof placeFor>>;
 
@@ -92,17 +91,12 @@ const seenInFrom = (parent: Pick<Place, 'kind' | 'plannedKey'>): string =>
   parent.kind === 'folder' && isOnce(parent.plannedKey) ? parent.plannedKey : inDossier;
 
 /** Makes a common folder: it is stored once in the series, and shown in every dossier at the position of `parentId`. */
-export async function createCommon(actor: Actor, input: ReadInputOf<'folder.create'>): Promise<PlaceRow> {
-  return perform(actor, async (tx) => {
-    const parent = await placeFor(tx, actor, input.parentId, 'see');
-    const series = await seriesToChange(tx, actor, parent);
-    const seenIn = seenInFrom(parent);
-    const id = await makePlace(tx, actor, { parentId: series.id, kind: 'folder', name: input.name, seenIn });
-    return {
-      entry: { act: 'folder.created', subjects: [id, series.id], detail: { name: input.name } },
-      result: await placeRow(tx, actor, id),
-    };
-  });
+export async function makeCommon(tx: Tx, actor: Actor, input: ReadInputOf<'folder.create'>) {
+  const parent = await placeFor(tx, actor, input.parentId, 'see');
+  const series = await seriesToChange(tx, actor, parent);
+  const seenIn = seenInFrom(parent);
+  const id = await makePlace(tx, actor, { parentId: series.id, kind: 'folder', name: input.name, seenIn });
+  return { id, holderId: series.id };
 }
 
 /** The series of a common folder; needs `manage` there. */
@@ -145,23 +139,21 @@ async function changing(tx: Tx, actor: Actor, { placeId, onlyId }: ReadInputOf<'
 }
 
 /** Makes a folder common to all dossiers of its series, or the folder of one dossier again. */
-export async function setCommon(actor: Actor, input: ReadInputOf<'common.set'>): Promise<{ fromId: string }> {
-  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
-    const { folder, parentId, target, seenIn, dossier } = await changing(tx, actor, input);
-    if (target.id !== parentId) await putInto(tx, actor, folder, target);
-    await tx.update(place).set({ seenIn }).where(eq(place.id, folder.id));
-    const subjects = [folder.id, parentId, target.id];
-    return {
-      entry: dossier
-        ? { act: 'folder.madeOwn', subjects, detail: { name: folder.name, dossier: dossier.name } }
-        : { act: 'folder.madeCommon', subjects, detail: { name: folder.name, series: target.name } },
-      result: { fromId: parentId },
-    };
-  });
-}
+export const setCommon = acts('common.set', ['tree', 'access', 'given'], async (tx, actor, input) => {
+  const { folder, parentId, target, seenIn, dossier } = await changing(tx, actor, input);
+  if (target.id !== parentId) await putInto(tx, actor, folder, target);
+  await tx.update(place).set({ seenIn }).where(eq(place.id, folder.id));
+  const subjects = [folder.id, parentId, target.id];
+  return {
+    entry: dossier
+      ? { act: 'folder.madeOwn', subjects, detail: { name: folder.name, dossier: dossier.name } }
+      : { act: 'folder.madeCommon', subjects, detail: { name: folder.name, series: target.name } },
+    result: { fromId: parentId },
+  };
+});
 
 /** What making a folder common, or one dossier's, would change. */
-export async function forecastCommon(actor: Actor, input: ReadInputOf<'common.forecast'>): Promise<CommonForecast> {
+export const forecastCommon = asks('common.forecast', async (actor, input) => {
   return snapshot(async (tx) => {
     const { folder, parentId, target, seriesId, seenIn } = await changing(tx, actor, input);
     const own = input.onlyId ?? dossierIn(folder.lineage) ?? '';
@@ -186,14 +178,14 @@ export async function forecastCommon(actor: Actor, input: ReadInputOf<'common.fo
       sameName: input.onlyId === null ? (rows[0]?.same ?? 0) : 0,
     };
   });
-}
+});
 
 /** The common folders of a series that the caller may see. */
-export async function commonOf(actor: Actor, { seriesId }: ReadInputOf<'common.of'>): Promise<CommonFolder[]> {
+export const commonOf = asks('common.of', async (actor, { seriesId }) => {
   await placeFor(db(), actor, seriesId, 'see');
   const where = sql`${place.parentId} = ${seriesId}::uuid and ${place.seenIn} is not null`;
   const rows = await placeRows(db(), actor, where);
   const seen = await db().select({ id: place.id, seenIn: place.seenIn }).from(place).where(where);
   const seenIn = new Map(seen.map((row) => [row.id, row.seenIn ?? inDossier]));
   return rows.map(({ id, name, paperCount }) => ({ id, name, paperCount, seenIn: seenIn.get(id) ?? inDossier }));
-}
+});

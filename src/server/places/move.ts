@@ -1,9 +1,8 @@
 import { arrayContains, eq, sql } from 'drizzle-orm';
-import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { mayHold } from '@/core/tree/placeKind';
 import type { MoveForecast } from '@/core/places/contract';
-import { perform } from '../acts/act';
+import { acts, asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { impactOf } from '../access/forecast';
@@ -40,19 +39,17 @@ async function freelyMovable(tx: Tx, actor: Actor, placeId: string, toId: string
 }
 
 /** Moves a place with everything below it, in one act. */
-export async function movePlace(actor: Actor, input: ReadInputOf<'place.move'>): Promise<{ fromId: string }> {
-  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
-    const { moved, target, parentId } = await freelyMovable(tx, actor, input.placeId, input.toId);
-    const [from] = await tx.select({ name: place.name }).from(place).where(eq(place.id, parentId));
-    if (parentId === target.id) return { entry: null, result: { fromId: parentId } };
-    await putInto(tx, actor, moved, target);
-    const detail = { name: moved.name, from: from?.name ?? '', to: target.name, fromId: parentId, toId: target.id };
-    return {
-      entry: { act: 'place.moved', subjects: [moved.id, parentId, target.id], detail },
-      result: { fromId: parentId },
-    };
-  });
-}
+export const movePlace = acts('place.move', ['tree', 'access', 'given'], async (tx, actor, input) => {
+  const { moved, target, parentId } = await freelyMovable(tx, actor, input.placeId, input.toId);
+  const [from] = await tx.select({ name: place.name }).from(place).where(eq(place.id, parentId));
+  if (parentId === target.id) return { entry: null, result: { fromId: parentId } };
+  await putInto(tx, actor, moved, target);
+  const detail = { name: moved.name, from: { id: parentId, name: from?.name ?? '' }, to: target };
+  return {
+    entry: { act: 'place.moved', subjects: [moved.id, parentId, target.id], detail },
+    result: { fromId: parentId },
+  };
+});
 
 type Place = Awaited<ReturnType<typeof placeFor>>;
 
@@ -65,12 +62,12 @@ export async function putInto(tx: Tx, actor: Actor, moved: Place, target: Place)
 }
 
 /** Who would lose and gain access by a move of a place, and how many papers it would move. */
-export async function forecastMove(actor: Actor, input: ReadInputOf<'place.moveForecast'>): Promise<MoveForecast> {
+export const forecastMove = asks('place.moveForecast', async (actor, input) => {
   return snapshot(async (tx) => {
     const { moved, target } = await freelyMovable(tx, actor, input.placeId, input.toId);
     return forecastInto(tx, actor, moved.id, target.id);
   });
-}
+});
 
 /** The same for a move that has been checked. */
 export async function forecastInto(tx: Tx, actor: Actor, placeId: string, toId: string): Promise<MoveForecast> {

@@ -2,9 +2,9 @@ import { seriesIn } from '@/core/tree/lineage';
 import { and, eq, sql } from 'drizzle-orm';
 import { has, listOf } from '@/core/access/capability';
 import { stoppedBy } from '@/core/standstill/standstill';
-import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
-import type { PlacePage, PlaceRow } from '@/core/places/model';
+import { pathOf } from '../known/names';
+import { asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { capabilitiesIn, standstillOf } from '../gate/held';
 import { namesIn } from '../scopes/scopes';
@@ -12,23 +12,23 @@ import { placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { person, place, scope } from '../db/schema';
 import { shownIn, wayWithin } from './common';
-import { namedPath, placeRow, placeRows } from '../known/places';
+import { placeRow, placeRows } from '../known/places';
 
 /** The series that the caller may know of, in the keeper's order. */
-export async function listSeries(actor: Actor): Promise<PlaceRow[]> {
+export const listSeries = asks('places.series', async (actor) => {
   return placeRows(db(), actor, eq(place.kind, 'series'));
-}
+});
 
 /** The places directly in a place. Refuses a place the caller may not know of as not found. */
-export async function listChildren(actor: Actor, { placeId }: { placeId: string }): Promise<PlaceRow[]> {
+export const listChildren = asks('place.children', async (actor, { placeId }) => {
   return shownIn(db(), actor, await knownPlace(actor, placeId));
-}
+});
 
 /** The series a place belongs to; null for the library itself. */
-export async function seriesOf(actor: Actor, { placeId }: { placeId: string }): Promise<{ seriesId: string | null }> {
+export const seriesOf = asks('place.seriesOf', async (actor, { placeId }) => {
   const { lineage } = await knownPlace(actor, placeId);
   return { seriesId: seriesIn(lineage) };
-}
+});
 
 /** A place that the caller may know of; refuses others as not found. */
 export async function knownPlace(actor: Actor, placeId: string) {
@@ -51,17 +51,14 @@ export async function knownPlace(actor: Actor, placeId: string) {
 }
 
 /** Everything a place's page needs except the papers. */
-export async function openPlace(
-  actor: Actor,
-  { placeId, withinId = null }: ReadInputOf<'place.open'>,
-): Promise<PlacePage> {
+export const openPlace = asks('place.open', async (actor, { placeId, withinId = null }) => {
   const found = await knownPlace(actor, placeId);
   const within = withinId === null ? null : await wayWithin(actor, found.lineage, withinId);
   const held = await capabilitiesIn(db(), actor, found.scopeId);
   const [still, row, path, children, names, follows] = await Promise.all([
     standstillOf(db(), found.lineage),
     placeRow(db(), actor, placeId),
-    namedPath(db(), actor, within ?? found.lineage.slice(0, -1)),
+    pathOf(db(), actor, within ?? found.lineage.slice(0, -1)),
     shownIn(db(), actor, found),
     namesIn(db(), [found.scopeId]),
     followedName(actor, found.scopeId, placeId),
@@ -82,7 +79,7 @@ export async function openPlace(
     openTo: has(held, 'manage') ? names.length : null,
     followsName: follows,
   };
-}
+});
 
 /** The name of the place from which a place inherits access; null if it has its own. */
 async function followedName(actor: Actor, scopeId: string | null, placeId: string): Promise<string | null> {

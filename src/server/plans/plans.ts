@@ -1,11 +1,10 @@
 import { and, eq, notInArray, sql } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
-import type { PlanForecast, PlanLine, PlanOf } from '@/core/plans/contract';
+import type { PlanForecast, PlanLine } from '@/core/plans/contract';
 import { checkExpected, type Expectation } from '@/core/plans/expectation';
 import { checkPlan } from '@/core/plans/plan';
 import { orRefuse, refuse } from '@/core/errors/refusal';
-import type { OutputOf, ReadInputOf } from '@/core/contract';
-import { perform } from '../acts/act';
+import { acts, asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { placeIsKnown } from '../gate/visible';
@@ -21,12 +20,12 @@ const mostLines = 200;
 const dossiersOf = (seriesId: string) => sql`${place.parentId} = ${seriesId}::uuid`;
 
 /** The plan of a series that the caller may see. */
-export async function planOf(actor: Actor, { seriesId }: ReadInputOf<'plan.of'>): Promise<PlanOf> {
+export const planOf = asks('plan.of', async (actor, { seriesId }) => {
   const series = await seriesFor(db(), actor, seriesId, 'see');
   const { folders, expected, revision } = await planOfSeries(db(), seriesId);
   const dossiers = await db().$count(place, and(eq(place.kind, 'dossier'), dossiersOf(seriesId), placeIsKnown(actor)));
   return { folders, expected, revision, mayChange: has(series.held, 'manage'), dossiers };
-}
+});
 
 /** Loads a series for a capability. */
 export async function seriesFor(reader: Reader, actor: Actor, seriesId: string, capability: 'see' | 'manage') {
@@ -36,38 +35,37 @@ export async function seriesFor(reader: Reader, actor: Actor, seriesId: string, 
 }
 
 /** What saving a plan would change in the dossiers of its series. */
-export async function forecastPlan(actor: Actor, input: ReadInputOf<'plan.forecast'>): Promise<PlanForecast> {
+export const forecastPlan = asks('plan.forecast', async (actor, input) => {
   await seriesFor(db(), actor, input.seriesId, 'manage');
   const plan = orRefuse(checkPlan(input));
   return told(await arrange(db(), actor, 'manage', plan, dossiersOf(input.seriesId)));
-}
+});
 
 /** Saves the plan of a series and makes its dossiers agree with it, in one act. */
-export async function setPlan(actor: Actor, input: ReadInputOf<'plan.set'>): Promise<OutputOf<'plan.set'>> {
+export const setPlan = acts('plan.set', ['tree', 'access', 'given'], async (tx, actor, input) => {
   const plan = orRefuse(checkPlan(input));
-  return perform<OutputOf<'plan.set'>>(actor, ['tree', 'access', 'given'], async (tx) => {
-    const series = await seriesFor(tx, actor, input.seriesId, 'manage');
-    const before = await planOfSeries(tx, series.id);
-    if (before.revision !== input.revision) refuse('conflict');
-    const columns = await columnsIn(actor, series.id, true);
-    const expected = orRefuse(checkExpected(input.expected ?? before.expected, plan.folders, columns));
-    const next = { folders: plan.folders, expected, revision: before.revision + 1 };
-    await tx
-      .insert(filingPlan)
-      .values({ seriesId: series.id, ...next })
-      .onConflictDoUpdate({ target: filingPlan.seriesId, set: next });
-    await forgetSays(tx, series.id, expected);
-    const arranged = await arrange(tx, actor, 'manage', plan, dossiersOf(series.id));
-    await applyPlan(tx, actor, series.id, arranged);
-    const forecast = told(arranged);
-    // Leaves out how much was made: some of it may be hidden from readers of the series.
-    const detail = { name: series.name };
-    return {
-      entry: { act: 'plan.set', subjects: [series.id], detail },
-      result: { ...forecast, revision: next.revision },
-    };
-  });
-}
+
+  const series = await seriesFor(tx, actor, input.seriesId, 'manage');
+  const before = await planOfSeries(tx, series.id);
+  if (before.revision !== input.revision) refuse('conflict');
+  const columns = await columnsIn(actor, series.id, true);
+  const expected = orRefuse(checkExpected(input.expected ?? before.expected, plan.folders, columns));
+  const next = { folders: plan.folders, expected, revision: before.revision + 1 };
+  await tx
+    .insert(filingPlan)
+    .values({ seriesId: series.id, ...next })
+    .onConflictDoUpdate({ target: filingPlan.seriesId, set: next });
+  await forgetSays(tx, series.id, expected);
+  const arranged = await arrange(tx, actor, 'manage', plan, dossiersOf(series.id));
+  await applyPlan(tx, actor, series.id, arranged);
+  const forecast = told(arranged);
+  // Leaves out how much was made: some of it may be hidden from readers of the series.
+  const detail = { name: series.name };
+  return {
+    entry: { act: 'plan.set', subjects: [series.id], detail },
+    result: { ...forecast, revision: next.revision },
+  };
+});
 
 /** Deletes statements about papers that the plan no longer expects. */
 async function forgetSays(tx: Tx, seriesId: string, expected: readonly Expectation[]): Promise<void> {

@@ -1,22 +1,22 @@
 import { and, eq, sql } from 'drizzle-orm';
-import type { ReadInputOf } from '@/core/contract';
 import type { Found } from '@/core/search/contract';
 import { marksIn } from '@/core/search/marks';
 import { searchKey } from '@/core/text/fold';
+import { namesOn, pathsOf } from '../known/names';
+import { asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { colleagueIsKnown, homeIsTold, paperAllows, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, person, place } from '../db/schema';
 import { standName } from '../known/standing';
-import { namedPath } from '../known/places';
 
 /**
  * Suggestions of the find field: places, papers and people whose name contains every word of the query, those that begin
  * with it first; and, for longer queries with few results, similar names. Only what the caller may know of; people are
  * found by everyone in the organisation.
  */
-export async function find(actor: Actor, input: ReadInputOf<'find'>): Promise<Found[]> {
+export const find = asks('find', async (actor, input) => {
   const query = searchKey(input.words);
   if (query === '') return [];
   const [places, papers, people] = await Promise.all([
@@ -25,17 +25,16 @@ export async function find(actor: Actor, input: ReadInputOf<'find'>): Promise<Fo
     findPeople(actor, query),
   ]);
   const mark = <T extends { name: string }>(row: T) => ({ ...row, marks: marksIn(row.name, input.words) });
+  const paths = await pathsOf(db(), actor, [
+    ...places.map((row) => row.lineage.slice(0, -1)),
+    ...papers.map((row) => (row.told ? row.lineage : [])),
+  ]);
+  const placed = places.map(({ lineage: _lineage, ...row }, at) => ({ ...row, path: namesOn(paths[at]) }));
   // Shows the place through which the caller sees the paper, if they may not be told its home.
-  const atStand = async ({ stand, told, ...row }: Awaited<ReturnType<typeof findPapers>>[number]) => {
-    const { lineage: _lineage, ...rest } = row;
-    return told ? withPath(row) : { ...rest, path: [stand] };
-  };
-  const withPath = async <T extends { lineage: string[] }>({ lineage, ...row }: T) => ({
+  const filed = papers.map(({ lineage: _lineage, stand, told, ...row }, at) => ({
     ...row,
-    path: (await namedPath(db(), actor, lineage)).map((step) => step.name),
-  });
-  const placed = await Promise.all(places.map((row) => withPath({ ...row, lineage: row.lineage.slice(0, -1) })));
-  const filed = await Promise.all(papers.map(atStand));
+    path: told ? namesOn(paths[places.length + at]) : [stand],
+  }));
   return [
     ...placed.map((row): Found => ({ ...mark(row), stamp: null, about: null })),
     ...filed.map((row): Found => ({ ...mark(row), kind: 'paper', reference: null, about: null })),
@@ -48,7 +47,7 @@ export async function find(actor: Actor, input: ReadInputOf<'find'>): Promise<Fo
       about: row.email,
     })),
   ];
-}
+});
 
 type Key = typeof document.searchKey | typeof place.searchKey | typeof person.searchKey;
 

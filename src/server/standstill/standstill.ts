@@ -2,81 +2,68 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import { difference } from '@/core/access/impact';
 import { resolveLibrary } from '@/core/access/library';
 import { atStandstill, stoppedBy, type Standstill, type Standstills } from '@/core/standstill/standstill';
-import type { ImpactLine } from '@/core/access/impactWords';
 import type { CapabilitySet } from '@/core/access/capability';
-import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { invalidField } from '@/core/errors/issue';
 import { refuse, Refusal } from '@/core/errors/refusal';
-import { counted } from '@/core/text/measure';
-import { perform } from '../acts/act';
+import { acts, asks } from '../acts/operation';
 import type { Reader } from '../db/client';
 import { document, place } from '../db/schema';
 import { snapshot } from '../db/transaction';
 import { catchUpYears } from '../years/years';
-import type { Actor } from '../gate/actor';
 import { linesOf } from '../access/forecast';
 import { papersFor, placeFor, standstillOf } from '../gate/held';
 import { partBelow, partOfPapers, grantees, type LibraryPart } from '../scopes/scopes';
 
 /** Locks or unlocks papers. Needs `manage`. */
-export async function setLock(actor: Actor, input: ReadInputOf<'papers.setLock'>): Promise<OutputOf<'papers.setLock'>> {
-  return perform<OutputOf<'papers.setLock'>>(actor, async (tx) => {
-    const papers = await papersFor(tx, actor, input.documentIds, 'manage', 'evenClosed');
-    const turned = papers.filter((paper) => paper.locked !== input.locked).map((paper) => paper.id);
-    if (turned.length === 0) return { entry: null, result: { turned } };
-    await tx.update(document).set({ locked: input.locked }).where(inArray(document.id, turned));
-    const act = input.locked ? 'papers.locked' : 'papers.unlocked';
-    return { entry: { act, subjects: turned, detail: { count: counted(turned.length, 'paper') } }, result: { turned } };
-  });
-}
+export const setLock = acts('papers.setLock', [], async (tx, actor, input) => {
+  const papers = await papersFor(tx, actor, input.documentIds, 'manage', 'evenClosed');
+  const turning = papers.filter((paper) => paper.locked !== input.locked);
+  const turned = turning.map((paper) => paper.id);
+  if (turned.length === 0) return { entry: null, result: { turned } };
+  await tx.update(document).set({ locked: input.locked }).where(inArray(document.id, turned));
+  const act = input.locked ? 'papers.locked' : 'papers.unlocked';
+  return { entry: { act, subjects: turned, detail: { count: turning } }, result: { turned } };
+});
 
 /**
  * Closes, reopens, locks or unlocks a place. Needs `manage`; reopening and unlocking also need a reason, which goes into
  * the journal.
  */
-export async function setStandstill(
-  actor: Actor,
-  input: ReadInputOf<'place.setStandstill'>,
-): Promise<OutputOf<'place.setStandstill'>> {
-  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
-    const found = await placeFor(tx, actor, input.placeId, 'manage', 'evenClosed');
-    if (found.parentId === null) refuse('not-allowed', 'The library itself is neither closed nor locked.');
-    if (found.revision !== input.revision) refuse('conflict');
-    const before: Standstill = found;
-    const { locked, closed } = input;
-    const result = { revision: found.revision };
-    if (before.locked === locked && before.closed === closed) return { entry: null, result };
-    const loosens = (before.locked && !locked) || (before.closed && !closed);
-    if (loosens && input.reason === '')
-      throw new Refusal(invalidField('reason', 'A reason is needed: the journal keeps it.'));
-    const changed = await tx
-      .update(place)
-      .set({ locked, closed, revision: found.revision + 1 })
-      .where(and(eq(place.id, found.id), eq(place.revision, found.revision)))
-      .returning({ id: place.id });
-    if (changed.length === 0) refuse('conflict');
-    if (before.closed && !closed) await catchUpYears(tx, actor, found.id);
-    const act =
-      before.closed !== closed
-        ? closed
-          ? 'place.closed'
-          : 'place.reopened'
-        : locked
-          ? 'place.locked'
-          : 'place.unlocked';
-    const reason = input.reason === '' ? 'no reason given' : input.reason;
-    return {
-      entry: { act, subjects: [found.id], detail: { name: found.name, reason, locked, closed } },
-      result: { revision: found.revision + 1 },
-    };
-  });
-}
+export const setStandstill = acts('place.setStandstill', ['tree', 'access', 'given'], async (tx, actor, input) => {
+  const found = await placeFor(tx, actor, input.placeId, 'manage', 'evenClosed');
+  if (found.parentId === null) refuse('not-allowed', 'The library itself is neither closed nor locked.');
+  if (found.revision !== input.revision) refuse('conflict');
+  const before: Standstill = found;
+  const { locked, closed } = input;
+  const result = { revision: found.revision };
+  if (before.locked === locked && before.closed === closed) return { entry: null, result };
+  const loosens = (before.locked && !locked) || (before.closed && !closed);
+  if (loosens && input.reason === '')
+    throw new Refusal(invalidField('reason', 'A reason is needed: the journal keeps it.'));
+  const changed = await tx
+    .update(place)
+    .set({ locked, closed, revision: found.revision + 1 })
+    .where(and(eq(place.id, found.id), eq(place.revision, found.revision)))
+    .returning({ id: place.id });
+  if (changed.length === 0) refuse('conflict');
+  if (before.closed && !closed) await catchUpYears(tx, actor, found.id);
+  const act =
+    before.closed !== closed
+      ? closed
+        ? 'place.closed'
+        : 'place.reopened'
+      : locked
+        ? 'place.locked'
+        : 'place.unlocked';
+  const reason = input.reason === '' ? 'no reason given' : input.reason;
+  return {
+    entry: { act, subjects: [found.id], detail: { name: found.name, reason, locked, closed } },
+    result: { revision: found.revision + 1 },
+  };
+});
 
 /** Who could do less, or more, after locking, closing, unlocking or reopening. */
-export async function forecastStandstill(
-  actor: Actor,
-  { on, locked, closed }: ReadInputOf<'standstill.forecast'>,
-): Promise<readonly ImpactLine[]> {
+export const forecastStandstill = asks('standstill.forecast', async (actor, { on, locked, closed }) => {
   return snapshot(async (tx) => {
     if (on.kind === 'place') await placeFor(tx, actor, on.id, 'manage', 'evenClosed');
     else await papersFor(tx, actor, [on.id], 'manage', 'evenClosed');
@@ -88,7 +75,7 @@ export async function forecastStandstill(
     const after = atStandstill(part.library, resolved, new Map([...own, [on.id, { locked, closed }]]), above);
     return linesOf(tx, actor, part, difference(before, after));
   });
-}
+});
 
 /** Which places and papers of a part are themselves locked or closed. */
 async function ownStandstills(reader: Reader, { library }: LibraryPart): Promise<Standstills> {

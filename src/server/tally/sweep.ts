@@ -1,5 +1,5 @@
 import { lt, sql } from 'drizzle-orm';
-import { db } from '../db/client';
+import { writableDb } from '../db/client';
 import { tallyChange } from '../db/schema';
 
 /** Twice as long as a tally may go without reading changes before it reads everything again. */
@@ -7,7 +7,7 @@ const keptFor = '60 minutes';
 
 /** Deletes changes that every tally has read, or will not ask for. */
 export async function sweepChanges(): Promise<void> {
-  await db()
+  await writableDb()
     .delete(tallyChange)
     .where(lt(tallyChange.at, sql`now() - ${keptFor}::interval`));
 }

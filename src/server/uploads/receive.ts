@@ -5,7 +5,7 @@ import type { Actor } from '../gate/actor';
 import { ownOf } from '../gate/visible';
 import { blobStore, chunkBytes } from '../blobs/blobStore';
 import { runningHash } from '../blobs/hashThread';
-import { db, pool } from '../db/client';
+import { db, writingPool } from '../db/client';
 import { upload } from '../db/schema';
 
 /** One of the caller's uploads; refuses anyone else's as not found. */
@@ -106,7 +106,7 @@ export async function digestOf(found: {
  * machine fails in between, the upload is a little shorter and its sender resumes from there.
  */
 async function storePiece(upload: Incoming, from: number, data: Buffer, sha256: string | null): Promise<void> {
-  const stored = await pool().query({
+  const stored = await writingPool().query({
     name: 'store-piece',
     text: `with relaxed as (select set_config('synchronous_commit', 'off', true)),
            moved as (

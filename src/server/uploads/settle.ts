@@ -7,6 +7,7 @@ import { mayHoldPapers } from '@/core/tree/placeKind';
 import { readName } from '@/core/text/name';
 import { nameKey } from '@/core/text/fold';
 import type { UploadOutcome } from '@/core/uploads/model';
+import { actsInSteps } from '../acts/operation';
 import { perform, type Done } from '../acts/act';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
@@ -161,3 +162,11 @@ export async function outcomeOf(actor: Actor, uploadId: string, answers: Answers
     throw error;
   }
 }
+
+/** Files a complete upload, or says what prevents it. */
+export const uploadOutcome = actsInSteps('upload.outcome', (actor, { uploadId }) => outcomeOf(actor, uploadId));
+
+/** Answers the question that an upload waits with. */
+export const answerUpload = actsInSteps('upload.answer', (actor, { uploadId, ...answers }) =>
+  outcomeOf(actor, uploadId, answers),
+);

@@ -1,18 +1,17 @@
+import { actsInSteps, asks } from '../acts/operation';
 import { isUnfinished } from '../db/unfinished';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import { uploadMetadataSchema } from '@/core/uploads/contract';
-import type { UnfinishedUpload } from '@/core/uploads/model';
 import { nameKey } from '@/core/text/fold';
 import { sizeInWords } from '@/core/text/measure';
 import { mayHoldPapers } from '@/core/tree/placeKind';
-import type { ReadInputOf } from '@/core/contract';
 import { tidyFileName } from '@/core/files/title';
 import { requireOwnSight } from '../acts/act';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { paperAllows, placeIsKnown } from '../gate/visible';
-import { db } from '../db/client';
+import { db, writableDb } from '../db/client';
 import { blobChunk, document, library, place, upload } from '../db/schema';
 import { sqlState } from '../db/sqlState';
 import { apart } from '../db/transaction';
@@ -32,7 +31,7 @@ export async function startUpload(actor: Actor, id: string, sizeBytes: number, r
   const fileName = tidyFileName(metadata.fileName);
   const contentId = crypto.randomUUID();
   try {
-    await db()
+    await writableDb()
       .insert(upload)
       .values({ id, personId: actor.personId, placeId, contentId, fileName, sizeBytes, metadata });
   } catch (error) {
@@ -47,7 +46,7 @@ export const tooLargeWords = (sizeBytes: number, maxBytes: number): string =>
   `The file has ${sizeInWords(sizeBytes)}; this library takes files of up to ${sizeInWords(maxBytes)}. Nothing was sent.`;
 
 /** Which of some titles the place already has, as far as the caller may see. */
-export async function sameNames(actor: Actor, input: ReadInputOf<'uploads.sameNames'>) {
+export const sameNames = asks('uploads.sameNames', async (actor, input) => {
   if (input.titles.length === 0) return { titles: [] };
   const keys = [...new Set(input.titles.map(nameKey))];
   const rows = await db()
@@ -56,10 +55,10 @@ export async function sameNames(actor: Actor, input: ReadInputOf<'uploads.sameNa
     .where(and(eq(document.homeId, input.placeId), inArray(document.titleKey, keys), paperAllows(actor, 'see')));
   const taken = new Set(rows.map((row) => row.titleKey));
   return { titles: input.titles.filter((title) => taken.has(nameKey(title))) };
-}
+});
 
 /** The caller's uploads that are interrupted or waiting for an answer. */
-export async function unfinishedUploads(actor: Actor): Promise<UnfinishedUpload[]> {
+export const unfinishedUploads = asks('uploads.unfinished', async (actor) => {
   const rows = await db()
     .select({
       id: upload.id,
@@ -78,23 +77,21 @@ export async function unfinishedUploads(actor: Actor): Promise<UnfinishedUpload[
     ...row,
     outcome: outcome ?? { state: 'receiving', receivedBytes: row.receivedBytes },
   }));
-}
+});
 
 /** Redirects unfinished uploads to another place. Does not move papers already filed. */
-export async function redirectUploads(actor: Actor, input: ReadInputOf<'upload.redirect'>): Promise<null> {
-  requireOwnSight(actor);
+export const redirectUploads = actsInSteps('upload.redirect', async (actor, input) => {
   const target = await placeFor(db(), actor, input.placeId, 'add');
   if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
-  await db()
+  await writableDb()
     .update(upload)
     .set({ placeId: target.id })
     .where(and(inArray(upload.id, input.uploadIds), isOwnUpload(actor), isUnfinished));
   return null;
-}
+});
 
 /** Cancels an upload and deletes what has arrived. A filed upload stays filed. */
-export async function cancelUpload(actor: Actor, { uploadId }: { uploadId: string }): Promise<null> {
-  requireOwnSight(actor);
+export const cancelUpload = actsInSteps('upload.cancel', async (actor, { uploadId }) => {
   const found = await ownUpload(actor, uploadId);
   if (found.outcome?.state === 'filed') return null;
   await apart(async (tx) => {
@@ -105,4 +102,4 @@ export async function cancelUpload(actor: Actor, { uploadId }: { uploadId: strin
     if (gone) await tx.delete(blobChunk).where(eq(blobChunk.contentId, gone.contentId));
   });
   return null;
-}
+});

@@ -1,25 +1,23 @@
-import { and, inArray } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import { inWords, type Names } from '@/core/columns/format';
-import { isReferring, type Column } from '@/core/columns/model';
+import { type Column } from '@/core/columns/model';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { filingYearLabel, type YearNaming } from '@/core/calendar/filingYear';
-import type { CrossTable, NamedCounts, NamedGroup, Slice, ViewPage } from '@/core/views/contract';
+import type { NamedCounts, NamedGroup, Slice, ViewPage } from '@/core/views/contract';
 import type { AskedFor, Part } from '@/core/views/conditions';
 import { periodInWords } from '@/core/calendar/period';
 import { checkConditions, propertyName, senseOf } from '@/core/views/property';
 import type { Answer, Group, PropertyCounts, Question } from '@/core/views/question';
 import type { Grouping } from '@/core/views/spec';
 import { counted } from '@/core/text/measure';
+import { namesOf } from '../known/names';
+import { asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
-import { labelIsKnown, paperAllows, placeIsKnown } from '../gate/visible';
-import { allLists, asNames, lexiconsOf, namesFor } from '../columns/read';
+import { allLists, asNames, lexiconsOf, namesFor, referredTo } from '../columns/read';
 import { db } from '../db/client';
-import { document, label, person, place } from '../db/schema';
 import { libraryCalendar } from '../calendar/libraryCalendar';
 import { ledgerPage, papersInOrder } from '../documents/ledger';
 import { columnsIn } from '../columns/inForce';
-import { fullName } from '../known/places';
 import { questioner } from '../tally/questioner';
 import { askTally } from '../tally/host';
 
@@ -27,9 +25,9 @@ import { askTally } from '../tally/host';
  * Answers a view: the tally says which papers and how many, and the database then returns the rows shown, through the
  * gate again. While the tally is being filled there are only rows.
  */
-export async function openView(actor: Actor, input: ReadInputOf<'view.open'>): Promise<ViewPage> {
+export const openView = asks('view.open', async (actor, input) => {
   return (await openWithIds(actor, input)).page;
-}
+});
 
 /**
  * The same with the ids of the lines in order. There may be fewer rows than ids, since the gate drops papers that were
@@ -96,7 +94,7 @@ export async function papersOfSlice(
 }
 
 /** The number of papers for each pair of values of two properties. */
-export async function crossTable(actor: Actor, input: ReadInputOf<'view.crossTable'>): Promise<CrossTable> {
+export const crossTable = asks('view.crossTable', async (actor, input) => {
   const columns = await columnsIn(actor, input.placeId, input.below);
   const { down, across, measures } = input;
   const slice = { placeId: input.placeId, below: input.below, conditions: conditionsOf(input) };
@@ -114,7 +112,7 @@ export async function crossTable(actor: Actor, input: ReadInputOf<'view.crossTab
     totals: heads.totals,
     measures,
   };
-}
+});
 
 /** All conditions of a slice, including the words titles have to contain. */
 function conditionsOf({ filter, conditions }: Slice): readonly Part[] {
@@ -226,38 +224,12 @@ async function namerFor(
     const kind = namedBy(of, columns);
     if (kind) for (const key of keys) if (typeof key === 'string' && isUuid(key)) ids[kind].add(key);
   }
-  const { person: people, place: places, document: papers, label: labels } = ids;
   const listed = wanted.some(({ of }) => columns.some((column) => column.id === of && column.listId !== null));
-  const nobody: { id: string; name: string }[] = [];
-  const [lists, calendar, ...named] = await Promise.all([
+  const [lists, calendar, names] = await Promise.all([
     listed ? allLists(db()) : [],
     libraryCalendar(db()),
-    people.size === 0
-      ? nobody
-      : db()
-          .select({ id: person.id, name: person.name })
-          .from(person)
-          .where(inArray(person.id, [...people])),
-    places.size === 0
-      ? nobody
-      : db()
-          .select({ id: place.id, name: fullName })
-          .from(place)
-          .where(and(inArray(place.id, [...places]), placeIsKnown(actor))),
-    papers.size === 0
-      ? nobody
-      : db()
-          .select({ id: document.id, name: document.title })
-          .from(document)
-          .where(and(inArray(document.id, [...papers]), paperAllows(actor, 'see'))),
-    labels.size === 0
-      ? nobody
-      : db()
-          .select({ id: label.id, name: label.name })
-          .from(label)
-          .where(and(inArray(label.id, [...labels]), labelIsKnown(actor))),
+    namesOf(db(), actor, ids, { inFull: true }),
   ]);
-  const names = Object.fromEntries(named.flat().map((row) => [row.id, row.name]));
   const words = asNames(lexiconsOf(lists), names);
   return (of, key) => keyInWords(of, key, columns, words, names, calendar);
 }
@@ -266,8 +238,7 @@ function namedBy(of: string, columns: readonly Column[]): 'person' | 'place' | '
   if (of === 'filedBy' || of === 'changedBy' || of === 'openTo') return 'person';
   if (of === 'place' || of === 'label') return of;
   const type = columns.find((column) => column.id === of)?.type;
-  if (type === undefined || !isReferring(type)) return null;
-  return type === 'dossier' ? 'place' : type === 'person' || type === 'document' ? type : null;
+  return type === undefined ? null : referredTo(type);
 }
 
 function keyInWords(

@@ -1,12 +1,10 @@
 import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
-import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey } from '@/core/text/fold';
-import type { ViewsAt } from '@/core/views/contract';
 import { openingView, type SavedView } from '@/core/views/saved';
 import { viewSpecSchema, plainView } from '@/core/views/spec';
-import { perform } from '../acts/act';
+import { acts, asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { capabilitiesIn } from '../gate/held';
 import { ownOf, placeIsKnown } from '../gate/visible';
@@ -29,7 +27,7 @@ async function knownPlace(reader: Reader, actor: Actor, placeId: string) {
 }
 
 /** The caller's views of a place and of the places above it. */
-export async function viewsAt(actor: Actor, { placeId }: { placeId: string }): Promise<ViewsAt> {
+export const viewsAt = asks('views.at', async (actor, { placeId }) => {
   const at = await knownPlace(db(), actor, placeId);
   const rows = await db()
     .select({
@@ -75,7 +73,7 @@ export async function viewsAt(actor: Actor, { placeId }: { placeId: string }): P
     groups: await groupsFor(actor),
     columns: await columnsIn(actor, placeId, true),
   };
-}
+});
 
 /** How many people other than the caller a view is for: members of its groups, or those who may see its place. */
 const othersOf = (actor: Actor): SQL<number> => sql<number>`(case ${view.audience}
@@ -158,29 +156,27 @@ async function onlyOpening(
 }
 
 /** Saves a view. */
-export async function saveView(actor: Actor, input: ReadInputOf<'view.save'>): Promise<{ id: string }> {
-  return perform(actor, async (tx) => {
-    const at = await placeToSaveOn(tx, actor, input.placeId, input.audience);
-    const [made] = await tx
-      .insert(view)
-      .values({
-        placeId: at.id,
-        ownerId: actor.personId,
-        name: input.name,
-        nameKey: nameKey(input.name),
-        purpose: input.purpose,
-        audience: input.audience,
-        spec: input.spec,
-        opensHere: input.opensHere,
-        position: sql`(select coalesce(max(position), 0) + 1 from ${view} where place_id = ${at.id})`,
-      })
-      .returning({ id: view.id });
-    if (!made) throw new Error('The view was not saved');
-    await setGroups(tx, made.id, input.audience, input.groupIds);
-    await onlyOpening(tx, made.id, actor.personId, input, at.id);
-    return { entry: entryFor('view.saved', { ...input, id: made.id }, at), result: made };
-  });
-}
+export const saveView = acts('view.save', [], async (tx, actor, input) => {
+  const at = await placeToSaveOn(tx, actor, input.placeId, input.audience);
+  const [made] = await tx
+    .insert(view)
+    .values({
+      placeId: at.id,
+      ownerId: actor.personId,
+      name: input.name,
+      nameKey: nameKey(input.name),
+      purpose: input.purpose,
+      audience: input.audience,
+      spec: input.spec,
+      opensHere: input.opensHere,
+      position: sql`(select coalesce(max(position), 0) + 1 from ${view} where place_id = ${at.id})`,
+    })
+    .returning({ id: view.id });
+  if (!made) throw new Error('The view was not saved');
+  await setGroups(tx, made.id, input.audience, input.groupIds);
+  await onlyOpening(tx, made.id, actor.personId, input, at.id);
+  return { entry: entryFor('view.saved', { ...input, id: made.id }, at), result: made };
+});
 
 /** A view that the caller may change, with its place. */
 async function changeable(tx: Tx, actor: Actor, viewId: string) {
@@ -204,55 +200,49 @@ async function changeable(tx: Tx, actor: Actor, viewId: string) {
 }
 
 /** Changes a saved view. */
-export async function changeView(actor: Actor, input: ReadInputOf<'view.change'>): Promise<{ revision: number }> {
-  return perform(actor, async (tx) => {
-    const found = await changeable(tx, actor, input.viewId);
-    if (found.revision !== input.revision) refuse('conflict');
-    await placeToSaveOn(tx, actor, found.placeId, input.audience);
-    const revision = input.revision + 1;
-    await tx
-      .update(view)
-      .set({
-        name: input.name,
-        nameKey: nameKey(input.name),
-        purpose: input.purpose,
-        audience: input.audience,
-        spec: input.spec,
-        opensHere: input.opensHere,
-        revision,
-      })
-      .where(eq(view.id, found.id));
-    await setGroups(tx, found.id, input.audience, input.groupIds);
-    await onlyOpening(tx, found.id, found.ownerId, input, found.placeId);
-    return { entry: entryFor('view.changed', { ...input, id: found.id }, found.at), result: { revision } };
-  });
-}
+export const changeView = acts('view.change', [], async (tx, actor, input) => {
+  const found = await changeable(tx, actor, input.viewId);
+  if (found.revision !== input.revision) refuse('conflict');
+  await placeToSaveOn(tx, actor, found.placeId, input.audience);
+  const revision = input.revision + 1;
+  await tx
+    .update(view)
+    .set({
+      name: input.name,
+      nameKey: nameKey(input.name),
+      purpose: input.purpose,
+      audience: input.audience,
+      spec: input.spec,
+      opensHere: input.opensHere,
+      revision,
+    })
+    .where(eq(view.id, found.id));
+  await setGroups(tx, found.id, input.audience, input.groupIds);
+  await onlyOpening(tx, found.id, found.ownerId, input, found.placeId);
+  return { entry: entryFor('view.changed', { ...input, id: found.id }, found.at), result: { revision } };
+});
 
 /** Removes a saved view. */
-export async function removeView(actor: Actor, input: ReadInputOf<'view.remove'>): Promise<null> {
-  return perform(actor, async (tx) => {
-    const found = await changeable(tx, actor, input.viewId);
-    if (found.revision !== input.revision) refuse('conflict');
-    await tx.delete(view).where(eq(view.id, found.id));
-    return { entry: entryFor('view.removed', found, found.at), result: null };
-  });
-}
+export const removeView = acts('view.remove', [], async (tx, actor, input) => {
+  const found = await changeable(tx, actor, input.viewId);
+  if (found.revision !== input.revision) refuse('conflict');
+  await tx.delete(view).where(eq(view.id, found.id));
+  return { entry: entryFor('view.removed', found, found.at), result: null };
+});
 
 /** Moves a view's tab before another of the same place (null: to the end). */
-export async function reorderView(actor: Actor, input: ReadInputOf<'view.reorder'>): Promise<null> {
-  return perform(actor, async (tx) => {
-    const moved = await changeable(tx, actor, input.viewId);
-    const rows = await tx
-      .select({ id: view.id })
-      .from(view)
-      .where(eq(view.placeId, moved.placeId))
-      .orderBy(asc(view.position), asc(view.name), asc(view.id))
-      .for('update');
-    const rest = rows.map((row) => row.id).filter((id) => id !== moved.id);
-    const at = input.beforeId === null ? rest.length : rest.indexOf(input.beforeId);
-    if (at === -1) refuse('not-found');
-    rest.splice(at, 0, moved.id);
-    for (const [position, id] of rest.entries()) await tx.update(view).set({ position }).where(eq(view.id, id));
-    return { entry: entryFor('view.reordered', moved, moved.at), result: null };
-  });
-}
+export const reorderView = acts('view.reorder', [], async (tx, actor, input) => {
+  const moved = await changeable(tx, actor, input.viewId);
+  const rows = await tx
+    .select({ id: view.id })
+    .from(view)
+    .where(eq(view.placeId, moved.placeId))
+    .orderBy(asc(view.position), asc(view.name), asc(view.id))
+    .for('update');
+  const rest = rows.map((row) => row.id).filter((id) => id !== moved.id);
+  const at = input.beforeId === null ? rest.length : rest.indexOf(input.beforeId);
+  if (at === -1) refuse('not-found');
+  rest.splice(at, 0, moved.id);
+  for (const [position, id] of rest.entries()) await tx.update(view).set({ position }).where(eq(view.id, id));
+  return { entry: entryFor('view.reordered', moved, moved.at), result: null };
+});

@@ -1,9 +1,8 @@
 import { and, eq, sql, TransactionRollbackError, type SQL } from 'drizzle-orm';
-import type { OutputOf, ReadInputOf } from '@/core/contract';
 import { invalidField, issue } from '@/core/errors/issue';
 import { refuse, Refusal } from '@/core/errors/refusal';
 import { filingYearLabel } from '@/core/calendar/filingYear';
-import { perform } from '../acts/act';
+import { acts, asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { paperAllows } from '../gate/visible';
 import { allColumns } from '../columns/read';
@@ -86,23 +85,18 @@ async function makeYear(tx: Tx, actor: Actor, startYear: number): Promise<{ doss
 }
 
 /** Opens a filing year: makes its place, with planned folders, in every open dossier. */
-export async function openYear(actor: Actor, { startYear }: ReadInputOf<'year.open'>): Promise<OutputOf<'year.open'>> {
-  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
-    if (!actor.keeper) refuse('not-allowed', 'Only a keeper opens filing years.');
-    const made = await makeYear(tx, actor, startYear);
-    const detail = { label: await labelOf(tx, startYear), dossiers: made.dossiers };
-    return {
-      entry: { act: 'year.opened', subjects: [], detail },
-      result: { made: made.dossiers, folders: made.folders },
-    };
-  });
-}
+export const openYear = acts('year.open', ['tree', 'access', 'given'], async (tx, actor, { startYear }) => {
+  if (!actor.keeper) refuse('not-allowed', 'Only a keeper opens filing years.');
+  const made = await makeYear(tx, actor, startYear);
+  const detail = { label: await labelOf(tx, startYear), dossiers: made.dossiers };
+  return {
+    entry: { act: 'year.opened', subjects: [], detail },
+    result: { made: made.dossiers, folders: made.folders },
+  };
+});
 
 /** What opening a filing year would make: does it, counts, and rolls back. */
-export async function forecastYearOpening(
-  actor: Actor,
-  { startYear }: ReadInputOf<'year.openForecast'>,
-): Promise<OutputOf<'year.openForecast'>> {
+export const forecastYearOpening = asks('year.openForecast', async (actor, { startYear }) => {
   requireKeeper(actor);
   const [{ kept } = { kept: 0 }] = await db()
     .select({ kept: sql<number>`count(*)::integer` })
@@ -116,13 +110,10 @@ export async function forecastYearOpening(
     if (!(error instanceof TransactionRollbackError)) throw error;
   });
   return { ...made, closedDossiers: kept - made.dossiers };
-}
+});
 
 /** What is unfinished in a filing year that is about to be closed. */
-export async function forecastYearClosing(
-  actor: Actor,
-  { startYear }: ReadInputOf<'year.closeForecast'>,
-): Promise<OutputOf<'year.closeForecast'>> {
+export const forecastYearClosing = asks('year.closeForecast', async (actor, { startYear }) => {
   requireKeeper(actor);
   await keptYear(db(), startYear);
   const inYear = sql`(select ${place.id} from ${place} where ${place.filingYear} = ${startYear})`;
@@ -164,7 +155,7 @@ export async function forecastYearClosing(
     undescribed: papers?.count ?? 0,
     uploads: uploads?.count ?? 0,
   };
-}
+});
 
 async function keptYear(reader: Reader, startYear: number) {
   const [year] = await reader.select().from(filingYear).where(eq(filingYear.startYear, startYear));
@@ -172,11 +163,10 @@ async function keptYear(reader: Reader, startYear: number) {
 }
 
 /** Closes a filing year in all dossiers, or reopens it, with a reason for the journal. */
-export async function setYearClosed(
-  actor: Actor,
-  { startYear, closed, reason }: ReadInputOf<'year.setClosed'>,
-): Promise<OutputOf<'year.setClosed'>> {
-  return perform(actor, ['tree', 'access', 'given'], async (tx) => {
+export const setYearClosed = acts(
+  'year.setClosed',
+  ['tree', 'access', 'given'],
+  async (tx, actor, { startYear, closed, reason }) => {
     if (!actor.keeper) refuse('not-allowed', 'Only a keeper closes filing years.');
     const year = await keptYear(tx, startYear);
     if (!closed && year.closed && reason === '')
@@ -199,5 +189,5 @@ export async function setYearClosed(
       entry: { act: closed ? 'year.closed' : 'year.reopened', subjects: turned.map((row) => row.id), detail },
       result: { places: turned.length },
     };
-  });
-}
+  },
+);

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useMemo } from 'react';
+import { useMemo } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { PlacePage } from '@/core/places/model';
 import { mayHoldPapers } from '@/core/tree/placeKind';
@@ -8,7 +8,7 @@ import { plainView } from '@/core/views/spec';
 import { MissingNotice } from '../columns/MissingNotice';
 import { namesFrom, useColumns } from '../columns/useColumns';
 import { Button } from '../kit/button';
-import { call, saysOf } from '../server/call';
+import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { useUploads } from '../uploads/uploadsContext';
 import { ViewRoom } from '../views/ViewRoom';
@@ -16,6 +16,7 @@ import { PlaceDocket } from './PlaceDocket';
 import { GlanceRoom } from '../expected/GlanceRoom';
 import { RackRoom } from '../expected/RackRoom';
 import { ViewTabs } from '../views/ViewTabs';
+import { useLook } from '../views/useLook';
 import { PlaceStrip } from './PlaceStrip';
 import { childAddress } from '../layout/addresses';
 import { useFront } from './useFront';
@@ -42,10 +43,7 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
     disabled: !mayFile,
     onDrop: (files) => offer(files, page.place),
   });
-  useEffect(() => {
-    // Only for "since I last looked"; the page does without it.
-    call('place.look', { placeId }).catch(() => undefined);
-  }, [placeId]);
+  useLook(placeId);
 
   // Of a dossier that is only a step on the way there is nothing to be seen at a glance.
   const front = useFront(placeId, page.place.bareStep && page.place.kind === 'dossier' ? null : page.place.kind);

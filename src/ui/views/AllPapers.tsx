@@ -1,14 +1,14 @@
 'use client';
 
-import { useEffect, useMemo } from 'react';
+import { useMemo } from 'react';
 import type { PlaceRow } from '@/core/places/model';
 import type { SavedView } from '@/core/views/saved';
 import { plainView, type ViewSpec } from '@/core/views/spec';
 import { Waiting } from '../forms/Waiting';
 import { Link } from '../kit/link';
-import { call } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
+import { useLook } from './useLook';
 import { ViewRoom } from './ViewRoom';
 
 const everywhere: ViewSpec = {
@@ -58,9 +58,7 @@ export function AllPapers() {
   const { data: series, error } = useAsk('places.series', {});
   const ready = useMemo(() => readyViews(placeId), [placeId]);
   const isOpen = series !== undefined && series.length > 0;
-  useEffect(() => {
-    if (isOpen) call('place.look', { placeId }).catch(() => undefined);
-  }, [placeId, isOpen]);
+  useLook(isOpen ? placeId : null);
   const empty = (
     <p className="grid flex-1 place-items-center bg-sheet p-8 text-soft">
       {series?.length === 0

@@ -1,0 +1,180 @@
+import type { JournalDetail } from './model';
+
+/**
+ * Every event of the journal in words. A part `{name:kind}` says what it is (`EventParts`), and with it how it is typed in
+ * code, stored, told and worded; `{name}` alone is a text.
+ */
+export const journalEvents = {
+  'library.founded': 'founded the library “{name}”',
+  'library.changed': 'changed the library’s settings',
+  'library.mended': 'had everything that is derived worked out anew',
+  'year.opened': 'opened filing year {label}',
+  'year.closed': 'closed filing year {label} in {places:number} dossiers: {reason}',
+  'year.reopened': 'opened filing year {label} again in {places:number} dossiers: {reason}',
+  'series.created': 'made the series “{name}”',
+  'series.patternSet': 'set the reference pattern of “{name}” to {pattern}',
+  'details.set': 'changed the details of “{name}”: {fields}',
+  'details.fieldsSet': 'set the details that “{name}” has of its dossiers: {fields}',
+  'expected.waived': 'said that “{expected}” of “{of}” is not needed: {reason}',
+  'expected.pointed': 'said which paper is “{expected}” of “{of}”',
+  'expected.unsaid': 'took back what was said of “{expected}” of “{of}”',
+  'expected.asked': 'asked {person} for “{expected}” of “{of}”',
+  'plan.set': 'changed the filing plan of “{name}”',
+  'meetings.made': 'made {count} of “{name}”, the first on {first:day}',
+  'meeting.changed': 'changed the meeting of {before:day} of “{name}”: {title}, {day:day}',
+  'meeting.removed': 'took the meeting “{title}” of {day:day} out of “{name}”',
+  'dossiers.created': 'made {count} in “{name}”, with {folders:number} folders of the plan',
+  'dossier.created': 'made the dossier “{name}”',
+  'dossier.referenceSet': 'changed the reference of “{name}” from {from} to {to}',
+  'folder.created': 'made the folder “{name}”',
+  'folder.madeCommon': 'made “{name}” common to all dossiers of “{series}”',
+  'folder.madeOwn': 'made “{name}”, which was common, only that of “{dossier}”',
+  'folder.seenIn': 'changed where the common folder “{name}” is seen',
+  'folder.meetingSet': 'made “{name}” the folder of the meeting on {day:day}',
+  'folder.meetingUnset': 'made “{name}” the folder of no meeting any more',
+  'place.renamed': 'renamed “{from}” to “{to}”',
+  'place.reordered': 'changed the order in “{name}”',
+  'place.moved': 'moved “{name}” from “{from:place}” to “{to:place}”',
+  'place.recoloured': 'changed the colour of “{name}”',
+  'place.removed': 'removed the empty place “{name}”',
+  'place.closed': 'closed “{name}”: {reason}',
+  'place.reopened': 'opened “{name}” again: {reason}',
+  'place.locked': 'locked “{name}”: {reason}',
+  'place.unlocked': 'unlocked “{name}”: {reason}',
+  'papers.locked': 'locked {count:papers}',
+  'papers.unlocked': 'unlocked {count:papers}',
+  'paper.filed': 'filed “{title}”',
+  'paper.versionFiled': 'filed version {number:number} of “{title}”',
+  'paper.versionRestored': 'brought version {from:number} of “{title}” back as version {number:number}',
+  'paper.renamed': 'renamed “{from}” to “{to}”',
+  'paper.noted': 'changed the note on “{title}”',
+  'papers.moved': 'moved {count:papers} to “{to:place}”',
+  'papers.crossFiled': 'filed {count:papers} in “{to:place}” as well, {how}',
+  'paper.left': 'took “{title}” out of “{from:place}”, where it was filed as well',
+  'papers.disposed': 'put {count:papers} into the disposal tray',
+  'papers.putBack': 'put {count:papers} back from the disposal tray',
+  'column.defined': 'defined the column “{name}” for “{place}”',
+  'column.changed': 'changed the column “{name}”',
+  'column.retyped': 'changed the type of the column “{name}” from {from} to {to}',
+  'column.retired': 'retired the column “{name}”',
+  'column.restored': 'brought the column “{name}” back',
+  'column.reordered': 'changed the order of the columns',
+  'list.created': 'made the controlled list “{name}”',
+  'list.renamed': 'renamed the controlled list “{from}” to “{to}”',
+  'list.imported': 'brought {added:number} values into the list “{name}”',
+  'term.added': 'put “{name}” on the list “{list}”',
+  'term.changed': 'changed “{from}” to “{name}” on the list “{list}”',
+  'term.retired': 'retired “{name}” on the list “{list}”',
+  'term.restored': 'brought “{name}” back on the list “{list}”',
+  'term.reordered': 'changed the order of the list “{list}”',
+  'term.merged': 'merged “{name}” into “{into}” on the list “{list}”',
+  'given.set': 'set what “{name}” gives to its papers',
+  'values.set': 'set {columns} of {count:papers}',
+  'values.undone': 'undid the setting of {columns} of {count:papers}',
+  'label.created': 'made the label “{name}”',
+  'label.changed': 'changed the label “{from}” to “{name}”',
+  'label.removed': 'removed the label “{name}”',
+  'label.merged': 'merged the label “{name}” into “{into}”',
+  'label.put': 'put the label “{name}” on {count:papers}',
+  'label.takenOff': 'took the label “{name}” off {count:papers}',
+  'papers.reordered': 'changed the order of {count:papers} in “{name:place}”',
+  'view.saved': 'saved the view “{name}” of “{place}”',
+  'view.changed': 'changed the view “{name}” of “{place}”',
+  'view.removed': 'removed the view “{name}” of “{place}”',
+  'view.reordered': 'changed the order of the views of “{place}”',
+  'access.changed': 'changed who may open “{name}”',
+  'seeAs.started': 'began to see the library as {name} would',
+  'seeAs.ended': 'saw the library as {name} would no longer',
+  'person.invited': 'invited {email}',
+  'person.joined': 'joined the library',
+  'person.switchedOff': 'turned off the account of {name}',
+  'person.switchedOn': 'switched the account of {name} on again',
+  'person.keeperSet': 'made {name} a keeper',
+  'person.keeperUnset': 'made {name} a keeper no longer',
+  'person.outsideSet': 'noted that {name} does not belong to the organisation',
+  'person.outsideUnset': 'noted that {name} belongs to the organisation',
+  'person.secondStepDropped': 'took two-step sign-in off the account of {name}',
+  'token.created': 'made the token “{name}”, which may {capabilities}, until {until:day}',
+  'token.withdrawn': 'withdrew the token “{name}”',
+  'link.made': 'made an outside link',
+  'link.withdrawn': 'withdrew an outside link',
+  'group.created': 'made the group “{name}”',
+  'group.changed': 'changed the group “{name}”',
+  'group.removed': 'removed the group “{name}”',
+} as const;
+export type JournalAct = keyof typeof journalEvents;
+
+/** A place that an event names. Readers who may not know of it are told the event without its name. */
+export interface NamedPlace {
+  /** Null for several places that are not named. */
+  readonly id: string | null;
+  readonly name: string;
+}
+
+/** The kinds of part that an event has, as code hands them in. */
+export interface EventParts {
+  readonly text: string | number | null;
+  readonly number: number;
+  /** ISO 8601. */
+  readonly day: string;
+  readonly place: NamedPlace;
+  /** Papers: one is named, several are counted, and for a reader only those that they may know of. */
+  readonly papers: readonly { readonly title: string }[];
+}
+type Kind = keyof EventParts;
+
+type PartsIn<Words> = Words extends `${string}{${infer Part}}${infer Rest}`
+  ? (Part extends `${infer Name}:${infer K extends Kind}`
+      ? { readonly [N in Name]: EventParts[K] }
+      : { readonly [N in Part]: EventParts['text'] }) &
+      PartsIn<Rest>
+  : unknown;
+
+/** What an event of an act says: its parts by type, and further plain facts that its words leave out. */
+export type EventDetail<A extends JournalAct> = PartsIn<(typeof journalEvents)[A]> & {
+  readonly [further: string]: EventParts[Kind] | boolean;
+};
+
+/** An event: what was done, what it concerned (the ids of places, papers and people), and its details. */
+export type JournalEvent = {
+  [A in JournalAct]: { readonly act: A; readonly subjects: readonly string[]; readonly detail: EventDetail<A> };
+}[JournalAct];
+
+/** The parts in an event's words, in their order; those of one kind where a kind is given. */
+export function partsOf(words: string, only?: Kind): string[] {
+  return [...words.matchAll(partPattern)].flatMap(([, name, kind = 'text']) =>
+    name !== undefined && (only === undefined || kind === only) ? [name] : [],
+  );
+}
+
+/** A part in an event's words: its name, and its kind where it is no text. */
+export const partPattern = /\{(\w+)(?::(\w+))?\}/gu;
+
+/** Whether an act is one that this version knows. */
+export const isAct = (text: string): text is JournalAct => Object.hasOwn(journalEvents, text);
+
+/**
+ * An event's details as they are stored and sealed: flat. A place is stored as its name, with its id under `…Id`; papers
+ * as their number, with the title of a single one under `…Title`.
+ */
+export function storedDetail({ act, detail }: Pick<JournalEvent, 'act' | 'detail'>): JournalDetail {
+  const words = journalEvents[act];
+  const [places, papers] = [new Set(partsOf(words, 'place')), new Set(partsOf(words, 'papers'))];
+  return Object.fromEntries(
+    Object.entries(detail).flatMap(([key, value]): [string, JournalDetail[string]][] => {
+      if (places.has(key)) return storedPlace(key, value as NamedPlace);
+      if (papers.has(key)) return storedPapers(key, value as EventParts['papers']);
+      return [[key, value as JournalDetail[string]]];
+    }),
+  );
+}
+
+const storedPlace = (key: string, { id, name }: NamedPlace): [string, string][] => [
+  [key, name],
+  ...(id === null ? [] : [[`${key}Id`, id] satisfies [string, string]]),
+];
+
+const storedPapers = (key: string, papers: EventParts['papers']): [string, string | number][] => [
+  [key, papers.length],
+  ...(papers.length === 1 && papers[0] ? [[`${key}Title`, papers[0].title] satisfies [string, string]] : []),
+];
