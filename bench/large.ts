@@ -4,7 +4,7 @@ import { kindOfMediaType } from '@/core/files/fileKind';
 import type { Actor } from '@/server/gate/actor';
 import { writableDb } from '@/server/db/client';
 import { transaction } from '@/server/db/transaction';
-import { appendToJournal } from '@/server/journal/append';
+import { appendToJournal } from '@/server/acts/append';
 
 /**
  * Puts many papers into places at once, past the use-cases and with one content among them all: for measuring,

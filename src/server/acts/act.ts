@@ -7,7 +7,7 @@ import type { Tx } from '../db/client';
 import { databaseIssue } from '../db/databaseIssue';
 import { transaction, type Derived } from '../db/transaction';
 import type { JournalEvent } from '@/core/journal/events';
-import { appendToJournal } from '../journal/append';
+import { appendToJournal } from './append';
 
 /** What an act's work returns: its result and the journal entry that records it. `entry: null` means that nothing was changed. */
 export type Done<T> =

@@ -10,7 +10,7 @@ import { actingDb, askingDb, runningTransaction, type RunningTransaction, type T
 export const derived = ['people', 'tree', 'access', 'given'] as const;
 export type Derived = (typeof derived)[number];
 
-/** Advisory lock numbers. The journal's lock is always taken last (`journal/append.ts`). */
+/** Advisory lock numbers. The journal's lock is always taken last (`acts/append.ts`). */
 const lockNumbers: Readonly<Record<Derived, number>> = {
   people: 7_301_011,
   tree: 7_301_012,

@@ -1,6 +1,6 @@
 import { db } from '../db/client';
 import { snapshot, transaction } from '../db/transaction';
-import { appendToJournal } from '../journal/append';
+import { appendToJournal } from '../acts/append';
 import type { Actor } from '../gate/actor';
 import { recomputeMemberships } from '../scopes/memberships';
 import { recomputeGiven } from '../columns/given';
