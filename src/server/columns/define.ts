@@ -1,10 +1,10 @@
-import { and, eq, inArray, max, sql } from 'drizzle-orm';
+import { and, eq, max, sql } from 'drizzle-orm';
 import type { ColumnFields } from '@/core/columns/contract';
 import { isListed, type Column } from '@/core/columns/model';
 import { checkValue } from '@/core/columns/read';
 import { orRefuse, refuse } from '@/core/errors/refusal';
-import { movedBefore } from '@/core/order/movedBefore';
 import { nameKey } from '@/core/text/fold';
+import { reorder } from '../db/order';
 import { acts } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
@@ -143,12 +143,7 @@ export const retireColumn = acts('column.retire', ['given'], async (tx, actor, i
 export const reorderColumn = acts('column.reorder', [], async (tx, actor, input) => {
   const { column, at } = await managedColumn(tx, actor, input.columnId);
   const ids = (await allColumns(tx)).filter((each) => each.placeId === column.placeId).map((each) => each.id);
-  if (input.beforeId !== null && !ids.includes(input.beforeId)) refuse('conflict');
-  const order = movedBefore(ids, column.id, input.beforeId);
-  await tx.execute(sql`
-      update ${columnDef} set position = ranked.position
-      from unnest(${sql.param(order)}::uuid[]) with ordinality as ranked (id, position)
-      where ${columnDef.id} = ranked.id and ${inArray(columnDef.id, order)}`);
+  await reorder(tx, columnDef, ids, column.id, input.beforeId);
   return {
     entry: { act: 'column.reordered', subjects: [at.id, column.id], detail: { name: column.name } },
     result: null,

@@ -6,8 +6,8 @@ import { orRefuse, refuse } from '@/core/errors/refusal';
 import { readSkos, type PlainTerm } from '@/core/columns/skos';
 import { readTermTable } from '@/core/columns/termTable';
 import { readName } from '@/core/text/name';
-import { movedBefore } from '@/core/order/movedBefore';
 import { nameKey } from '@/core/text/fold';
+import { reorder } from '../db/order';
 import { acts, asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { paperAllows, placeIsKnown } from '../gate/visible';
@@ -185,12 +185,7 @@ export const reorderTerm = acts('term.reorder', [], async (tx, actor, input) => 
   keepersOnly(actor);
   const { list, found } = await termFor(tx, input.termId);
   const siblings = list.terms.filter((each) => each.parentId === found.parentId).map((each) => each.id);
-  if (input.beforeId !== null && !siblings.includes(input.beforeId)) refuse('conflict');
-  const order = movedBefore(siblings, found.id, input.beforeId);
-  await tx.execute(sql`
-      update ${term} set position = ranked.position
-      from unnest(${sql.param(order)}::uuid[]) with ordinality as ranked (id, position)
-      where ${term.id} = ranked.id`);
+  await reorder(tx, term, siblings, found.id, input.beforeId);
   return { entry: { act: 'term.reordered', subjects: [list.id], detail: { list: list.name } }, result: null };
 });
 

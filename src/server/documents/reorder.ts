@@ -1,5 +1,6 @@
 import { asc, eq, sql } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
+import { setPositions } from '../db/order';
 import { acts } from '../acts/operation';
 import { papersFor, placeFor } from '../gate/held';
 import { document } from '../db/schema';
@@ -36,10 +37,7 @@ export const reorderPapers = acts('papers.reorder', [], async (tx, actor, input)
         (id, index) => [id, index + 1] as const,
       )
     : moved.map((id, index) => [id, before + step * (index + 1)] as const);
-  await tx.execute(sql`
-      update ${document} set position = placed.position
-      from unnest(${sql.param(order.map(([id]) => id))}::uuid[], ${sql.param(order.map(([, position]) => position))}::float8[]) as placed(id, position)
-      where ${document.id} = placed.id`);
+  await setPositions(tx, document, order);
   const detail = { count: papers, name: home };
   return { entry: { act: 'papers.reordered', subjects: [...moved, home.id], detail }, result: null };
 });

@@ -1,8 +1,8 @@
 import { and, arrayContains, eq, ne, sql } from 'drizzle-orm';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { readReference } from '@/core/dossiers/reference';
-import { movedBefore } from '@/core/order/movedBefore';
 import { nameKey, searchKey } from '@/core/text/fold';
+import { reorder } from '../db/order';
 import { acts } from '../acts/operation';
 import { placeFor } from '../gate/held';
 import { recomputeGiven } from '../columns/given';
@@ -93,12 +93,7 @@ export const reorderPlace = acts('place.reorder', [], async (tx, actor, input) =
     .where(eq(place.parentId, parent.id))
     .orderBy(place.position, place.name, place.id);
   const ids = siblings.map((row) => row.id);
-  if (input.beforeId !== null && !ids.includes(input.beforeId)) refuse('conflict');
-  const order = movedBefore(ids, moved.id, input.beforeId);
-  await tx.execute(sql`
-      update ${place} set position = ranked.position
-      from unnest(${sql.param(order)}::uuid[]) with ordinality as ranked (id, position)
-      where ${place.id} = ranked.id`);
+  await reorder(tx, place, ids, moved.id, input.beforeId);
   const detail = { name: parent.name, moved: moved.name };
   return { entry: { act: 'place.reordered', subjects: [parent.id, moved.id], detail }, result: null };
 });

@@ -4,6 +4,7 @@ import { refuse } from '@/core/errors/refusal';
 import { nameKey } from '@/core/text/fold';
 import { openingView, type SavedView } from '@/core/views/saved';
 import { viewSpecSchema, plainView } from '@/core/views/spec';
+import { reorder } from '../db/order';
 import { acts, asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { capabilitiesIn } from '../gate/held';
@@ -239,10 +240,7 @@ export const reorderView = acts('view.reorder', [], async (tx, actor, input) => 
     .where(eq(view.placeId, moved.placeId))
     .orderBy(asc(view.position), asc(view.name), asc(view.id))
     .for('update');
-  const rest = rows.map((row) => row.id).filter((id) => id !== moved.id);
-  const at = input.beforeId === null ? rest.length : rest.indexOf(input.beforeId);
-  if (at === -1) refuse('not-found');
-  rest.splice(at, 0, moved.id);
-  for (const [position, id] of rest.entries()) await tx.update(view).set({ position }).where(eq(view.id, id));
+  const ids = rows.map((row) => row.id);
+  await reorder(tx, view, ids, moved.id, input.beforeId);
   return { entry: entryFor('view.reordered', moved, moved.at), result: null };
 });
