@@ -122,7 +122,7 @@ describe('the ledger', () => {
       'minutes (2)',
     ];
     for (const name of names) await filed(keeper, placeId, `${name}.txt`, text(name), { onSameName: 'both' });
-    for (const sort of ['title', 'stamp', 'size', 'pages', 'filedBy', 'filedAt', 'changedAt'] as const) {
+    for (const sort of ['title', 'kind', 'size', 'pages', 'filedBy', 'filedAt', 'changedAt'] as const) {
       const whole = await ledgerPage(keeper, { placeId, sort, direction: 'up', filter: '', after: null, limit: 100 });
       for (const direction of ['up', 'down'] as const) {
         const ids: string[] = [];

@@ -165,7 +165,7 @@ describe('a saved view', () => {
     await reorderView(keeper, { viewId: three, beforeId: null });
     expect((await namesAt(keeper, place.id)).slice(0, 3)).toEqual(['One', 'Two', 'Three']);
     expect(await refusedAs(reorderView(reader, { viewId: three, beforeId: null }))).toBe('not-allowed');
-    expect(await refusedAs(reorderView(keeper, { viewId: three, beforeId: crypto.randomUUID() }))).toBe('not-found');
+    expect(await refusedAs(reorderView(keeper, { viewId: three, beforeId: crypto.randomUUID() }))).toBe('conflict');
   });
 
   it('stays when its owner leaves, for who manages the place to look after', async () => {

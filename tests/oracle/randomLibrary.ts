@@ -1,7 +1,8 @@
 /** Random libraries, changes of them, and random questions: small, and full of what is awkward. */
 import { Chance } from '@/core/chance/chance';
 import { columnTypes, type Column, type ColumnType, type Value } from '@/core/columns/model';
-import { builtIns, conditionsIn, type AskedFor, type Condition, type Part } from '@/core/views/conditions';
+import { builtIns } from '@/core/views/builtIns';
+import { conditionsIn, type AskedFor, type Condition, type Part } from '@/core/views/conditions';
 import { dayAt, namedSpans, spanUnits, type Span } from '@/core/calendar/period';
 import { groupWays, senseOf } from '@/core/views/property';
 import {

@@ -77,20 +77,6 @@ export interface PaperDocket extends PaperRow {
   readonly hasPicture: boolean;
 }
 
-/** By what the plain list of a place can be sorted. */
-export const ledgerSorts = [
-  'title',
-  'stamp',
-  'size',
-  'pages',
-  'words',
-  'filedBy',
-  'filedAt',
-  'changedBy',
-  'changedAt',
-] as const;
-export type LedgerSort = (typeof ledgerSorts)[number];
-
 /** One page of a list. `next` requests the following page; null at the end. */
 export interface LedgerPage {
   readonly rows: readonly PaperRow[];

@@ -1,5 +1,5 @@
 import type { Column } from '../columns/model';
-import { isBuiltIn, type BuiltIn } from '../views/conditions';
+import { isBuiltIn, type BuiltIn } from '../views/builtIns';
 import { naturalCompare } from '../text/natural';
 import type { Looking } from '../calendar/period';
 import type { Asker, Question, ViewPlace } from '../views/question';

@@ -1,26 +1,7 @@
 import { z } from 'zod';
 import type { Value } from '../columns/model';
 import { spanSchema } from '../calendar/period';
-
-/** Built-in properties of papers, as conditions, groupings and sorts name them. */
-export const builtIns = [
-  'title',
-  'kind',
-  'size',
-  'pages',
-  'words',
-  'filedBy',
-  'filedAt',
-  'changedBy',
-  'changedAt',
-  'label',
-  'place',
-  'year',
-  'openTo',
-] as const;
-export type BuiltIn = (typeof builtIns)[number];
-/** Whether a property is one that every paper has, and not a column. */
-export const isBuiltIn = (of: string): of is BuiltIn => (builtIns as readonly string[]).includes(of);
+import { builtIns } from './builtIns';
 
 /** The property of a condition, grouping or total: a built-in one, or the id of a column. */
 export const propertySchema = z.union([z.uuid(), z.enum(builtIns)]);

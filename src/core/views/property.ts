@@ -1,68 +1,21 @@
-import type { Column, ColumnType } from '../columns/model';
+import type { Column } from '../columns/model';
 import { issue } from '../errors/issue';
 import { bad, good, type Result } from '../errors/result';
-import { asksNothing, conditionsIn, isBuiltIn, type BuiltIn, type Condition, type Part } from './conditions';
+import { builtIn, isBuiltIn } from './builtIns';
+import { asksNothing, conditionsIn, type Condition, type Part } from './conditions';
+import { columnSenses, type Sense } from './sense';
 import { periodDays, type PeriodUnit } from '../calendar/period';
-
-/** The kind of a property, which decides its conditions and groupings. `moment` is a time, shown as a day. */
-export type Sense = 'text' | 'longText' | 'picked' | 'person' | 'number' | 'day' | 'moment' | 'place' | 'openTo';
-
-const builtInSenses: Record<BuiltIn, Sense> = {
-  title: 'text',
-  kind: 'picked',
-  size: 'number',
-  pages: 'number',
-  words: 'number',
-  filedBy: 'person',
-  filedAt: 'moment',
-  changedBy: 'person',
-  changedAt: 'moment',
-  label: 'picked',
-  place: 'place',
-  year: 'picked',
-  openTo: 'openTo',
-};
-const columnSenses: Record<ColumnType, Sense> = {
-  choice: 'picked',
-  choices: 'picked',
-  text: 'text',
-  longText: 'longText',
-  number: 'number',
-  amount: 'number',
-  date: 'day',
-  yesNo: 'picked',
-  person: 'person',
-  dossier: 'picked',
-  document: 'picked',
-};
-
-/** The names of the properties that every paper has. */
-export const builtInNames: Record<BuiltIn, string> = {
-  title: 'Title',
-  kind: 'Kind',
-  size: 'Size',
-  pages: 'Pages',
-  words: 'Words',
-  filedBy: 'Filed by',
-  filedAt: 'Filed',
-  changedBy: 'Changed by',
-  changedAt: 'Changed',
-  label: 'Label',
-  place: 'Place',
-  year: 'Filing year',
-  openTo: 'Open to',
-};
 
 /** The sense of a property; null for a column that is not in force here. */
 export function senseOf(of: string, columns: readonly Column[]): Sense | null {
-  if (isBuiltIn(of)) return builtInSenses[of];
+  if (isBuiltIn(of)) return builtIn(of).sense;
   const column = columns.find((each) => each.id === of);
   return column && !column.retired ? columnSenses[column.type] : null;
 }
 
 /** A property's name. */
 export const propertyName = (of: string, columns: readonly Column[]): string =>
-  isBuiltIn(of) ? builtInNames[of] : (columns.find((each) => each.id === of)?.name ?? 'A column that is not here');
+  isBuiltIn(of) ? builtIn(of).name : (columns.find((each) => each.id === of)?.name ?? 'A column that is not here');
 
 /** The forms of condition for each sense. */
 const forms: Record<Sense, readonly string[]> = {

@@ -10,6 +10,7 @@ import type { Actor } from '../gate/actor';
 import { labelIsKnown, paperAllows, placeIsKnown, readersAreTold } from '../gate/visible';
 import { escapeLike } from '../db/like';
 import { standsIn, standYear } from '../known/standing';
+import { builtInSql, isSqlProperty } from './builtIns';
 import { document, documentLabel, filing, label, membership, person, place, scopeEntry } from '../db/schema';
 
 /** What relative conditions start from. Days are `DayNumber`s in the library's time zone. */
@@ -57,7 +58,13 @@ function meetsOne(context: Context, condition: Condition): SQL {
   if (of === 'openTo') return isOpenTo(context.actor, condition);
   const column = context.columns.find((each) => each.id === of);
   const sense = senseOf(of, context.columns);
-  const value = column ? inForce(column) : of === 'year' ? standYear(context.actor) : (ownValues[of] ?? sql`null`);
+  const value = column
+    ? inForce(column)
+    : of === 'year'
+      ? standYear(context.actor)
+      : isSqlProperty(of)
+        ? builtInSql[of].value
+        : sql`null`;
   switch (sense) {
     case 'day':
       return meetsDay(context, sql`(${value})::date`, condition);
@@ -73,19 +80,6 @@ function meetsOne(context: Context, condition: Condition): SQL {
       return column ? meetsColumn(context, column, condition) : meetsText(context, sql`${value}::text`, condition);
   }
 }
-
-/** Built-in properties in SQL. */
-const ownValues: Readonly<Record<string, SQL>> = {
-  title: sql`${document.title}`,
-  kind: sql`${document.stamp}`,
-  size: sql`${document.sizeBytes}`,
-  pages: sql`${document.pageCount}`,
-  words: sql`${document.wordCount}`,
-  filedBy: sql`${document.filedBy}`,
-  filedAt: sql`${document.filedAt}`,
-  changedBy: sql`${document.changedBy}`,
-  changedAt: sql`${document.changedAt}`,
-};
 
 /** A column's value as text where it is in force at the paper's home; else null. */
 const inForce = (column: Column): SQL =>

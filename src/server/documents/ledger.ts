@@ -5,7 +5,7 @@ import { z } from 'zod';
 import type { Column, Values } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
 import type { PlacedPaper } from '@/core/documents/contract';
-import { ledgerSorts, type LedgerPage, type LedgerSort, type PaperRow } from '@/core/documents/model';
+import type { LedgerPage, PaperRow } from '@/core/documents/model';
 import type { Direction } from '@/core/order/direction';
 import { searchKey } from '@/core/text/fold';
 import type { Conditions } from '@/core/views/conditions';
@@ -19,10 +19,8 @@ import { escapeLike } from '../db/like';
 import { document, documentLabel, label, library, look, person, place } from '../db/schema';
 import { fullName } from '../known/places';
 import { standId, standName, standsIn } from '../known/standing';
+import { builtInSql, changerName, isSqlProperty } from '../conditions/builtIns';
 import { columnKey, meetsAll, type Moment } from '../conditions/where';
-
-/** The name of the person who last changed a paper. (The joined `person` is the one who filed it.) */
-const changerName = sql<string>`(select changer.name from person as changer where changer.id = ${document.changedBy})`;
 
 const rowColumns = (actor: Actor) => ({
   id: document.id,
@@ -56,26 +54,6 @@ const asRow = <T extends SelectedRow>({ fixedValues, ...row }: T) => ({
   filedAt: row.filedAt.toISOString(),
   changedAt: row.changedAt.toISOString(),
 });
-
-interface SortKey {
-  readonly by: SQL;
-  readonly type: string;
-}
-
-/** Each sort's key and its SQL type. Unknown page counts come first. */
-const sortKeys: Record<LedgerSort, SortKey> = {
-  title: { by: sql`${document.title}`, type: 'text' },
-  stamp: { by: sql`${document.stamp}`, type: 'text' },
-  size: { by: sql`${document.sizeBytes}`, type: 'bigint' },
-  pages: { by: sql`coalesce(${document.pageCount}, 0)`, type: 'integer' },
-  words: { by: sql`coalesce(${document.wordCount}, 0)`, type: 'integer' },
-  filedBy: { by: sql`${person.name}`, type: 'text' },
-  filedAt: { by: sql`${document.filedAt}`, type: 'timestamptz' },
-  changedBy: { by: changerName, type: 'text' },
-  changedAt: { by: sql`${document.changedAt}`, type: 'timestamptz' },
-};
-
-const isLedgerSort = (sort: string): sort is LedgerSort => (ledgerSorts as readonly string[]).includes(sort);
 
 /** The end of a page of results: the last row's sort key, title and id. */
 const cursorSchema = z.tuple([z.string(), z.string(), z.uuid()]);
@@ -125,7 +103,7 @@ export async function ledgerPage(actor: Actor, input: LedgerQuestion): Promise<L
   // Ignores a sort by a column that no longer exists.
   const { by, type } = sortColumn
     ? columnKey(sortColumn, up)
-    : sortKeys[isLedgerSort(input.sort) ? input.sort : 'title'];
+    : builtInSql[isSqlProperty(input.sort) ? input.sort : 'title'].sort;
   const shown = shownIn(actor, input, columns, await momentOf(actor, input.placeId));
   const beyond = input.after === null ? sql`true` : beyondKey(readCursor(input.after), by, type, up);
   const order = up

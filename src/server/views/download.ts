@@ -2,10 +2,10 @@ import { inWords, type Names } from '@/core/columns/format';
 import type { Column } from '@/core/columns/model';
 import type { PlacedPaper } from '@/core/documents/contract';
 import { refuse } from '@/core/errors/refusal';
-import { dayInWords } from '@/core/calendar/moment';
 import { counted } from '@/core/text/measure';
 import { displayOf } from '@/core/views/display';
 import type { Slice } from '@/core/views/contract';
+import { builtIn, isBuiltIn } from '@/core/views/builtIns';
 import { propertyName } from '@/core/views/property';
 import type { Grouping, Sort } from '@/core/views/spec';
 import type { Actor } from '../gate/actor';
@@ -52,7 +52,7 @@ export async function viewTable(
     [
       ...view.groupings.map((grouping) => propertyName(grouping.of, columns)),
       'Title',
-      ...others.map((key) => builtInCells[key]?.heading ?? propertyName(key, columns)),
+      ...others.map((key) => headingOf(key, columns)),
     ],
   ];
   const trail: string[] = [];
@@ -93,23 +93,8 @@ const copiableIn = (actor: Actor, papers: readonly PlacedPaper[]): Promise<Reado
     papers.map((paper) => paper.id),
   );
 
-interface BuiltInCell {
-  readonly heading: string;
-  readonly of: (paper: PlacedPaper, timeZone: string) => string;
-}
-
-/** Built-in columns in a file: plain numbers, days in words. */
-const builtInCells: Readonly<Record<string, BuiltInCell>> = {
-  kind: { heading: 'Kind', of: (paper) => paper.stamp },
-  place: { heading: 'Place', of: (paper) => paper.homeName },
-  pages: { heading: 'Pages', of: (paper) => String(paper.pageCount ?? '') },
-  words: { heading: 'Words', of: (paper) => String(paper.wordCount ?? '') },
-  size: { heading: 'Size in bytes', of: (paper) => String(paper.sizeBytes) },
-  filedBy: { heading: 'Filed by', of: (paper) => paper.filedBy },
-  filedAt: { heading: 'Filed', of: (paper, timeZone) => dayInWords(paper.filedAt, timeZone) },
-  changedBy: { heading: 'Changed by', of: (paper) => paper.changedBy },
-  changedAt: { heading: 'Changed', of: (paper, timeZone) => dayInWords(paper.changedAt, timeZone) },
-};
+const headingOf = (key: string, columns: readonly Column[]): string =>
+  (isBuiltIn(key) ? builtIn(key).listed?.exportedAs : undefined) ?? propertyName(key, columns);
 
 function cellsOf(
   paper: PlacedPaper,
@@ -119,8 +104,7 @@ function cellsOf(
   timeZone: string,
 ): string[] {
   return keys.map((key) => {
-    const own = builtInCells[key];
-    if (own) return own.of(paper, timeZone);
+    if (isBuiltIn(key)) return builtIn(key).listed?.exported(paper, timeZone) ?? '';
     const column = columns.find((each) => each.id === key);
     return column ? inWords(column, paper.values[key], names) : '';
   });

@@ -2,6 +2,7 @@ import type { CSSProperties, ReactNode } from 'react';
 import { inWords, type Names } from '@/core/columns/format';
 import type { Column, ColumnType } from '@/core/columns/model';
 import type { PaperRow } from '@/core/documents/model';
+import { builtInProperties, type ListedProperty } from '@/core/views/builtIns';
 import { sizeInWords } from '@/core/text/measure';
 import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { Stamp } from '../kit/stamp';
@@ -29,25 +30,27 @@ const moment = (at: string, { now, timeZone }: { now: string; timeZone: string }
   </time>
 );
 
+type Shown = Pick<LedgerColumn, 'width' | 'grows' | 'cell'> & Partial<Pick<LedgerColumn, 'figures'>>;
+
+/** How the ledger draws the properties that every paper has. */
+const shown: Readonly<Record<ListedProperty, Shown>> = {
+  kind: { width: 64, grows: 0, cell: (row) => <Stamp word={row.stamp} /> },
+  place: { width: 130, grows: 0.5, cell: (row) => row.homeName ?? '' },
+  pages: { width: 52, grows: 0, figures: true, cell: (row) => row.pageCount ?? '' },
+  words: { width: 64, grows: 0, figures: true, cell: (row) => row.wordCount?.toLocaleString('en-GB') ?? '' },
+  size: { width: 68, grows: 0, figures: true, cell: (row) => sizeInWords(row.sizeBytes) },
+  filedBy: { width: 90, grows: 0.45, cell: (row) => row.filedBy },
+  filedAt: { width: 98, grows: 0, cell: (row, around) => moment(row.filedAt, around) },
+  changedBy: { width: 90, grows: 0.45, cell: (row) => row.changedBy },
+  changedAt: { width: 98, grows: 0, cell: (row, around) => moment(row.changedAt, around) },
+};
+
 /** The ledger's own columns after the title, in order. */
-export const ownColumns: readonly LedgerColumn[] = [
-  { key: 'kind', heading: 'Kind', width: 64, grows: 0, cell: (row) => <Stamp word={row.stamp} /> },
-  { key: 'place', heading: 'Place', width: 130, grows: 0.5, cell: (row) => row.homeName ?? '' },
-  { key: 'pages', heading: 'Pages', width: 52, grows: 0, figures: true, cell: (row) => row.pageCount ?? '' },
-  {
-    key: 'words',
-    heading: 'Words',
-    width: 64,
-    grows: 0,
-    figures: true,
-    cell: (row) => row.wordCount?.toLocaleString('en-GB') ?? '',
-  },
-  { key: 'size', heading: 'Size', width: 68, grows: 0, figures: true, cell: (row) => sizeInWords(row.sizeBytes) },
-  { key: 'filedBy', heading: 'Filed by', width: 90, grows: 0.45, cell: (row) => row.filedBy },
-  { key: 'filedAt', heading: 'Filed', width: 98, grows: 0, cell: (row, around) => moment(row.filedAt, around) },
-  { key: 'changedBy', heading: 'Changed by', width: 90, grows: 0.45, cell: (row) => row.changedBy },
-  { key: 'changedAt', heading: 'Changed', width: 98, grows: 0, cell: (row, around) => moment(row.changedAt, around) },
-];
+export const ownColumns: readonly LedgerColumn[] = (Object.keys(shown) as ListedProperty[]).map((key) => ({
+  key,
+  heading: builtInProperties[key].name,
+  ...shown[key],
+}));
 
 const widths: Record<ColumnType, number> = {
   choice: 96,

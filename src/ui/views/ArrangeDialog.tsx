@@ -1,7 +1,7 @@
 'use client';
 
 import type { Column } from '@/core/columns/model';
-import { builtIns } from '@/core/views/conditions';
+import { builtIn, builtIns } from '@/core/views/builtIns';
 import { groupWays, propertyName, senseOf, type GroupBy } from '@/core/views/property';
 import { maxGroupings, maxSorts, type Grouping, type Sort, type ViewSpec } from '@/core/views/spec';
 import { Button } from '../kit/button';
@@ -61,7 +61,7 @@ export function ArrangeDialog({
   const groups = groupable(columns);
   const sums = columns.filter((column) => column.type === 'number' || column.type === 'amount');
   const sortable = [
-    ...builtIns.filter((of) => of !== 'openTo'),
+    ...builtIns.filter((of) => builtIn(of).sorts),
     ...columns.filter((column) => column.type !== 'longText').map((column) => column.id),
     ...(hasOrder ? ['order'] : []),
   ];

@@ -7,7 +7,7 @@ import { searchKey } from '@/core/text/fold';
 import type { AskedFor, Condition } from '@/core/views/conditions';
 import type { NamedCounts } from '@/core/views/contract';
 import { namedSpans, periodInWords, periodOf, spanUnits, dayNumber, type Span } from '@/core/calendar/period';
-import type { Sense } from '@/core/views/property';
+import type { Sense } from '@/core/views/sense';
 import { namedSpanWords } from '@/core/views/words';
 import { Button } from '../kit/button';
 

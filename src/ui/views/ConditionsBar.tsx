@@ -5,7 +5,6 @@ import { useState } from 'react';
 import type { Column } from '@/core/columns/model';
 import {
   blockHows,
-  builtIns,
   conditionsIn,
   isBlock,
   type Block,
@@ -13,6 +12,7 @@ import {
   type Conditions,
   type Part,
 } from '@/core/views/conditions';
+import { builtIns } from '@/core/views/builtIns';
 import type { NamedCounts } from '@/core/views/contract';
 import { propertyName, senseOf } from '@/core/views/property';
 import { askedInWords, type ConditionWords } from '@/core/views/words';
