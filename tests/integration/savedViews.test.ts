@@ -363,7 +363,7 @@ describe('the nudge', () => {
     const ends = [auditor, outsider].map((who) =>
       listenFor(
         who,
-        () => told.push(who.name),
+        (changed) => told.push(`${who.name}: ${changed}`),
         () => undefined,
       ),
     );
@@ -377,11 +377,17 @@ describe('the nudge', () => {
         await writableDb().execute(sql`update document set note = note || '.' where id = ${seen.ids[0]}`);
         await until(() => told.length > 0, 500);
       }
-      expect(new Set(told)).toEqual(new Set([auditor.name]));
+      expect(new Set(told)).toEqual(new Set([`${auditor.name}: papers`]));
       told.length = 0;
       await writableDb().execute(sql`update document set home_id = ${hidden} where id = ${seen.ids[0]}`);
-      await until(() => told.includes(auditor.name));
-      expect(new Set(told)).toEqual(new Set([auditor.name]));
+      // The place that it left has changed, too: what lies there is no longer what it was.
+      await until(() => told.length > 0);
+      expect(new Set(told)).toEqual(new Set([`${auditor.name}: all`]));
+      told.length = 0;
+      await writableDb().execute(sql`update place set name = name || '.' where id = ${hidden}`);
+      await writableDb().execute(sql`update place set name = name || '.' where id = ${seen.id}`);
+      await until(() => told.length > 0);
+      expect(new Set(told)).toEqual(new Set([`${auditor.name}: all`]));
     } finally {
       for (const end of ends) end();
     }

@@ -113,7 +113,7 @@ export const accessContract = {
     }),
   ),
   'access.sheet': ask<AccessSheet>()(z.object({ on })),
-  'access.choices': ask<readonly SubjectChoice[]>()(z.object({ on, words: z.string().max(200) })),
+  'access.choices': ask<readonly SubjectChoice[]>('noPapers')(z.object({ on, words: z.string().max(200) })),
   'access.addresses': ask<{
     known: readonly SubjectChoice[];
     unknown: readonly { name: string; address: string }[];

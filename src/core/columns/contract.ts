@@ -123,7 +123,7 @@ export const choiceKinds = ['person', 'dossier', 'document'] as const;
 
 /** Questions and acts about columns, controlled lists and values. */
 export const columnsContract = {
-  'columns.at': ask<ColumnsAt>()(z.object({ placeId: id })),
+  'columns.at': ask<ColumnsAt>('noPapers')(z.object({ placeId: id })),
   'column.define': act<{ id: string; missing: number }>()(columnFields.extend({ placeId: id })),
   'column.change': act<{ revision: number }>()(
     columnFields.omit({ type: true, listId: true }).extend({ columnId: id, revision }),
@@ -168,7 +168,7 @@ export const columnsContract = {
     own: readonly Given[];
     inForce: readonly (Resolved & { columnId: string })[];
     names: Readonly<Record<string, string>>;
-  }>()(z.object({ placeId: id })),
+  }>('noPapers')(z.object({ placeId: id })),
   'given.forecast': ask<GivenForecast>()(z.object({ placeId: id, given: z.array(givenSchema).max(200) })),
   'given.set': act<{ papers: number }>()(z.object({ placeId: id, given: z.array(givenSchema).max(200), revision })),
   'papers.values': ask<PaperValues>()(z.object({ documentIds: many })),

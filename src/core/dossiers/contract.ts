@@ -31,11 +31,11 @@ export interface DetailsOf {
 
 /** Questions and acts about dossiers and their details. */
 export const dossiersContract = {
-  'details.fields': ask<{ fields: readonly DetailField[]; revision: number; mayChange: boolean }>()(
+  'details.fields': ask<{ fields: readonly DetailField[]; revision: number; mayChange: boolean }>('noPapers')(
     z.object({ seriesId: id }),
   ),
   'details.setFields': act()(z.object({ seriesId: id, fields, revision })),
-  'details.of': ask<DetailsOf>()(z.object({ dossierId: id })),
+  'details.of': ask<DetailsOf>('noPapers')(z.object({ dossierId: id })),
   'details.set': act()(z.object({ dossierId: id, details: typedDetails, revision })),
   'dossiers.check': ask<readonly DossierLine[]>()(z.object({ seriesId: id, text: pasted })),
   'dossiers.make': act<{ made: number; folders: number }>()(

@@ -20,7 +20,7 @@ const year = z.object({ startYear: z.number().int().min(1800).max(2200) });
 
 /** Questions and acts about the library's settings. */
 export const libraryContract = {
-  'library.settings': ask<LibrarySettings>()(z.object({})),
+  'library.settings': ask<LibrarySettings>('noPapers')(z.object({})),
   'library.change': act()(settingsSchema),
   'year.open': act<{ made: number; folders: number }>()(year),
   'year.openForecast': ask<{ dossiers: number; folders: number; closedDossiers: number }>()(year),

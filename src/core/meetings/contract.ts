@@ -17,7 +17,7 @@ export interface MeetingRow {
 
 /** Questions and acts about meetings. */
 export const meetingsContract = {
-  'meetings.of': ask<readonly MeetingRow[]>()(z.object({ dossierId: id })),
+  'meetings.of': ask<readonly MeetingRow[]>('noPapers')(z.object({ dossierId: id })),
   'meetings.make': act<{ made: number; folders: number }>()(
     z.object({
       dossierId: id,

@@ -46,7 +46,7 @@ export const outsideContract = {
   ),
   'link.withdraw': act()(z.object({ linkId: id })),
   /** Links to one paper or place, or to all; the caller's own, and for keepers everyone's. */
-  'links.list': ask<readonly OutsideLinkRow[]>()(z.object({ onId: id.nullable() })),
+  'links.list': ask<readonly OutsideLinkRow[]>('noPapers')(z.object({ onId: id.nullable() })),
 };
 
 /** What a visitor enters to open a link. */

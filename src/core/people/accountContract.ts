@@ -8,8 +8,8 @@ const id = z.uuid();
 
 /** Questions and acts about the caller's own account. */
 export const accountContract = {
-  'account.open': ask<AccountRows>()(z.object({})),
-  'door.list': ask<readonly DoorLine[]>()(z.object({ before: z.number().int().nullable() })),
+  'account.open': ask<AccountRows>('noPapers')(z.object({})),
+  'door.list': ask<readonly DoorLine[]>('noPapers')(z.object({ before: z.number().int().nullable() })),
   'session.end': act()(z.object({ sessionId: id })),
   'token.create': act<{ token: string }>()(
     z.object({

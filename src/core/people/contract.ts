@@ -47,7 +47,7 @@ export const peopleContract = {
     people: readonly PersonRow[];
     groups: readonly GroupRow[];
     invitations: readonly InvitationRow[];
-  }>()(z.object({})),
+  }>('noPapers')(z.object({})),
   'person.invite': act<{ link: string; expiresAt: string }>()(
     z.object({ name: nameSchema, email: emailSchema, keeper: z.boolean() }),
   ),

@@ -57,13 +57,13 @@ const commonChange = z.object({
 export const placesContract = {
   'places.series': ask<readonly PlaceRow[]>()(z.object({})),
   'place.open': ask<PlacePage>()(z.object({ placeId: id, withinId: id.nullable().optional() })),
-  'place.seriesOf': ask<{ seriesId: string | null }>()(z.object({ placeId: id })),
+  'place.seriesOf': ask<{ seriesId: string | null }>('noPapers')(z.object({ placeId: id })),
   'place.children': ask<readonly PlaceRow[]>()(z.object({ placeId: id })),
-  'places.choose': ask<readonly PlaceChoice[]>()(
+  'places.choose': ask<readonly PlaceChoice[]>('noPapers')(
     z.object({ words: z.string().max(200), capability: z.enum(['add', 'manage']) }),
   ),
   'place.moveForecast': ask<MoveForecast>()(z.object({ placeId: id, toId: id })),
-  'place.nextReference': ask<{ reference: string | null }>()(z.object({ seriesId: id })),
+  'place.nextReference': ask<{ reference: string | null }>('noPapers')(z.object({ seriesId: id })),
   'series.create': act<PlaceRow>()(z.object({ name: nameSchema, referencePattern: z.string().max(200).nullable() })),
   'series.setPattern': act()(z.object({ placeId: id, referencePattern: z.string().max(200).nullable(), revision })),
   /** `details` by field id. */

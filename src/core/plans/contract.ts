@@ -61,7 +61,7 @@ export interface PlanOf {
 
 /** Questions and acts about filing plans. */
 export const plansContract = {
-  'plan.of': ask<PlanOf>()(z.object({ seriesId: id })),
+  'plan.of': ask<PlanOf>('noPapers')(z.object({ seriesId: id })),
   'plan.forecast': ask<PlanForecast>()(z.object({ seriesId: id, folders })),
   'plan.set': act<PlanForecast & { revision: number }>()(
     /** Left out, `expected` stays as it is. */

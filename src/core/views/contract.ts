@@ -110,7 +110,7 @@ export const viewsContract = {
   'view.crossTable': ask<CrossTable>()(
     z.object({ ...slice, down: groupingSchema, across: groupingSchema, measures: z.array(id).max(1).readonly() }),
   ),
-  'views.at': ask<ViewsAt>()(z.object({ placeId: id })),
+  'views.at': ask<ViewsAt>('noPapers')(z.object({ placeId: id })),
   'view.save': act<{ id: string }>()(z.object({ placeId: id, ...savedFields })),
   'view.change': act<{ revision: number }>()(z.object({ viewId: id, revision, ...savedFields })),
   'view.remove': act()(z.object({ viewId: id, revision })),

@@ -10,16 +10,19 @@ import { document, filing, place, scopeEntry, tallyChange } from '../db/schema';
 const gatheredMs = 120;
 const againMs = 1000;
 
+/** What changed, as far as a listener may know: papers alone, or something else as well. */
+export type Changed = 'papers' | 'all';
+
 interface Listener {
   readonly actor: Actor;
-  readonly tell: () => void;
+  readonly tell: (changed: Changed) => void;
   /** Ends the listener's connection. */
   readonly end: () => void;
 }
 
 /**
- * Notifies people when something changed that they may see, or could see until then. One database connection per process
- * listens; notifications never say what changed.
+ * Notifies people when something changed that they may see, or could see until then, and whether it was papers alone. One
+ * database connection per process listens; the notifications of the database never say what changed.
  */
 class Hub {
   readonly #listeners = new Set<Listener>();
@@ -90,29 +93,41 @@ class Hub {
   async #spread(): Promise<void> {
     const everyone = this.#everyone;
     this.#everyone = false;
-    const seers = await this.#seersOfChanges();
-    for (const { actor, tell } of this.#listeners)
-      if (everyone || seers === 'all' || seesAll(actor) || seers.has(actor.personId)) tell();
+    const seen = await this.#changesBySeer();
+    for (const { actor, tell } of this.#listeners) {
+      const changed = everyone ? 'all' : seen(actor);
+      if (changed) tell(changed);
+    }
   }
 
-  /** The listeners who may see what changed; all of them for changes without access rules. */
-  async #seersOfChanges(): Promise<ReadonlySet<string> | 'all'> {
+  /** What changed for each listener, as far as they may see it; everything for changes without access rules. */
+  async #changesBySeer(): Promise<(actor: Actor) => Changed | null> {
     const { changed, seen } = await snapshot(async (tx) => ({
       changed: await this.#changes(tx),
       seen: (await tx.execute<{ seen: string }>(sql`select pg_current_snapshot()::text as seen`)).rows[0]?.seen,
     }));
     this.#snapshot = seen ?? this.#snapshot;
-    if (changed.some(({ subject }) => subject === 'world')) return 'all';
-    const scopes = [
-      ...new Set(changed.flatMap(({ scopeId, openings }) => [...openings, ...(scopeId === null ? [] : [scopeId])])),
+    if (changed.length === 0) return () => null;
+    const [papersChanged, othersChanged] = [
+      changed.filter(({ subject }) => subject === 'paper'),
+      changed.filter(({ subject }) => subject !== 'paper'),
     ];
-    if (scopes.length === 0) return changed.length === 0 ? new Set() : 'all';
+    const scopesOf = (rows: typeof changed) =>
+      new Set(rows.flatMap(({ scopeId, openings }) => [...openings, ...(scopeId === null ? [] : [scopeId])]));
+    const [others, papers] = [scopesOf(othersChanged), scopesOf(papersChanged)];
+    if (changed.some(({ subject }) => subject === 'world') || others.size + papers.size === 0) return () => 'all';
     const people = [...new Set([...this.#listeners].map(({ actor }) => actor.personId))];
     const entries = await db()
-      .select({ personId: scopeEntry.personId })
+      .select({ personId: scopeEntry.personId, scopeId: scopeEntry.scopeId })
       .from(scopeEntry)
-      .where(and(inArray(scopeEntry.scopeId, scopes), inArray(scopeEntry.personId, people)));
-    return new Set(entries.map(({ personId }) => personId));
+      .where(and(inArray(scopeEntry.scopeId, [...others, ...papers]), inArray(scopeEntry.personId, people)));
+    const seers = (scopes: ReadonlySet<string>) =>
+      new Set(entries.filter(({ scopeId }) => scopes.has(scopeId)).map(({ personId }) => personId));
+    const [ofOthers, ofPapers] = [seers(others), seers(papers)];
+    return (actor) => {
+      if (seesAll(actor)) return othersChanged.length > 0 ? 'all' : 'papers';
+      return ofOthers.has(actor.personId) ? 'all' : ofPapers.has(actor.personId) ? 'papers' : null;
+    };
   }
 
   /**
@@ -145,7 +160,7 @@ const held = globalThis as typeof globalThis & { embrinHub?: Hub };
  * Calls `tell` whenever something changed that the person may see, and `end` when the process is stopping. Returns a
  * function that stops listening.
  */
-export const listenFor = (actor: Actor, tell: () => void, end: () => void): (() => void) => {
+export const listenFor = (actor: Actor, tell: (changed: Changed) => void, end: () => void): (() => void) => {
   held.embrinHub ??= new Hub();
   return held.embrinHub.listen({ actor, tell, end });
 };

@@ -5,7 +5,7 @@ import { listenFor } from '@/server/live/hub';
 /** A line is sent this often, so that nothing on the way takes the connection for dead; the session is looked at, too. */
 const beatMs = 25_000;
 
-/** Server-sent events: one each time something has changed that the person may see. It says no more than that. */
+/** Server-sent events: one each time something has changed that the person may see. It says only whether it was papers alone. */
 export function GET(request: Request): Promise<Response> {
   return answering('/api/live', async () => {
     const actor = await requireActor(request.headers);
@@ -22,7 +22,7 @@ export function GET(request: Request): Promise<Response> {
         };
         const stop = listenFor(
           actor,
-          () => send('event: changed\ndata:\n\n'),
+          (changed) => send(`event: changed\ndata: ${changed}\n\n`),
           () => end(),
         );
         const beat = setInterval(() => {
