@@ -3,6 +3,7 @@
  * network, no secret, and limits on memory, time and what it may write; whoever started it kills it where it takes too long.
  */
 import { readFile } from 'node:fs/promises';
+import iconv from 'iconv-lite';
 import { decodeTable, readCsv } from '@/core/interchange/block';
 import { unguardCell } from '@/core/interchange/cell';
 import { textPages } from '@/core/text/pages';
@@ -13,6 +14,7 @@ import { cagedMessage, cagedTasks, type TaskInput, type CagedTask, type TaskResu
 const mostText = 20_000_000;
 /** The most that a table may come to. */
 const mostTable = { columns: 1000, rows: 100_001, cells: 2_000_000, characters: 50_000_000 } as const;
+const windows1252 = (bytes: Uint8Array): string => iconv.decode(bytes, 'windows-1252');
 const docx = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
 
 /** The beginning of a text that is drawn, and the sheet it is drawn on: A4, in pixels. */
@@ -48,7 +50,7 @@ const ways: { readonly [T in CagedTask]: (asked: TaskInput<T>) => Promise<TaskRe
   },
 
   textPicture: async ({ file, into, page }) => {
-    const pages = textPages(decodeTable((await readFile(file)).subarray(0, mostDrawnBytes)));
+    const pages = textPages(decodeTable((await readFile(file)).subarray(0, mostDrawnBytes), windows1252));
     const lines = pages[page - 1];
     if (!lines) return { pages: pages.length, drawn: false };
     const { default: sharp } = await import('sharp');
@@ -71,7 +73,7 @@ const ways: { readonly [T in CagedTask]: (asked: TaskInput<T>) => Promise<TaskRe
   },
 
   table: async ({ file, form }) => {
-    const rows = form === 'csv' ? readCsv(decodeTable(await readFile(file))) : await sheetOf(file);
+    const rows = form === 'csv' ? readCsv(decodeTable(await readFile(file), windows1252)) : await sheetOf(file);
     if (rows === null) return null;
     let [cells, characters] = [0, 0];
     for (const row of rows) {

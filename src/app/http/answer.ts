@@ -5,6 +5,7 @@ import { Refusal } from '@/core/errors/refusal';
 import { isDatabaseAway } from '@/server/acts/act';
 import { databaseIssue } from '@/server/db/databaseIssue';
 import { faultIssue, logFault } from '@/server/log/fault';
+import { logged } from '@/server/log/request';
 
 /** The one place where what went wrong becomes an HTTP answer (RFC 9457). `where` is what the log calls the place. */
 export function problemResponse(error: unknown, where: string): Response {
@@ -30,14 +31,15 @@ function issueOf(error: unknown, where: string): Issue {
   return databaseIssue(error) ?? faultIssue(logFault(error, { where }));
 }
 
-/** Runs a handler; whatever it throws becomes a problem. */
-export async function answering(where: string, work: () => Promise<Response>): Promise<Response> {
-  try {
-    return await work();
-  } catch (error) {
-    return problemResponse(error, where);
-  }
-}
+/** Runs a handler and logs the request; whatever it throws becomes a problem. */
+export const answering = (where: string, work: () => Promise<Response>): Promise<Response> =>
+  logged(where, async () => {
+    try {
+      return await work();
+    } catch (error) {
+      return problemResponse(error, where);
+    }
+  });
 
 export const json = (body: unknown): Response =>
   new Response(JSON.stringify(body), {

@@ -1,11 +1,11 @@
 import Papa from 'papaparse';
 import { guardCell, unguardCell } from './cell';
 
-/** Bytes 80 to 9F of Windows-1252 (WHATWG Encoding, index windows-1252); Node 20 decodes them as Latin-1 controls. */
-const upperWindows1252 = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
+/** Decodes Windows-1252 as browsers do. Node 20 takes bytes 80 to 9F for controls of Latin-1: it needs another decoder. */
+const byTextDecoder = (bytes: Uint8Array): string => new TextDecoder('windows-1252').decode(bytes);
 
 /** Decodes a table: UTF-8 with or without a byte order mark, UTF-16 with one, else Windows-1252. */
-export function decodeTable(bytes: Uint8Array): string {
+export function decodeTable(bytes: Uint8Array, windows1252 = byTextDecoder): string {
   const marks: readonly (readonly [number, number, string])[] = [
     [0xff, 0xfe, 'utf-16le'],
     [0xfe, 0xff, 'utf-16be'],
@@ -15,9 +15,7 @@ export function decodeTable(bytes: Uint8Array): string {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
-    return new TextDecoder('windows-1252')
-      .decode(bytes)
-      .replace(/[\u0080-\u009f]/gu, (each) => upperWindows1252[each.charCodeAt(0) - 0x80] ?? each);
+    return windows1252(bytes);
   }
 }
 

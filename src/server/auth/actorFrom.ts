@@ -8,6 +8,7 @@ import { config } from '../base/config';
 import { db } from '../db/client';
 import { library, person, seeAs } from '../db/schema';
 import { keepMembershipsCurrent } from '../scopes/memberships';
+import { noteCaller } from '../log/request';
 import { auth } from './auth';
 
 interface Session {
@@ -67,7 +68,9 @@ export async function requireSession(headers: Headers): Promise<Session> {
 
 /** The caller by the headers of a request; refused as signed out if there is none. */
 export async function requireActor(headers: Headers): Promise<Actor> {
-  return (await actorFrom(headers)) ?? refuse('signed-out');
+  const actor = (await actorFrom(headers)) ?? refuse('signed-out');
+  noteCaller(actor.personId);
+  return actor;
 }
 
 /**

@@ -1,7 +1,7 @@
-import { randomBytes } from 'node:crypto';
 import { issue, issueKinds, type Issue } from '@/core/errors/issue';
 import { databaseError } from '../db/sqlState';
 import { log } from './log';
+import { currentNumber } from './request';
 
 /** Where a fault happened, never what it concerned. */
 export interface At {
@@ -19,14 +19,11 @@ const placesIn = (error: Error): string[] =>
     .filter((line) => line.startsWith('at '))
     .slice(0, mostLines);
 
-/** A fault's number, short enough to be read out over the telephone. */
-export const faultNumber = (): string => randomBytes(4).toString('hex');
-
 /**
- * Logs a fault under a number and returns the number. Includes SQLSTATE and constraint of a database error, never its
+ * Logs a fault under the number of its request and returns the number. Includes SQLSTATE and constraint of a database error, never its
  * message, which may contain what people typed.
  */
-export function logFault(error: unknown, { where }: At, number = faultNumber()): string {
+export function logFault(error: unknown, { where }: At, number = currentNumber()): string {
   const failed = databaseError(error);
   log().error(
     {

@@ -111,7 +111,7 @@ export class UploadQueue {
     if (!file) return;
     this.#running.set(key, null);
     this.#tell({ type: 'started', key, state: 'reading' });
-    const sha256 = await fileHash(key, file);
+    const sha256 = await fileHash(file);
     const item = this.#item(key);
     if (!item || item.state === 'cancelled') return this.#release(key);
     if (sha256 === null) {

@@ -1,29 +1,28 @@
-import { z } from 'zod';
+import { wrap, type Remote } from 'comlink';
+import type { HashFile } from './hash.worker';
 
-const answerSchema = z.object({ key: z.string(), sha256: z.string().nullable() });
+let hashing: { readonly hash: Remote<HashFile>; readonly broken: Promise<never> } | null = null;
 
-let worker: Worker | null = null;
-const waiting = new Map<string, (sha256: string | null) => void>();
-
-function hashWorker(): Worker {
-  if (worker) return worker;
-  worker = new Worker(new URL('./hash.worker.ts', import.meta.url), { type: 'module' });
-  worker.onmessage = ({ data }) => {
-    const { key, sha256 } = answerSchema.parse(data);
-    waiting.get(key)?.(sha256);
-    waiting.delete(key);
-  };
-  // Without a hash the file is still sent; the server then has nothing to compare with.
-  worker.onerror = () => {
-    for (const answer of waiting.values()) answer(null);
-    waiting.clear();
-  };
-  return worker;
+function hashWorker() {
+  if (hashing) return hashing;
+  const worker = new Worker(new URL('./hash.worker.ts', import.meta.url), { type: 'module' });
+  const broken = new Promise<never>((_done, failed) => {
+    worker.onerror = () => failed(new Error('The hashing worker did not start'));
+  });
+  broken.catch(() => undefined);
+  hashing = { hash: wrap<HashFile>(worker), broken };
+  return hashing;
 }
 
-/** A file's SHA-256 in hexadecimal, computed in a web worker; null where the browser cannot read the file. */
-export const fileHash = (key: string, file: File): Promise<string | null> =>
-  new Promise((resolve) => {
-    waiting.set(key, resolve);
-    hashWorker().postMessage({ key, file });
-  });
+/**
+ * A file's SHA-256 in hexadecimal, computed in a web worker; null where the browser cannot read the file, or has no
+ * worker. The file is then still sent: the server has nothing to compare with.
+ */
+export async function fileHash(file: File): Promise<string | null> {
+  const { hash, broken } = hashWorker();
+  try {
+    return await Promise.race([hash(file), broken]);
+  } catch {
+    return null;
+  }
+}
