@@ -11,7 +11,6 @@ import { detailsOf, setDetails, setFields } from '@/server/dossiers/details';
 import { planOf, setPlan } from '@/server/plans/plans';
 import { sayOfExpected } from '@/server/expected/says';
 import { allLists } from '@/server/columns/read';
-import { disposePapers, movePapers } from '@/server/documents/amend';
 import { foundLibrary } from '@/server/library/found';
 import { changeGroup, createGroup, invite, join, setOutside } from '@/server/people/people';
 import { createFolder, createSeries } from '@/server/places/create';
@@ -26,6 +25,8 @@ import { committees, detailsFor, filingYears, governing, seriesPlans, works } fr
 import { formsFolder, makers, planPapers, tenantForms, type PaperPlan } from './papers';
 import { colleagues, demoPassword, groups, keeper, outsiders } from './people';
 import { Chance } from '../core/chance/chance';
+import { someone, type People, type Places } from './named';
+import { addMess } from './mess';
 
 const seed = 20_230_401;
 const began = new Date('2023-04-03T09:00:00Z');
@@ -105,14 +106,6 @@ const makeFile = (plan: PaperPlan): Promise<Buffer> => {
   return made;
 };
 
-type People = ReadonlyMap<string, Actor>;
-
-function someone<T>(from: ReadonlyMap<string, T>, name: string): T {
-  const found = from.get(name);
-  if (!found) throw new Error(`The demo has no ${name}`);
-  return found;
-}
-
 async function addPeople(): Promise<People> {
   await foundLibrary({
     libraryName: 'Saltmarrow Harbour Trust',
@@ -146,9 +139,6 @@ async function addPeople(): Promise<People> {
   }
   return people;
 }
-
-/** Places by their names from the series down, joined by a slash. */
-type Places = Map<string, string>;
 
 async function layOut(people: People): Promise<Places> {
   const maren = someone(people, keeper.name);
@@ -324,29 +314,4 @@ async function waiveReport(maren: Actor, places: Places): Promise<void> {
       meetingId: null,
       says: { notNeeded: 'The committee met twice; the board’s report tells of it.' },
     });
-}
-
-/** What a library looks like after four years: papers twice, one in the wrong place, some thrown away. */
-async function addMess(
-  people: People,
-  places: Places,
-  filed: readonly { id: string; plan: PaperPlan }[],
-  make: (plan: PaperPlan) => Promise<Buffer>,
-): Promise<void> {
-  const maren = someone(people, keeper.name);
-  const invoices = filed.filter(({ plan }) => plan.fileName.startsWith('INVOICE'));
-  const twice = invoices.slice(-3);
-  for (const { plan } of twice) {
-    await fileBuffer(
-      maren,
-      someone(places, `Suppliers/${plan.dossier}/${plan.year}`),
-      plan.fileName,
-      await make(plan),
-      'both',
-    );
-  }
-  const astray = invoices[5];
-  if (astray) await movePapers(maren, { documentIds: [astray.id], toId: someone(places, 'Works/Pontoon repair/Cost') });
-  const notes = filed.filter(({ plan }) => plan.ending === 'txt').slice(0, 4);
-  await disposePapers(maren, { documentIds: notes.map(({ id }) => id) });
 }

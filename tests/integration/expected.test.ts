@@ -1,102 +1,45 @@
 import { eq } from 'drizzle-orm';
-import type { SlotRow } from '@/core/expected/contract';
-import type { Expectation } from '@/core/plans/expectation';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
 import { plainFields } from '@/core/columns/contract';
 import { defineColumn, retireColumn } from '@/server/columns/define';
 import { setStandstill } from '@/server/standstill/standstill';
-import { atMoment } from '@/server/base/clock';
 import { db } from '@/server/db/client';
 import { expectedSay, place } from '@/server/db/schema';
 import { disposePapers } from '@/server/documents/amend';
-import { detailsOf, fieldsOf, setDetails, setFields } from '@/server/dossiers/details';
-import { makeDossiers } from '@/server/dossiers/dossiers';
+import { detailsOf, setDetails } from '@/server/dossiers/details';
 import { gapsOf } from '@/server/expected/gaps';
-import { makeMeetings, meetingsOf, removeMeeting } from '@/server/meetings/meetings';
+import { meetingsOf, removeMeeting } from '@/server/meetings/meetings';
 import { planOf, setPlan } from '@/server/plans/plans';
 import { openRack } from '@/server/expected/rack';
-import { askForExpected, sayOfExpected } from '@/server/expected/says';
+import { sayOfExpected } from '@/server/expected/says';
 import { expectedOf } from '@/server/expected/slots';
 import { journalOf } from '@/server/journal/read';
-import { createSeries } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
-import { openYear } from '@/server/years/years';
 import { openPlace } from '@/server/places/open';
-import { dropLibrary, freshLibrary, newcomer, open, refusedAs } from '../library';
+import { dropLibrary, newcomer, refusedAs } from '../library';
 import { paperOn, placeOn, say } from '../sheets';
+import {
+  beginExpecting,
+  now,
+  keeper,
+  reader,
+  series,
+  board,
+  hidden,
+  id,
+  folders,
+  paper,
+  expected,
+  slots,
+  inWords,
+  find,
+  named,
+  file,
+} from './expecting';
 
-const moment = new Date('2026-09-15T10:00:00Z');
-const now = <T>(work: () => Promise<T>): Promise<T> => atMoment(moment, work);
-
-let keeper: Actor;
-let reader: Actor;
-let series: string;
-let board: string;
-let hidden: string;
-
-const id = (at: number): string => `00000000-0000-4000-9000-0000000000${String(at).padStart(2, '0')}`;
-const folders = [
-  { id: id(1), parentId: null, timing: 'meeting' as const, pattern: '{meeting:d MMM} meeting' },
-  { id: id(2), parentId: null, timing: 'once' as const, pattern: 'Terms' },
-];
-const paper = (at: number, name: string, more: Partial<Expectation>): Expectation => ({
-  id: id(at),
-  timing: 'meeting',
-  name,
-  folderId: null,
-  conditions: [{ of: 'title', text: 'starts', words: name }],
-  dueDays: 0,
-  dueFrom: 'start',
-  ...more,
-});
-const expected = [
-  paper(11, 'Agenda', { dueDays: -5, folderId: id(1) }),
-  paper(12, 'Minutes', { dueDays: 14 }),
-  paper(13, 'Accounts', { timing: 'year', dueFrom: 'end', dueDays: 60 }),
-  paper(14, 'Terms of reference', { timing: 'once', folderId: id(2), dueDays: 0 }),
-];
-
-beforeAll(async () => {
-  await atMoment(new Date('2026-04-02T09:00:00Z'), async () => {
-    keeper = await freshLibrary();
-    reader = await newcomer(keeper, 'Rea Der');
-    series = (await createSeries(keeper, { name: 'Committees', referencePattern: null })).id;
-    for (const startYear of [2025, 2026]) await openYear(keeper, { startYear }).catch(() => undefined);
-    board = (await createDossier(keeper, { seriesId: series, name: 'Board', reference: 'BRD' })).id;
-    hidden = (await createDossier(keeper, { seriesId: series, name: 'Nominations', reference: 'NOM' })).id;
-    await setPlan(keeper, { seriesId: series, folders, expected, revision: 0 });
-    const days = ['2026-05-12', '2026-07-14', '2026-11-03'];
-    await makeMeetings(keeper, { dossierId: board, days, title: 'Meeting', venue: '' });
-    await makeMeetings(keeper, { dossierId: hidden, days: ['2026-05-20'], title: 'Meeting', venue: '' });
-    await open(keeper, series, reader, 'reader');
-    await say(keeper, placeOn(hidden), [], false);
-  });
-});
+beforeAll(beginExpecting);
 afterAll(dropLibrary);
-
-async function slots(actor: Actor, dossierId = board): Promise<readonly SlotRow[]> {
-  const told = await now(() => expectedOf(actor, { dossierId }));
-  expect(told.state).toBe('counted');
-  return told.slots;
-}
-const inWords = (all: readonly SlotRow[]): string[] =>
-  all.map((slot) => `${slot.name} ${slot.meeting?.day ?? slot.startYear ?? '-'}: ${slot.state}`);
-const find = (all: readonly SlotRow[], name: string, day: string | number | null): SlotRow => {
-  const found = all.find((slot) => slot.name === name && (slot.meeting?.day ?? slot.startYear) === day);
-  if (!found) throw new Error(`Nothing is expected of the name ${name}`);
-  return found;
-};
-const named = ({ expectationId, dossierId, startYear, meetingId }: SlotRow) => ({
-  expectationId,
-  dossierId,
-  startYear,
-  meetingId,
-});
-async function file(name: string, slot: SlotRow): Promise<string> {
-  if (!slot.place) throw new Error('There is nowhere to file it');
-  return fileBuffer(keeper, slot.place.id, `${name}.txt`, Buffer.from(`${name} ${slot.place.id}\n`));
-}
 
 it('what the plan expects is missing once it is due, and there once it is filed in its place', async () => {
   const before = await slots(keeper);
@@ -271,64 +214,6 @@ it('what was said goes with the meeting, and with what the plan expects no more'
   await setPlan(keeper, { seriesId: series, folders, expected: expected.slice(0, 2), revision });
   expect(await says()).toBe(0);
   expect(inWords(await slots(keeper)).some((each) => each.startsWith('Accounts'))).toBe(false);
-});
-
-it('the details of dossiers are read with care, kept under conflict, and decide who is responsible', async () => {
-  const { revision } = await fieldsOf(keeper, { seriesId: series });
-  const fields = [
-    { id: id(31), name: 'Secretary', kind: 'officer' as const, choices: [] },
-    { id: id(32), name: 'Began', kind: 'started' as const, choices: [] },
-    { id: id(33), name: 'Standing', kind: 'choice' as const, choices: ['Sitting', 'Dissolved'] },
-  ];
-  expect(await refusedAs(setFields(reader, { seriesId: series, fields, revision }))).toBe('not-allowed');
-  await setFields(keeper, { seriesId: series, fields, revision });
-  expect(await refusedAs(setFields(keeper, { seriesId: series, fields, revision }))).toBe('conflict');
-  const before = await detailsOf(keeper, { dossierId: board });
-  const put = (details: Record<string, string>, at = before.revision) =>
-    setDetails(keeper, { dossierId: board, details, revision: at });
-  expect(await refusedAs(put({ [id(33)]: 'Asleep' }))).toBe('invalid');
-  expect(await refusedAs(put({ [id(31)]: 'Nobody Known' }))).toBe('invalid');
-  await put({ [id(31)]: 'rea der', [id(32)]: '1 June 2026', [id(33)]: 'sitting' });
-  expect(await refusedAs(put({ [id(31)]: '' }))).toBe('conflict');
-  const after = await detailsOf(reader, { dossierId: board });
-  expect(after).toMatchObject({
-    details: { [id(31)]: reader.personId, [id(32)]: '2026-06-01', [id(33)]: 'Sitting' },
-    names: { [reader.personId]: 'Rea Der' },
-    mayChange: false,
-  });
-  // A pasted list brings them too.
-  await makeDossiers(keeper, { seriesId: series, text: 'Name,Standing\nWorks,Dissolved', onlyGood: false });
-  const [works] = await db().select({ details: place.details }).from(place).where(eq(place.name, 'Works'));
-  expect(works?.details).toEqual({ [id(33)]: 'Dissolved' });
-  const { gaps } = await now(() => gapsOf(keeper, { placeId: board }));
-  expect(new Set(gaps.map((gap) => gap.officer))).toEqual(new Set(['Rea Der']));
-  expect((await now(() => expectedOf(keeper, { dossierId: board }))).officer?.name).toBe('Rea Der');
-  expect(
-    await askForExpected(keeper, {
-      ...named(find(await slots(keeper), 'Agenda', '2026-07-14')),
-      personId: reader.personId,
-      words: 'By Friday',
-    }),
-  ).toEqual({ sent: true });
-  // A message would tell of a dossier that is not open to whom it goes to.
-  const stranger = await newcomer(keeper, 'Stran Ger');
-  const ask = (actor: Actor, personId: string) =>
-    refusedAs(askForExpected(actor, { ...named(agenda), personId, words: '' }));
-  const agenda = find(await slots(keeper), 'Agenda', '2026-07-14');
-  expect(await ask(keeper, stranger.personId)).toBe('invalid');
-  expect(await ask(reader, keeper.personId)).toBe('not-allowed');
-});
-
-it('a new dossier comes with its details, or not at all', async () => {
-  const seriesId = (await createSeries(keeper, { name: 'Wardens', referencePattern: null })).id;
-  const fields = [{ id: id(41), name: 'E-mail', kind: 'email' as const, choices: [] }];
-  await setFields(keeper, { seriesId, fields, revision: 0 });
-  const make = (email: string) =>
-    createDossier(keeper, { seriesId, name: 'North', reference: null, details: { [id(41)]: email } });
-  expect(await refusedAs(make('nobody at all'))).toBe('invalid');
-  expect(await db().$count(place, eq(place.parentId, seriesId))).toBe(0);
-  const { id: dossierId } = await make('warden@north.example');
-  expect((await detailsOf(keeper, { dossierId })).details).toEqual({ [id(41)]: 'warden@north.example' });
 });
 
 it('an expectation whose column is in use no longer is met by nothing, and takes nothing else along', async () => {

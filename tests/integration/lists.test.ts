@@ -1,17 +1,8 @@
 import { sql } from 'drizzle-orm';
 import { readCsv, writeCsv } from '@/core/interchange/block';
 import type { Actor } from '@/server/gate/actor';
-import {
-  addTerm,
-  changeTerm,
-  createList,
-  forecastMerge,
-  importList,
-  listOf,
-  listsWithUses,
-  mergeTerm,
-  plainTerms,
-} from '@/server/columns/lists';
+import { addTerm, changeTerm, createList, importList, listOf, listsWithUses, plainTerms } from '@/server/columns/lists';
+import { forecastMerge, mergeTerm } from '@/server/columns/mergeTerms';
 import { setValues, undoValues } from '@/server/columns/setValues';
 import { suggest } from '@/server/columns/suggest';
 import { applyTable, previewTable, valuesTable } from '@/server/interchange/table';

@@ -1,7 +1,7 @@
 import { capabilities, has } from '@/core/access/capability';
 import type { Actor } from '@/server/gate/actor';
 import { capabilitiesIn, capabilitiesOn } from '@/server/gate/held';
-import { partBelow, partOfPapers } from '@/server/scopes/scopes';
+import { partBelow, partOfPapers } from '@/server/scopes/parts';
 import { db } from '@/server/db/client';
 import { document, person, place } from '@/server/db/schema';
 import { termsOf, today } from '@/server/scopes/memberships';

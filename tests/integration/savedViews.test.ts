@@ -1,81 +1,39 @@
 import { eq, sql } from 'drizzle-orm';
-import { Client } from 'pg';
-import { plainFields } from '@/core/columns/contract';
-import { Refusal } from '@/core/errors/refusal';
 import { plainView, type ViewSpec } from '@/core/views/spec';
-import type { SavedView } from '@/core/views/saved';
 import { readCsv, writeCsv } from '@/core/interchange/block';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
 import { atMoment } from '@/server/base/clock';
-import { defineColumn, retireColumn } from '@/server/columns/define';
+import { retireColumn } from '@/server/columns/define';
 import { setValues } from '@/server/columns/setValues';
 import { writableDb } from '@/server/db/client';
-import { columnDef, document, journal, tallyChange, view } from '@/server/db/schema';
-import { disposePapers, movePapers, putBackPapers, renamePaper } from '@/server/documents/amend';
+import { columnDef, journal, view } from '@/server/db/schema';
 import { reorderPapers } from '@/server/documents/reorder';
-import { createLabel, putLabel } from '@/server/labels/labels';
 import { journalOf } from '@/server/journal/read';
-import { listenFor } from '@/server/live/hub';
-import { changeGroup, createGroup, removeGroup, setActive } from '@/server/people/people';
+import { createGroup, removeGroup, setActive } from '@/server/people/people';
 import { createFolder } from '@/server/places/create';
-import { createDossier } from '@/server/dossiers/create';
 import { viewTable } from '@/server/views/download';
 import { lookAtPlace } from '@/server/views/look';
-import { crossTable, openView } from '@/server/views/open';
+import { crossTable } from '@/server/views/open';
 import { changeView, removeView, reorderView, saveView, viewsAt } from '@/server/views/saved';
-import { sweepChanges } from '@/server/tally/sweep';
-import { dropLibrary, freshLibrary, furnished, inGroup, newcomer, open, plainQuestion } from '../library';
+import { dropLibrary, newcomer, open } from '../library';
+import {
+  beginViewing,
+  keeper,
+  auditor,
+  reader,
+  home,
+  auditors,
+  remark,
+  fields,
+  refusedAs,
+  namesAt,
+  titles,
+  folder,
+} from './viewing';
 
-let keeper: Actor;
-let auditor: Actor;
-let reader: Actor;
-let home: Awaited<ReturnType<typeof furnished>>;
-let auditors: string;
-let remark: string;
-
-beforeAll(async () => {
-  keeper = await freshLibrary();
-  auditor = await newcomer(keeper, 'Sunniva Dale');
-  reader = await newcomer(keeper, 'Rea Der');
-  home = await furnished(keeper);
-  for (const who of [auditor, reader]) await openAlso(who);
-  auditors = (await createGroup(keeper, { name: 'Auditors' })).id;
-  await changeGroup(keeper, { groupId: auditors, name: 'Auditors', terms: inGroup(auditor), revision: 0 });
-  remark = (await defineColumn(keeper, { ...plainFields, placeId: home.series.id, name: 'Remark', type: 'text' })).id;
-});
+beforeAll(beginViewing);
 afterAll(dropLibrary);
-
-/** Opens the dossier to one more reader; each has a series of steps of their own on the way. */
-async function openAlso(who: Actor): Promise<void> {
-  if (who === auditor) await open(keeper, home.dossier.id, who, 'reader');
-  else await open(keeper, home.series.id, who, 'reader');
-}
-
-const fields = {
-  name: 'For the auditor',
-  purpose: '',
-  audience: 'all' as SavedView['audience'],
-  groupIds: [] as string[],
-  opensHere: false,
-  spec: plainView,
-};
-const refusedAs = (asked: Promise<unknown>): Promise<string> =>
-  asked.then(
-    () => 'answered',
-    (error: unknown) => (error instanceof Refusal ? error.issue.kind : String(error)),
-  );
-const namesAt = async (who: Actor, placeId: string): Promise<string[]> =>
-  (await viewsAt(who, { placeId })).views.map((each) => each.name);
-const titles = async (who: Actor, placeId: string, more: object = {}): Promise<string[]> =>
-  (await openView(who, { ...plainQuestion, placeId, ...more })).rows.map((row) => row.title);
-
-async function folder(name: string, papers: readonly string[] = []): Promise<{ id: string; ids: string[] }> {
-  const { id } = await createFolder(keeper, { parentId: home.dossier.id, name });
-  const ids: string[] = [];
-  for (const title of papers) ids.push(await fileBuffer(keeper, id, `${title}.txt`, Buffer.from(`${name} ${title}\n`)));
-  return { id, ids };
-}
 
 describe('a saved view', () => {
   it('is seen by whom it is for, on its place and all below, and by nobody else', async () => {
@@ -259,68 +217,6 @@ describe('since I last looked', () => {
   });
 });
 
-describe('what the tally follows', () => {
-  it('is every way in which papers, values, labels and places change', async () => {
-    const place = await folder('Followed', ['One', 'Two']);
-    const [one = '', two = ''] = place.ids;
-    const other = await folder('Followed elsewhere');
-    const count = async (conditions: readonly object[]) =>
-      (await openView(keeper, { ...plainQuestion, placeId: place.id, conditions: conditions as never })).totals?.papers;
-    expect(await count([])).toBe(2);
-    await setValues(keeper, { documentIds: [one], values: { [remark]: 'set' } });
-    expect(await count([{ of: remark, anyOf: ['set'] }])).toBe(1);
-    const { id: label } = await createLabel(keeper, { name: 'Followed', hue: 'plum', shared: true });
-    await putLabel(keeper, { labelId: label, documentIds: [one, two], on: true });
-    expect(await count([{ of: 'label', anyOf: [label] }])).toBe(2);
-    await putLabel(keeper, { labelId: label, documentIds: [two], on: false });
-    expect(await count([{ of: 'label', anyOf: [label] }])).toBe(1);
-    const [row] = await writableDb().select({ revision: document.revision }).from(document).where(eq(document.id, two));
-    await renamePaper(keeper, { documentId: two, title: 'Renamed', revision: row?.revision ?? 0 });
-    expect(await count([{ of: 'title', text: 'starts', words: 'ren' }])).toBe(1);
-    await movePapers(keeper, { documentIds: [two], toId: other.id });
-    expect(await count([])).toBe(1);
-    await disposePapers(keeper, { documentIds: [one] });
-    expect(await count([])).toBe(0);
-    await putBackPapers(keeper, { documentIds: [one] });
-    expect(await count([])).toBe(1);
-  });
-
-  it('finds what commits late, after later changes were already read', async () => {
-    const place = await folder('Late', ['One', 'Two']);
-    const [one = '', two = ''] = place.ids;
-    const late = new Client({ connectionString: process.env['DATABASE_URL'] });
-    await late.connect();
-    await late.query('begin');
-    await late.query(`update document set title = 'Written first, kept last' where id = $1`, [one]);
-    await writableDb().execute(sql`update document set title = 'Written last, kept first' where id = ${two}`);
-    expect(await titles(keeper, place.id)).toEqual(['One', 'Written last, kept first']);
-    await late.query('commit');
-    await late.end();
-    expect(await titles(keeper, place.id)).toEqual(['Written first, kept last', 'Written last, kept first']);
-  });
-
-  it('is read anew after the connection has been cut', async () => {
-    const place = await folder('Cut off', ['One']);
-    expect(await titles(keeper, place.id)).toEqual(['One']);
-    await writableDb().execute(sql`
-      select pg_terminate_backend(pid) from pg_stat_activity
-      where datname = current_database() and pid <> pg_backend_pid() and query like '%tally_change%'`);
-    const again = await titles(keeper, place.id).catch(() => titles(keeper, place.id));
-    expect(again).toEqual(['One']);
-  });
-
-  it('leaves traces that are swept after a while, and not before', async () => {
-    const traces = () => writableDb().$count(tallyChange);
-    const before = await traces();
-    expect(before).toBeGreaterThan(0);
-    await sweepChanges();
-    expect(await traces()).toBe(before);
-    await writableDb().execute(sql`update tally_change set at = at - interval '2 hours'`);
-    await sweepChanges();
-    expect(await traces()).toBe(0);
-  });
-});
-
 describe('a cross-table, and a view taken away', () => {
   it('count what each person may see, and agree with one another', async () => {
     const place = await folder('Crossed', ['One', 'Two', 'Three']);
@@ -351,45 +247,5 @@ describe('a cross-table, and a view taken away', () => {
     // What a spreadsheet would run is text in the file, and the same again when it is read.
     expect(writeCsv(rows)).toContain("'=cmd()");
     expect(readCsv(writeCsv(rows))).toEqual(rows);
-  });
-});
-
-describe('the nudge', () => {
-  it('reaches who may see what changed, and who just lost it, and nobody else', async () => {
-    const seen = await folder('Seen', ['One']);
-    const { id: hidden } = await createDossier(keeper, { seriesId: home.series.id, name: 'Hidden', reference: null });
-    const outsider = await newcomer(keeper, 'Out Sider');
-    const told: string[] = [];
-    const ends = [auditor, outsider].map((who) =>
-      listenFor(
-        who,
-        (changed) => told.push(`${who.name}: ${changed}`),
-        () => undefined,
-      ),
-    );
-    const until = async (done: () => boolean, atMostMs = 10_000) => {
-      const end = Date.now() + atMostMs;
-      while (!done() && Date.now() < end) await new Promise((next) => setTimeout(next, 20));
-    };
-    try {
-      // The first change may come before the hub listens; what is awaited is the one that it hears.
-      for (let tries = 0; told.length === 0 && tries < 20; tries += 1) {
-        await writableDb().execute(sql`update document set note = note || '.' where id = ${seen.ids[0]}`);
-        await until(() => told.length > 0, 500);
-      }
-      expect(new Set(told)).toEqual(new Set([`${auditor.name}: papers`]));
-      told.length = 0;
-      await writableDb().execute(sql`update document set home_id = ${hidden} where id = ${seen.ids[0]}`);
-      // The place that it left has changed, too: what lies there is no longer what it was.
-      await until(() => told.length > 0);
-      expect(new Set(told)).toEqual(new Set([`${auditor.name}: all`]));
-      told.length = 0;
-      await writableDb().execute(sql`update place set name = name || '.' where id = ${hidden}`);
-      await writableDb().execute(sql`update place set name = name || '.' where id = ${seen.id}`);
-      await until(() => told.length > 0);
-      expect(new Set(told)).toEqual(new Set([`${auditor.name}: all`]));
-    } finally {
-      for (const end of ends) end();
-    }
   });
 });

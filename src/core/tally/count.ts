@@ -2,7 +2,8 @@ import type { AskedFor } from '../views/conditions';
 import { periodOf } from '../calendar/period';
 import { mostListed, type PropertyCounts } from '../views/question';
 import type { CodedLane, DayLane, NumberLane } from './lane';
-import { scopeOver, scopesInto, tellsReaders, type Scan } from './scan';
+import { type Scan } from './scan';
+import { scopeOver, scopesInto, tellsReaders } from './scopes';
 import { noDay } from './stores';
 
 interface Counted {

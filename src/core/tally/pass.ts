@@ -3,7 +3,8 @@ import { searchKey } from '../text/fold';
 import { periodDays, spanDays, type Days } from '../calendar/period';
 import { longTextKey, type Asker, type ViewPlace } from '../views/question';
 import type { CodedLane, DayLane, NumberLane, TitleLane } from './lane';
-import { scopeOver, scopesInto, tellsReaders, type Scan } from './scan';
+import { type Scan } from './scan';
+import { scopeOver, scopesInto, tellsReaders } from './scopes';
 import { noDay } from './stores';
 
 /** 1 for each row that passes, else 0, in the order of the scan's `rows`. */

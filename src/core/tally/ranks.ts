@@ -1,3 +1,5 @@
+import { naturalCompare } from '../text/natural';
+import type { Dictionary } from './stores';
 import { grown } from './rowIds';
 
 /** Above this many new codes, merging them is cheaper than inserting each. */
@@ -100,4 +102,18 @@ export class Ranks {
     this.#rank[code] = rank;
     if (rank === before || rank === after) this.#number();
   }
+}
+
+/** The rank of each code of a dictionary by the name of what it stands for, in natural order; equal names rank equal. */
+export function nameRanks(dictionary: Dictionary, names: ReadonlyMap<string, string>): Float64Array {
+  const nameOf = (code: number) => names.get(String(dictionary.values[code])) ?? '';
+  const codes = Array.from(dictionary.values, (_value, code) => code).slice(1);
+  codes.sort((a, b) => naturalCompare(nameOf(a), nameOf(b)));
+  const rank = new Float64Array(dictionary.values.length);
+  codes.forEach((code, at) => {
+    const before = codes[at - 1];
+    rank[code] =
+      before === undefined ? 0 : (rank[before] ?? 0) + Number(naturalCompare(nameOf(before), nameOf(code)) !== 0);
+  });
+  return rank;
 }

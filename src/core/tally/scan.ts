@@ -1,21 +1,14 @@
 import type { Column } from '../columns/model';
 import { isBuiltIn, type BuiltIn } from '../views/builtIns';
-import { naturalCompare } from '../text/natural';
 import type { Looking } from '../calendar/period';
 import type { Asker, Question, ViewPlace } from '../views/question';
 import type { CodedLane, Lane } from './lane';
 import { marked } from './marked';
 import { noDay, type CodedStore, type ColumnStore, type Dictionary, type SetStore } from './stores';
 import type { Tally } from './tally';
-
-/** 1 for each place that the caller may see, by place code. */
-function seenBy({ keeper, scopes }: Asker, { places, placeScopes: { codes, dictionary }, isThere }: Tally): Uint8Array {
-  const opens = Uint8Array.from(dictionary.values, (id) => Number(keeper || (id !== null && scopes.has(String(id)))));
-  const seen = new Uint8Array(places.length);
-  for (let code = 0; code < seen.length; code += 1)
-    seen[code] = (isThere[code] as number) & (opens[codes[code] as number] as number);
-  return seen;
-}
+import { scopesInto } from './scopes';
+import { nameRanks } from './ranks';
+import { seenBy, lazily } from './scopes';
 
 /**
  * The papers a question is about: those within its reach, in places the caller may see. Lanes are their properties by
@@ -342,45 +335,9 @@ export class Scan {
 
   /** People and labels are few, so their names are sorted on demand. */
   #byName(dictionary: Dictionary): (code: number) => number {
-    const { names } = this.tally.world;
-    const ranks = lazily(() => {
-      const nameOf = (code: number) => names.get(String(dictionary.values[code])) ?? '';
-      const codes = Array.from(dictionary.values, (_value, code) => code).slice(1);
-      codes.sort((a, b) => naturalCompare(nameOf(a), nameOf(b)));
-      const rank = new Float64Array(dictionary.values.length);
-      codes.forEach((code, at) => {
-        const before = codes[at - 1];
-        rank[code] =
-          before === undefined ? 0 : (rank[before] ?? 0) + Number(naturalCompare(nameOf(before), nameOf(code)) !== 0);
-      });
-      return rank;
-    });
+    const ranks = lazily(() => nameRanks(dictionary, this.tally.world.names));
     return (code) => ranks()[code] ?? 0;
   }
 }
 
-/** The scopes that give access to a paper; empty for one in a place without a scope. */
-export function scopesInto(tally: Tally, row: number): string[] {
-  const home = tally.places[tally.homes[row] ?? -1]?.scopeId ?? null;
-  const apart = tally.apart.get(row);
-  if (apart?.scopeId) return [apart.scopeId];
-  const opened = (apart?.filings ?? []).flatMap(({ placeId, opening }) =>
-    opening ? (tally.places[tally.placeCodes.get(placeId) ?? -1]?.scopeId ?? []) : [],
-  );
-  return home === null ? opened : [home, ...opened];
-}
-
-/** The scope that decides who manages a paper: its own or its home's. */
-export const scopeOver = (tally: Tally, row: number): string | null =>
-  tally.apart.get(row)?.scopeId ?? tally.places[tally.homes[row] ?? -1]?.scopeId ?? null;
-
-/** Whether the caller is told who else may see the papers of a scope. */
-export const tellsReaders = ({ keeper, managed }: Asker, over: string | null): boolean =>
-  keeper || (over !== null && managed.has(over));
-
 const never = (): boolean => false;
-
-function lazily<T>(make: () => T): () => T {
-  let made: { readonly it: T } | null = null;
-  return () => (made ??= { it: make() }).it;
-}

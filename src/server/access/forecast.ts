@@ -10,7 +10,7 @@ import { snapshot } from '../db/transaction';
 import { readSheet } from './change';
 import type { Actor } from '../gate/actor';
 import { managed } from './managed';
-import { partBelow, partOfPapers, sightsAt, grantees, type LibraryPart } from '../scopes/scopes';
+import { partBelow, partOfPapers, sightsAt, grantees, type LibraryPart } from '../scopes/parts';
 import { paperAllows, placeIsKnown } from '../gate/visible';
 
 /** What saving a sheet would change. */

@@ -6,7 +6,7 @@ import type { Reader } from '../db/client';
 import { accessGrant, place } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { papersFor, placeFor } from '../gate/held';
-import { asGrant } from '../scopes/scopes';
+import { asGrant } from '../scopes/parts';
 
 /** A place or paper whose access the caller may see and change. Needs `manage`; a closed place is no obstacle. */
 export interface Managed {

@@ -12,7 +12,7 @@ import { document, person, personGroup, place } from '../db/schema';
 import { termsOf, today } from '../scopes/memberships';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
-import { partBelow, grantees } from '../scopes/scopes';
+import { partBelow, grantees } from '../scopes/parts';
 import { paperAllows, placeAllows } from '../gate/visible';
 
 /** Who may do what in a place and below it, where the caller manages it. Leaves out keepers, who may do everything. */

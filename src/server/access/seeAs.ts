@@ -9,7 +9,7 @@ import { db, type Reader } from '../db/client';
 import { document, person, personGroup, place, scope, scopeEntry, seeAs } from '../db/schema';
 import { termsOf, today } from '../scopes/memberships';
 import type { Actor, SeenBy } from '../gate/actor';
-import { partBelow } from '../scopes/scopes';
+import { partBelow } from '../scopes/parts';
 
 /** As whom the library is seen. */
 export type SeenAs = { readonly kind: 'person' | 'group'; readonly id: string };

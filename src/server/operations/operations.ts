@@ -15,14 +15,13 @@ import {
   addTerm,
   changeTerm,
   createList,
-  forecastMerge,
   importList,
   listsWithUses,
-  mergeTerm,
   renameList,
   reorderTerm,
   retireTerm,
 } from '../columns/lists';
+import { forecastMerge, mergeTerm } from '../columns/mergeTerms';
 import { columnsAt } from '../columns/read';
 import { forecastType, setType } from '../columns/retype';
 import { setCells, setValues, undoValues } from '../columns/setValues';

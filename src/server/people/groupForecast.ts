@@ -6,7 +6,7 @@ import { refuse } from '@/core/errors/refusal';
 import { groupsOn, wouldLoop, type Term } from '@/core/people/belonging';
 import { asks } from '../acts/operation';
 import { linesOf } from '../access/forecast';
-import { partBelow, grantees } from '../scopes/scopes';
+import { partBelow, grantees } from '../scopes/parts';
 import { personGroup, place } from '../db/schema';
 import { snapshot } from '../db/transaction';
 import { termsOf, today } from '../scopes/memberships';

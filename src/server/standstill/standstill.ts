@@ -12,7 +12,7 @@ import { snapshot } from '../db/transaction';
 import { catchUpYears } from '../years/years';
 import { linesOf } from '../access/forecast';
 import { papersFor, placeFor, standstillOf } from '../gate/held';
-import { partBelow, partOfPapers, grantees, type LibraryPart } from '../scopes/scopes';
+import { partBelow, partOfPapers, grantees, type LibraryPart } from '../scopes/parts';
 
 /** Locks or unlocks papers. Needs `manage`. */
 export const setLock = acts('papers.setLock', [], async (tx, actor, input) => {

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import { byOpeningOnly, nobody, resolveLibrary } from '@/core/access/library';
 import { addsNothing } from '@/core/access/resolve';
 import { groupsOn } from '@/core/people/belonging';
-import { partBelow, storedScopes } from '../scopes/scopes';
+import { partBelow, storedScopes } from '../scopes/parts';
 import type { Reader } from '../db/client';
 import { document, library, membership, person, place, scope } from '../db/schema';
 import { termsOf } from '../scopes/memberships';

@@ -1,36 +1,26 @@
 'use client';
 
 import { Command } from 'cmdk';
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import type { YearNaming } from '@/core/calendar/filingYear';
 import { searchKey } from '@/core/text/fold';
-import type { AskedFor, Condition } from '@/core/views/conditions';
+import type { AskedFor } from '@/core/views/conditions';
 import type { NamedCounts } from '@/core/views/contract';
-import { namedSpans, periodInWords, periodOf, spanUnits, dayNumber, type Span } from '@/core/calendar/period';
+import { periodInWords, periodOf, dayNumber } from '@/core/calendar/period';
 import type { Sense } from '@/core/views/sense';
-import { namedSpanWords } from '@/core/views/words';
 import { Button } from '../kit/button';
-
-interface Props {
-  readonly condition: Condition;
-  readonly sense: Sense;
-  readonly counts: NamedCounts | undefined;
-  readonly years: YearNaming;
-  readonly onChange: (next: Condition) => void;
-  readonly onDone: () => void;
-}
-
-const field = 'h-[28px] min-w-0 rounded-sm border border-edge bg-sheet px-2 text-sm';
+import { Asking, field, type ConditionProps } from './Asking';
+import { DaysCondition } from './DaysCondition';
 
 /** What can be asked of a property, as its kind has it: words, values with counts, a range, days. */
-export function ConditionEditor(props: Props) {
+export function ConditionEditor(props: ConditionProps) {
   const { sense, counts, condition } = props;
   const values = valuesOf(counts, sense, props.years);
   return (
     <>
       {(sense === 'text' || sense === 'longText') && <Words {...props} />}
       {sense === 'number' && <Range {...props} />}
-      {(sense === 'day' || sense === 'moment') && <Days {...props} />}
+      {(sense === 'day' || sense === 'moment') && <DaysCondition {...props} />}
       {(sense === 'person' || sense === 'openTo') && <Who {...props} />}
       {values && <Values {...props} values={values} />}
       {!counts && <p className="px-2.5 py-2 text-sm text-soft">Counting…</p>}
@@ -76,7 +66,7 @@ function valuesOf(counts: NamedCounts | undefined, sense: Sense, years: YearNami
   return [...periods.values(), ...none];
 }
 
-function Values({ condition, counts, values, onChange }: Props & { readonly values: readonly Listed[] }) {
+function Values({ condition, counts, values, onChange }: ConditionProps & { readonly values: readonly Listed[] }) {
   const [words, setWords] = useState('');
   const key = searchKey(words);
   const found = values.filter((each) => searchKey(each.name).includes(key));
@@ -129,19 +119,7 @@ function Values({ condition, counts, values, onChange }: Props & { readonly valu
   );
 }
 
-const Asking = ({ onSubmit, children }: { readonly onSubmit: () => void; readonly children: ReactNode }) => (
-  <form
-    className="flex flex-wrap items-center gap-1.5 border-b border-line p-2.5"
-    onSubmit={(event) => {
-      event.preventDefault();
-      onSubmit();
-    }}
-  >
-    {children}
-  </form>
-);
-
-function Words({ condition, onChange, onDone }: Props) {
+function Words({ condition, onChange, onDone }: ConditionProps) {
   const asked = 'text' in condition ? condition : null;
   const [text, setText] = useState<'contains' | 'starts'>(asked?.text ?? 'contains');
   const [words, setWords] = useState(asked?.words ?? '');
@@ -183,7 +161,7 @@ function typed(text: string): number | null | undefined {
   return Number.isFinite(number) ? number : undefined;
 }
 
-function Range({ condition, counts, onChange, onDone }: Props) {
+function Range({ condition, counts, onChange, onDone }: ConditionProps) {
   const asked = 'from' in condition ? condition : null;
   const [from, setFrom] = useState(asked?.from?.toString() ?? '');
   const [to, setTo] = useState(asked?.to?.toString() ?? '');
@@ -231,106 +209,7 @@ function Range({ condition, counts, onChange, onDone }: Props) {
   );
 }
 
-function Days({ condition, sense, onChange, onDone }: Props) {
-  const span = 'span' in condition ? condition.span : null;
-  const calendar = span && 'from' in span ? span : { from: null, to: null };
-  const near = span && ('next' in span || 'last' in span) ? span : null;
-  const [from, setFrom] = useState(calendar.from ?? '');
-  const [to, setTo] = useState(calendar.to ?? '');
-  const [way, setWay] = useState(near && 'last' in near ? 'last' : 'next');
-  const [count, setCount] = useState(String(near ? ('next' in near ? near.next : near.last) : 60));
-  const [unit, setUnit] = useState<(typeof spanUnits)[number]>(near?.unit ?? 'day');
-  const [wrong, setWrong] = useState<string | null>(null);
-  const ask = (next: Span) => {
-    setWrong(null);
-    onChange({ of: condition.of, span: next });
-    onDone();
-  };
-  const named = namedSpans.filter((each) => each !== 'since-look' || sense === 'moment');
-  return (
-    <>
-      <div className="flex flex-wrap gap-1 border-b border-line p-2.5">
-        {named.map((each) => (
-          <button
-            key={each}
-            type="button"
-            aria-pressed={span !== null && 'is' in span && span.is === each}
-            onClick={() => ask({ is: each })}
-            className="rounded-sm border border-line px-1.5 py-0.5 text-sm hover:border-edge aria-pressed:border-brine-ink aria-pressed:bg-brine-wash"
-          >
-            {namedSpanWords[each]}
-          </button>
-        ))}
-      </div>
-      <Asking
-        onSubmit={() => {
-          const number = Number(count);
-          if (!Number.isInteger(number) || number < 1 || number > 10_000)
-            return setWrong('A whole number from 1 to 10,000.');
-          ask(way === 'last' ? { last: number, unit } : { next: number, unit });
-        }}
-      >
-        <select
-          aria-label="Next or last"
-          value={way}
-          onChange={(event) => setWay(event.target.value)}
-          className={field}
-        >
-          <option value="next">in the next</option>
-          <option value="last">in the last</option>
-        </select>
-        <input
-          aria-label="How many"
-          inputMode="numeric"
-          value={count}
-          onChange={(event) => setCount(event.target.value)}
-          className={`${field} figures w-14`}
-        />
-        <select
-          aria-label="Days, weeks, months or years"
-          value={unit}
-          onChange={(event) => setUnit(spanUnits.find((each) => each === event.target.value) ?? 'day')}
-          className={field}
-        >
-          {spanUnits.map((each) => (
-            <option key={each} value={each}>
-              {each}s
-            </option>
-          ))}
-        </select>
-        <Button type="submit" className="h-[28px]!">
-          Show
-        </Button>
-        {wrong !== null && (
-          <p role="alert" className="basis-full text-sm text-ember-ink">
-            {wrong}
-          </p>
-        )}
-      </Asking>
-      <Asking onSubmit={() => ask({ from: from === '' ? null : from, to: to === '' ? null : to })}>
-        <input
-          type="date"
-          aria-label="From the day"
-          value={from}
-          onChange={(event) => setFrom(event.target.value)}
-          className={`${field} w-[104px] px-1`}
-        />
-        <input
-          type="date"
-          aria-label="To the day"
-          value={to}
-          onChange={(event) => setTo(event.target.value)}
-          className={`${field} w-[104px] px-1`}
-        />
-        <Button type="submit" className="h-[28px]! px-2!">
-          Show
-        </Button>
-      </Asking>
-    </>
-  );
-}
-
-function Who({ condition, onChange }: Props) {
+function Who({ condition, onChange }: ConditionProps) {
   const asked = 'who' in condition ? condition.who : [];
   const switched = (who: 'me' | 'my-groups') => {
     const next = asked.includes(who) ? asked.filter((each) => each !== who) : [...asked, who];
@@ -353,7 +232,7 @@ function Who({ condition, onChange }: Props) {
   );
 }
 
-function Emptiness({ condition, none, onChange, onDone }: Props & { readonly none: number }) {
+function Emptiness({ condition, none, onChange, onDone }: ConditionProps & { readonly none: number }) {
   const asked = 'filled' in condition ? condition.filled : null;
   const ask = (filled: boolean) => {
     onChange({ of: condition.of, filled });
