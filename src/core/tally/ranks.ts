@@ -1,5 +1,4 @@
 import { naturalCompare } from '../text/natural';
-import type { Dictionary } from './stores';
 import { grown } from './rowIds';
 
 /** Above this many new codes, merging them is cheaper than inserting each. */
@@ -104,12 +103,15 @@ export class Ranks {
   }
 }
 
-/** The rank of each code of a dictionary by the name of what it stands for, in natural order; equal names rank equal. */
-export function nameRanks(dictionary: Dictionary, names: ReadonlyMap<string, string>): Float64Array {
-  const nameOf = (code: number) => names.get(String(dictionary.values[code])) ?? '';
-  const codes = Array.from(dictionary.values, (_value, code) => code).slice(1);
+/**
+ * The rank of each code by the name of what it stands for, in natural order; equal names rank equal.
+ * @param values what each code stands for; code 0 is none.
+ */
+export function nameRanks(values: readonly unknown[], names: ReadonlyMap<string, string>): Float64Array {
+  const nameOf = (code: number) => names.get(String(values[code])) ?? '';
+  const codes = Array.from(values, (_value, code) => code).slice(1);
   codes.sort((a, b) => naturalCompare(nameOf(a), nameOf(b)));
-  const rank = new Float64Array(dictionary.values.length);
+  const rank = new Float64Array(values.length);
   codes.forEach((code, at) => {
     const before = codes[at - 1];
     rank[code] =

@@ -335,7 +335,7 @@ export class Scan {
 
   /** People and labels are few, so their names are sorted on demand. */
   #byName(dictionary: Dictionary): (code: number) => number {
-    const ranks = lazily(() => nameRanks(dictionary, this.tally.world.names));
+    const ranks = lazily(() => nameRanks(dictionary.values, this.tally.world.names));
     return (code) => ranks()[code] ?? 0;
   }
 }
