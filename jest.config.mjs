@@ -18,7 +18,7 @@ const shared = {
   testEnvironment: 'node',
   // The sign-in library and what it is made of come as modules only, which Jest cannot require.
   transformIgnorePatterns: [
-    '/node_modules/(?!(?:@?better-auth|better-call|@better-fetch|jose|@noble|nanostores|rou3|defu)/)',
+    '/node_modules/(?!(?:@?better-auth|better-call|@better-fetch|jose|@noble|nanostores|rou3|defu|nuqs)/)',
   ],
 };
 
@@ -26,7 +26,7 @@ export default {
   maxWorkers: 2,
   testTimeout: 300_000,
   projects: [
-    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.ts'] },
+    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}'] },
     {
       ...shared,
       displayName: 'integration',

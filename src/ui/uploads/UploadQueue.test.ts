@@ -1,0 +1,138 @@
+import type { QueueItem } from '@/core/uploads/queue';
+import { issue } from '@/core/errors/issue';
+import { Refusal } from '@/core/errors/refusal';
+import { call } from '../server/call';
+import { fileHash } from './fileHash';
+import { UploadQueue } from './UploadQueue';
+
+interface Sent {
+  readonly options: {
+    readonly onUploadUrlAvailable: () => void;
+    readonly onSuccess: () => void;
+    readonly onError: (error: unknown) => void;
+  };
+  url: string | null;
+  started: number;
+}
+const sent: Sent[] = [];
+jest.mock('tus-js-client', () => ({
+  Upload: class {
+    url: string | null = null;
+    started = 0;
+    constructor(
+      _file: unknown,
+      readonly options: Sent['options'],
+    ) {
+      sent.push(this);
+    }
+    findPreviousUploads = () => Promise.resolve([]);
+    abort = () => Promise.resolve();
+    start() {
+      this.started += 1;
+    }
+  },
+}));
+jest.mock('./fileHash', () => ({ fileHash: jest.fn(() => Promise.resolve('0'.repeat(64))) }));
+jest.mock('../server/signedOut', () => ({ signedInAgain: jest.fn(() => Promise.resolve(true)) }));
+jest.mock('../server/call', () => ({ call: jest.fn() }));
+const server = call as unknown as jest.Mock<Promise<unknown>, [string, unknown]>;
+
+const item = (key: string) =>
+  ({
+    key,
+    uploadId: null,
+    fileName: `${key}.txt`,
+    sizeBytes: 4,
+    sentBytes: 0,
+    placeId: 'here',
+    placeName: 'Here',
+    relativePath: '',
+    title: key,
+    note: '',
+    onSameName: null,
+    state: 'waiting',
+    issue: null,
+    sameContent: [],
+    documentId: null,
+    readings: [],
+  }) satisfies QueueItem;
+const settled = () => new Promise((done) => setImmediate(done));
+const begun = async (keys: readonly string[], then?: (documentId: string) => void) => {
+  sent.length = 0;
+  server.mockReset();
+  const onFiled = jest.fn();
+  const queue = new UploadQueue(onFiled);
+  queue.add(
+    keys.map((key) => ({ item: item(key), file: new File(['text'], `${key}.txt`) })),
+    then,
+  );
+  await settled();
+  const states = () => queue.items().map(({ state }) => state);
+  return { queue, states, onFiled };
+};
+const arrive = async (upload: Sent | undefined, outcome: object) => {
+  if (!upload) throw new Error('Nothing is being sent');
+  upload.url = '/api/uploads/up';
+  upload.options.onUploadUrlAvailable();
+  server.mockResolvedValueOnce(outcome);
+  upload.options.onSuccess();
+  await settled();
+};
+
+it('sends two files at a time, and the next when one has been filed', async () => {
+  const { states, onFiled } = await begun(['a', 'b', 'c']);
+  expect(states()).toEqual(['sending', 'sending', 'waiting']);
+  await arrive(sent[0], { state: 'filed', documentId: 'paper', placeId: 'here' });
+  expect(states()).toEqual(['filed', 'sending', 'sending']);
+  expect(onFiled).toHaveBeenCalledTimes(1);
+});
+
+it('tells of the paper once, with the answer to a question that the upload waited with', async () => {
+  const then = jest.fn();
+  const { queue, states } = await begun(['a'], then);
+  await arrive(sent[0], { state: 'same-name' });
+  expect(states()).toEqual(['asking']);
+  server.mockResolvedValueOnce({ state: 'filed', documentId: 'paper', placeId: 'here' });
+  await queue.answer('a', { onSameName: 'both' });
+  expect(server).toHaveBeenLastCalledWith('upload.answer', { uploadId: 'up', onSameName: 'both' });
+  expect(then.mock.calls).toEqual([['paper']]);
+});
+
+it('keeps a file whose connection was lost for a retry, and gives up one that is refused for good', async () => {
+  const { queue, states } = await begun(['a', 'b']);
+  sent[0]?.options.onError(new Error('gone'));
+  const body = JSON.stringify({ type: 'x' });
+  const originalResponse = { getStatus: () => 413, getBody: () => body };
+  sent[1]?.options.onError(Object.assign(new Error('too large'), { originalResponse }));
+  await settled();
+  expect(states()).toEqual(['interrupted', 'refused']);
+  queue.retry('a');
+  await settled();
+  expect(states()).toEqual(['sending', 'refused']);
+});
+
+it('goes on by itself once the person has signed in again', async () => {
+  await begun(['a']);
+  const originalResponse = { getStatus: () => 401, getBody: () => '{}' };
+  sent[0]?.options.onError(Object.assign(new Error('signed out'), { originalResponse }));
+  await settled();
+  expect([sent.length, sent[0]?.started]).toEqual([1, 2]);
+});
+
+it('cancels at the server what it has of a file, and sends the next', async () => {
+  const { queue, states } = await begun(['a', 'b', 'c']);
+  if (sent[0]) sent[0].url = '/api/uploads/up';
+  sent[0]?.options.onUploadUrlAvailable();
+  server.mockRejectedValueOnce(new Refusal(issue('unavailable')));
+  await queue.cancel('a');
+  await settled();
+  expect(server).toHaveBeenCalledWith('upload.cancel', { uploadId: 'up' });
+  expect(states()).toEqual(['cancelled', 'sending', 'sending']);
+});
+
+it('asks for a file again that can no longer be read', async () => {
+  (fileHash as jest.Mock).mockResolvedValueOnce(null);
+  const { queue, states } = await begun(['a']);
+  expect(states()).toEqual(['interrupted']);
+  expect(queue.items()[0]?.issue?.says).toContain('Choose it again');
+});
