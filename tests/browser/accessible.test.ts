@@ -7,9 +7,10 @@ import { defineColumn } from '@/server/columns/define';
 import { createList } from '@/server/columns/lists';
 import { createLabel, putLabel } from '@/server/labels/labels';
 import { disposePapers } from '@/server/documents/amend';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords } from '../library';
-import { Browser } from './browser';
-import { WebServer } from './server';
+import { freshLibrary, furnished, newcomer, open, passwords } from '../library';
+import { type Browser } from './browser';
+import { type WebServer } from './server';
+import { begin, end } from './stage';
 
 let keeper: Actor;
 let home: Awaited<ReturnType<typeof furnished>>;
@@ -39,15 +40,10 @@ beforeAll(async () => {
   });
   label = (await createLabel(keeper, { name: 'For approval', hue: 'rust', shared: true })).id;
   await putLabel(keeper, { labelId: label, documentIds: [paper], on: true });
-  server = await WebServer.start();
-  browser = await Browser.open();
+  ({ server, browser } = await begin());
 });
 
-afterAll(async () => {
-  await browser.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 /**
  * Violations that axe-core calls serious or critical, by WCAG 2.2 A and AA among its rules. In dark colours only contrast is

@@ -6,9 +6,10 @@ import type { Actor } from '@/server/gate/actor';
 import { setPlan } from '@/server/plans/plans';
 import { createSeries } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
-import { dropLibrary, freshLibrary, newcomer, open, passwords } from '../library';
-import { Browser } from './browser';
-import { WebServer } from './server';
+import { freshLibrary, newcomer, open, passwords } from '../library';
+import { type Browser } from './browser';
+import { type WebServer } from './server';
+import { anotherBrowser, begin, end } from './stage';
 
 let keeper: Actor;
 let reader: Actor;
@@ -26,16 +27,10 @@ beforeAll(async () => {
   const folders = [{ id: letters, parentId: null, timing: 'once' as const, pattern: 'Letters' }];
   await setPlan(keeper, { seriesId: series, folders, revision: 0 });
   await open(keeper, series, reader, 'reader');
-  server = await WebServer.start();
-  browser = await Browser.open();
-  await browser.signIn(server.url, keeper.email, passwords.keeper);
+  ({ server, browser } = await begin(keeper));
 });
 
-afterAll(async () => {
-  await browser.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 const inPanel = async (name: RegExp): Promise<WebElement[]> => {
   const [panel] = await browser.driver.findElements(By.css('nav[aria-label="Where"]'));
@@ -130,8 +125,7 @@ it('has series in the order that a keeper puts them in by keys, and dossiers in 
 });
 
 it('gives a reader the same folders, in the same order, and nothing to change', async () => {
-  await browser.close();
-  browser = await Browser.open();
+  browser = await anotherBrowser();
   await browser.signIn(server.url, reader.email, passwords.others);
   await browser.goTo(`${server.url}/place/${series}?view=plain`);
   await inWhere(/Ardent/u);

@@ -10,10 +10,11 @@ import { createFolder } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
 import { openPlace } from '@/server/places/open';
 import { fillWithPapers } from '../../bench/large';
-import { dropLibrary, freshLibrary, furnished, passwords } from '../library';
-import { Browser } from './browser';
+import { freshLibrary, furnished } from '../library';
+import { type Browser } from './browser';
 import { realFiles } from './papers';
-import { WebServer } from './server';
+import { type WebServer } from './server';
+import { begin, end } from './stage';
 
 let keeper: Actor;
 let home: Awaited<ReturnType<typeof furnished>>;
@@ -39,16 +40,10 @@ beforeAll(async () => {
   const { place } = await openPlace(keeper, { placeId: home.series.id });
   await setGiven(keeper, { placeId: home.series.id, given, revision: place.revision });
   await createFolder(keeper, { parentId: home.year.id, name: '14 Jul meeting', meetingDay: '2026-07-14' });
-  server = await WebServer.start();
-  browser = await Browser.open();
-  await browser.signIn(server.url, keeper.email, passwords.keeper);
+  ({ server, browser } = await begin(keeper));
 });
 
-afterAll(async () => {
-  await browser.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 /** How many of the sixty show each value of the column Status, by its name. */
 async function statuses(): Promise<Record<string, number>> {

@@ -15,10 +15,11 @@ import { db } from '@/server/db/client';
 import { columnDef, document } from '@/server/db/schema';
 import { createLabel } from '@/server/labels/labels';
 import { createFolder } from '@/server/places/create';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords } from '../library';
-import { Browser } from './browser';
+import { freshLibrary, furnished, newcomer, open, passwords } from '../library';
+import { type Browser } from './browser';
 import { writeTo } from './papers';
-import { WebServer } from './server';
+import { type WebServer } from './server';
+import { begin, end } from './stage';
 
 let keeper: Actor;
 let reader: Actor;
@@ -51,16 +52,10 @@ beforeAll(async () => {
     papers.set(name, await fileBuffer(keeper, folder, `${name}.txt`, Buffer.from(`${name}\n`)));
   await createLabel(keeper, { name: 'For approval', hue: 'rust', shared: true });
   await open(keeper, home.series.id, reader, 'reader');
-  server = await WebServer.start();
-  browser = await Browser.open();
-  await browser.signIn(server.url, keeper.email, passwords.keeper);
+  ({ server, browser } = await begin(keeper));
 });
 
-afterAll(async () => {
-  await browser.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 const shown = async (title: string) => {
   const [row] = await db()

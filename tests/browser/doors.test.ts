@@ -8,10 +8,11 @@ import { config } from '@/server/base/config';
 import { createLabel, putLabel } from '@/server/labels/labels';
 import { makeLink } from '@/server/outside/links';
 import { createFolder } from '@/server/places/create';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords, refusedAs } from '../library';
+import { freshLibrary, furnished, newcomer, open, passwords, refusedAs } from '../library';
 import { paperOn, say } from '../sheets';
-import { Browser } from './browser';
-import { WebServer } from './server';
+import { type Browser } from './browser';
+import { type WebServer } from './server';
+import { anotherBrowser, begin, end } from './stage';
 
 let keeper: Actor;
 let reader: Actor;
@@ -27,17 +28,11 @@ beforeAll(async () => {
   home = await furnished(keeper);
   paper = await fileBuffer(keeper, home.year.id, 'Survey.txt', Buffer.from('Depths at low water.\n'));
   await fileBuffer(keeper, home.year.id, 'Minutes.txt', Buffer.from('Not for outside.\n'));
-  server = await WebServer.start();
-  browser = await Browser.open();
-  outside = await Browser.open();
+  ({ server, browser } = await begin());
+  outside = await anotherBrowser();
 });
 
-afterAll(async () => {
-  await browser.close();
-  await outside.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 /** The code of the moment as an independent program has it (OATH Toolkit): the second opinion on RFC 6238. */
 const codeNow = (secret: string): string =>

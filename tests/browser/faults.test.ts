@@ -12,10 +12,11 @@ import { verifyJournal } from '@/server/journal/verify';
 import { renamePlace } from '@/server/places/amend';
 import { createFolder, createSeries } from '@/server/places/create';
 import { openPlace } from '@/server/places/open';
-import { dropLibrary, freshLibrary, furnished, passwords } from '../library';
-import { Browser } from './browser';
+import { freshLibrary, furnished, passwords } from '../library';
+import { type Browser } from './browser';
 import { writeTo } from './papers';
-import { WebServer } from './server';
+import { type WebServer } from './server';
+import { begin, end } from './stage';
 
 let keeper: Actor;
 let home: Awaited<ReturnType<typeof furnished>>;
@@ -25,16 +26,10 @@ let browser: Browser;
 beforeAll(async () => {
   keeper = await freshLibrary();
   home = await furnished(keeper);
-  server = await WebServer.start();
-  browser = await Browser.open();
-  await browser.signIn(server.url, keeper.email, passwords.keeper);
+  ({ server, browser } = await begin(keeper));
 });
 
-afterAll(async () => {
-  await browser.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 const arrived = async (): Promise<number> =>
   (await writableDb().select({ bytes: upload.receivedBytes }).from(upload))[0]?.bytes ?? 0;

@@ -2,9 +2,10 @@ import { By, Key } from 'selenium-webdriver';
 import type { Actor } from '@/server/gate/actor';
 import { createFolder } from '@/server/places/create';
 import { fileBuffer } from '@/demo/file';
-import { dropLibrary, freshLibrary, furnished, newcomer, passwords } from '../library';
-import { Browser } from './browser';
-import { WebServer } from './server';
+import { freshLibrary, furnished, newcomer, passwords } from '../library';
+import { type Browser } from './browser';
+import { type WebServer } from './server';
+import { begin, end } from './stage';
 
 let keeper: Actor;
 let home: Awaited<ReturnType<typeof furnished>>;
@@ -18,15 +19,10 @@ beforeAll(async () => {
   for (const name of ['Agenda', 'Letter', 'Minutes'])
     await fileBuffer(keeper, home.year.id, `${name}.txt`, Buffer.from(`${name} of the meeting\n`));
   await createFolder(keeper, { parentId: home.dossier.id, name: 'Archive' });
-  server = await WebServer.start();
-  browser = await Browser.open();
+  ({ server, browser } = await begin());
 });
 
-afterAll(async () => {
-  await browser.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 /** The name of what has the focus, or of the active line of a grid. */
 async function focused(): Promise<string> {

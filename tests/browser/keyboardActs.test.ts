@@ -6,10 +6,11 @@ import { db } from '@/server/db/client';
 import { document, invitation, library, place, version } from '@/server/db/schema';
 import { disposePapers } from '@/server/documents/amend';
 import { createFolder } from '@/server/places/create';
-import { dropLibrary, freshLibrary, furnished, passwords } from '../library';
-import { Browser } from './browser';
+import { freshLibrary, furnished } from '../library';
+import { type Browser } from './browser';
 import { realFiles } from './papers';
-import { WebServer } from './server';
+import { type WebServer } from './server';
+import { begin, end } from './stage';
 
 let keeper: Actor;
 let home: Awaited<ReturnType<typeof furnished>>;
@@ -24,16 +25,10 @@ beforeAll(async () => {
   await fileBuffer(keeper, home.year.id, 'Letter.txt', Buffer.from('Second\n'), 'version');
   const gone = await fileBuffer(keeper, home.year.id, 'Draft.txt', Buffer.from('A draft\n'));
   await disposePapers(keeper, { documentIds: [gone] });
-  server = await WebServer.start();
-  browser = await Browser.open();
-  await browser.signIn(server.url, keeper.email, passwords.keeper);
+  ({ server, browser } = await begin(keeper));
 });
 
-afterAll(async () => {
-  await browser.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 /** Goes from control to control with Tab, as one without a mouse does, until the wanted one has the focus. */
 async function tabTo(name: string | RegExp): Promise<void> {

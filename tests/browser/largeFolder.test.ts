@@ -4,10 +4,11 @@ import { defineColumn } from '@/server/columns/define';
 import { createFolder } from '@/server/places/create';
 import type { Actor } from '@/server/gate/actor';
 import { fillWithPapers } from '../../bench/large';
-import { dropPlanted, freshLibrary, furnished, passwords } from '../library';
-import { Browser } from './browser';
+import { dropPlanted, freshLibrary, furnished } from '../library';
+import { type Browser } from './browser';
 import { blankAt } from './scrolling';
-import { WebServer } from './server';
+import { type WebServer } from './server';
+import { begin, end } from './stage';
 
 const papers = 20_000;
 let keeper: Actor;
@@ -20,16 +21,10 @@ beforeAll(async () => {
   const { dossier } = await furnished(keeper);
   folderId = (await createFolder(keeper, { parentId: dossier.id, name: 'Everything' })).id;
   await fillWithPapers(keeper, [folderId], papers);
-  server = await WebServer.start();
-  browser = await Browser.open();
-  await browser.signIn(server.url, keeper.email, passwords.keeper);
+  ({ server, browser } = await begin(keeper));
 });
 
-afterAll(async () => {
-  await browser.close();
-  await server.end();
-  await dropPlanted();
-});
+afterAll(() => end(dropPlanted));
 
 it('scrolls through 20,000 papers from top to bottom, in steps and in leaps, without a blank row', async () => {
   await browser.goTo(`${server.url}/place/${folderId}`);

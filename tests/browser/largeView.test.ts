@@ -7,10 +7,11 @@ import { createList, listOf } from '@/server/columns/lists';
 import { writableDb } from '@/server/db/client';
 import { createFolder } from '@/server/places/create';
 import { fillWithPapers } from '../../bench/large';
-import { dropPlanted, freshLibrary, furnished, passwords } from '../library';
-import { Browser } from './browser';
+import { dropPlanted, freshLibrary, furnished } from '../library';
+import { type Browser } from './browser';
 import { blankAt } from './scrolling';
-import { WebServer } from './server';
+import { type WebServer } from './server';
+import { begin, end } from './stage';
 
 const papers = 100_000;
 const folders = 20;
@@ -44,16 +45,10 @@ beforeAll(async () => {
     await writableDb().execute(sql`
       update document set shown_values = ${JSON.stringify({ [id]: term.id })}::jsonb, own_values = ${JSON.stringify({ [id]: term.id })}::jsonb
       where hashtext(id::text) % 5 = ${at}`);
-  server = await WebServer.start();
-  browser = await Browser.open();
-  await browser.signIn(server.url, keeper.email, passwords.keeper);
+  ({ server, browser } = await begin(keeper));
 }, 300_000);
 
-afterAll(async () => {
-  await browser.close();
-  await server.end();
-  await dropPlanted();
-});
+afterAll(() => end(dropPlanted));
 
 it('serves at once after a start, and counts as soon as the library has been read', async () => {
   await server.end('SIGKILL');

@@ -4,9 +4,10 @@ import type { Actor } from '@/server/gate/actor';
 import { db } from '@/server/db/client';
 import { place } from '@/server/db/schema';
 import { openYear } from '@/server/years/years';
-import { dropLibrary, freshLibrary, newcomer, open, passwords } from '../library';
-import { Browser } from './browser';
-import { WebServer } from './server';
+import { freshLibrary, newcomer, open, passwords } from '../library';
+import { type Browser } from './browser';
+import { type WebServer } from './server';
+import { begin, end } from './stage';
 
 let keeper: Actor;
 let reader: Actor;
@@ -17,16 +18,10 @@ beforeAll(async () => {
   keeper = await freshLibrary();
   reader = await newcomer(keeper, 'Rea Der');
   await openYear(keeper, { startYear: 2025 });
-  server = await WebServer.start();
-  browser = await Browser.open();
-  await browser.signIn(server.url, keeper.email, passwords.keeper);
+  ({ server, browser } = await begin(keeper));
 });
 
-afterAll(async () => {
-  await browser.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 const newSeries = async (name: string, pattern: string) => {
   await browser.click('button', /Series/u);

@@ -7,10 +7,11 @@ import type { Actor } from '@/server/gate/actor';
 import { writableDb } from '@/server/db/client';
 import { document, library } from '@/server/db/schema';
 import { verifyJournal } from '@/server/journal/verify';
-import { dropLibrary, freshLibrary, newcomer, passwords } from '../library';
-import { Browser } from './browser';
+import { freshLibrary, newcomer, passwords } from '../library';
+import { type Browser } from './browser';
 import { realFiles, writeTo } from './papers';
-import { WebServer } from './server';
+import { type WebServer } from './server';
+import { begin, end } from './stage';
 
 let keeper: Actor;
 let colleague: Actor;
@@ -24,15 +25,10 @@ beforeAll(async () => {
   stranger = await newcomer(keeper, 'Stan Ranger');
   // Small, so that a file over the limit need not be large.
   await writableDb().update(library).set({ maxFileBytes: 1_000_000 });
-  server = await WebServer.start();
-  browser = await Browser.open();
+  ({ server, browser } = await begin());
 });
 
-afterAll(async () => {
-  await browser.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 it('lays out a series and a dossier by clicks', async () => {
   await browser.signIn(server.url, keeper.email, passwords.keeper);

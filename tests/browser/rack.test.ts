@@ -10,9 +10,10 @@ import { createSeries } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
 import { listChildren } from '@/server/places/open';
 import { librarySettings } from '@/server/library/settings';
-import { dropLibrary, freshLibrary, newcomer, open, passwords } from '../library';
-import { Browser } from './browser';
-import { WebServer } from './server';
+import { freshLibrary, newcomer, open, passwords } from '../library';
+import { type Browser } from './browser';
+import { type WebServer } from './server';
+import { begin, end } from './stage';
 
 let keeper: Actor;
 let reader: Actor;
@@ -50,16 +51,10 @@ beforeAll(async () => {
   year = (await librarySettings()).filingYears[0] ?? 0;
   await makeMeetings(keeper, { dossierId: board.id, days: [`${year}-04-02`], title: 'Meeting', venue: '' });
   await open(keeper, series, reader, 'reader');
-  server = await WebServer.start();
-  browser = await Browser.open();
-  await browser.signIn(server.url, keeper.email, passwords.keeper);
+  ({ server, browser } = await begin(keeper));
 });
 
-afterAll(async () => {
-  await browser.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 const cell = (words: RegExp) => browser.get('gridcell', words);
 const focused = () => browser.driver.switchTo().activeElement().getAccessibleName();

@@ -7,9 +7,10 @@ import { db } from '@/server/db/client';
 import { place } from '@/server/db/schema';
 import { changeGroup, createGroup } from '@/server/people/people';
 import { createFolder } from '@/server/places/create';
-import { dropLibrary, freshLibrary, furnished, inGroup, newcomer, passwords } from '../library';
-import { Browser } from './browser';
-import { WebServer } from './server';
+import { freshLibrary, furnished, inGroup, newcomer, passwords } from '../library';
+import { type Browser } from './browser';
+import { type WebServer } from './server';
+import { anotherBrowser, begin, end } from './stage';
 
 /** A committee's minutes are for four people; a fifth, who reads all else, goes looking for them. */
 let keeper: Actor;
@@ -43,19 +44,12 @@ beforeAll(async () => {
   folderId = (await createFolder(keeper, { parentId: home.dossier.id, name: 'Pay' })).id;
   await createFolder(keeper, { parentId: home.dossier.id, name: 'Open to all' });
   paperId = await fileBuffer(keeper, folderId, `${title}.txt`, Buffer.from('Of pay.\n'));
-  server = await WebServer.start();
-  browser = await Browser.open();
-  other = await Browser.open();
-  await browser.signIn(server.url, keeper.email, passwords.keeper);
+  ({ server, browser } = await begin(keeper));
+  other = await anotherBrowser();
   await other.signIn(server.url, fifth.email, passwords.others);
 });
 
-afterAll(async () => {
-  await browser.close();
-  await other.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 const toSheet = async () => {
   await browser.goTo(`${server.url}/place/${folderId}`);

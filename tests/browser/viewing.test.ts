@@ -11,9 +11,10 @@ import { movePapers, renamePaper } from '@/server/documents/amend';
 import { changeGroup, createGroup } from '@/server/people/people';
 import { createFolder } from '@/server/places/create';
 import { fillWithPapers } from '../../bench/large';
-import { dropLibrary, freshLibrary, furnished, inGroup, newcomer, open, passwords } from '../library';
-import { Browser } from './browser';
-import { WebServer } from './server';
+import { freshLibrary, furnished, inGroup, newcomer, open, passwords } from '../library';
+import { type Browser } from './browser';
+import { type WebServer } from './server';
+import { anotherBrowser, begin, end } from './stage';
 
 const papers = 600;
 let keeper: Actor;
@@ -55,19 +56,12 @@ beforeAll(async () => {
   await open(keeper, home.dossier.id, auditor, 'reader');
   const { id: groupId } = await createGroup(keeper, { name: 'Auditors' });
   await changeGroup(keeper, { groupId, name: 'Auditors', terms: inGroup(auditor), revision: 0 });
-  server = await WebServer.start();
-  browser = await Browser.open();
-  colleague = await Browser.open();
-  await browser.signIn(server.url, keeper.email, passwords.keeper);
+  ({ server, browser } = await begin(keeper));
+  colleague = await anotherBrowser();
   await colleague.signIn(server.url, auditor.email, passwords.others);
 });
 
-afterAll(async () => {
-  await browser.close();
-  await colleague.close();
-  await server.end();
-  await dropLibrary();
-});
+afterAll(() => end());
 
 /** Current papers by the name of their type, counted by SQL of this test's own. */
 async function byType(homes: readonly string[]): Promise<Record<string, number>> {
