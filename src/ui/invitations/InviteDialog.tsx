@@ -1,13 +1,10 @@
 'use client';
 
-import { useState, type FormEvent } from 'react';
-import { Refusal } from '@/core/errors/refusal';
+import { useActForm } from '../forms/useActForm';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { TextField } from '../kit/field';
 import { ShownOnce } from '../kit/shownOnce';
-import { saysOf } from '../server/call';
-import { useAct } from '../server/useCall';
 
 /** Invites someone: a link for one use, shown here and written to the outbox. */
 export function InviteDialog({
@@ -18,51 +15,33 @@ export function InviteDialog({
   readonly name?: string;
   readonly address?: string;
 }) {
-  const [name, setName] = useState(known.name ?? '');
-  const [email, setEmail] = useState(known.address ?? '');
-  const [keeper, setKeeper] = useState(false);
-  const invite = useAct('person.invite', { quiet: true });
-  const fields = invite.error instanceof Refusal ? invite.error.issue.fields : undefined;
-  const wrong = (path: string) => fields?.find((field) => field.path === path)?.says;
+  const { form, submit, answer, isPending, wrong, refused } = useActForm('person.invite', {
+    name: known.name ?? '',
+    email: known.address ?? '',
+    keeper: false,
+  });
 
-  function submit(event: FormEvent) {
-    event.preventDefault();
-    invite.mutate({ name, email, keeper });
-  }
-
-  if (invite.data)
+  if (answer)
     return (
       <ShownOnce
-        title={`${name} is invited`}
+        title={`${form.getValues('name')} is invited`}
         about="The link works once, within seven days. It has been written to the outbox too."
         what="link"
-        secret={invite.data.link}
+        secret={answer.link}
         onClose={onClose}
       />
     );
   return (
     <Dialog title="Invite someone" open onClose={onClose}>
       <form onSubmit={submit} noValidate>
-        <TextField
-          label="Name"
-          autoFocus
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-          wrong={wrong('name')}
-        />
-        <TextField
-          label="E-mail address"
-          type="email"
-          value={email}
-          onChange={(event) => setEmail(event.target.value)}
-          wrong={wrong('email') ?? (invite.error && !fields ? saysOf(invite.error) : undefined)}
-        />
+        <TextField label="Name" autoFocus {...form.register('name')} wrong={wrong('name')} />
+        <TextField label="E-mail address" type="email" {...form.register('email')} wrong={wrong('email') ?? refused} />
         <label className="flex items-center gap-2.5">
-          <input type="checkbox" checked={keeper} onChange={() => setKeeper(!keeper)} className="size-4 accent-brine" />
+          <input type="checkbox" {...form.register('keeper')} className="size-4 accent-brine" />
           As a keeper, who manages all
         </label>
         <DialogActs>
-          <Button type="submit" look="main" disabled={invite.isPending}>
+          <Button type="submit" look="main" disabled={isPending}>
             Invite
           </Button>
           <Button onClick={onClose}>Cancel</Button>

@@ -1,20 +1,23 @@
 'use client';
 
-import { useState, type FormEvent } from 'react';
 import { TZDate } from '@date-fns/tz';
 import { addDays, format } from 'date-fns';
+import { useWatch } from 'react-hook-form';
 import type { InputOf } from '@/core/contract';
-import { Refusal } from '@/core/errors/refusal';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { LongField, TextField } from '../kit/field';
 import { ShownOnce } from '../kit/shownOnce';
-import { saysOf } from '../server/call';
-import { useAct } from '../server/useCall';
+import { emptyIsNone, useActForm } from '../forms/useActForm';
 import { useSurroundings } from '../surroundings/Surroundings';
 
 /** A month, unless another day is chosen. */
 const usualDays = 30;
+
+/** A number is sent as one; what is none, as typed, so that it is refused in words. */
+const numberOrNone = {
+  setValueAs: (raw: unknown) => (typeof raw !== 'string' ? raw : raw.trim() === '' ? null : Number(raw)),
+};
 
 /** Makes a link by which someone without an account opens a paper, or what a view shows. */
 export function OutsideLinkDialog({
@@ -27,32 +30,19 @@ export function OutsideLinkDialog({
   readonly onClose: () => void;
 }) {
   const { now, timeZone } = useSurroundings();
-  const [email, setEmail] = useState('');
-  const [password, setPassword] = useState('');
-  const [copies, setCopies] = useState(false);
-  const [until, setUntil] = useState(() => format(addDays(new TZDate(now, timeZone), usualDays), 'yyyy-MM-dd'));
-  const [most, setMost] = useState('');
-  const [message, setMessage] = useState('');
-  const make = useAct('link.make', { quiet: true });
-  const fields = make.error instanceof Refusal ? make.error.issue.fields : undefined;
-  const wrong = (path: string) => fields?.find((field) => field.path === path)?.says;
+  const { form, submit, answer, isPending, wrong, refused } = useActForm('link.make', {
+    on,
+    email: null,
+    password: null,
+    copies: false,
+    until: format(addDays(new TZDate(now, timeZone), usualDays), 'yyyy-MM-dd'),
+    mostOpenings: null,
+    message: '',
+  });
+  const to = useWatch({ control: form.control, name: 'email' })?.trim() ?? '';
 
-  function submit(event: FormEvent) {
-    event.preventDefault();
-    make.mutate({
-      on,
-      email: email.trim() === '' ? null : email,
-      password: password === '' ? null : password,
-      copies,
-      until,
-      mostOpenings: most.trim() === '' ? null : Number(most),
-      message,
-    });
-  }
-
-  if (make.data) {
-    const { link, sent } = make.data;
-    const to = email.trim();
+  if (answer) {
+    const { link, sent } = answer;
     return (
       <ShownOnce
         title="The outside link is made"
@@ -65,7 +55,7 @@ export function OutsideLinkDialog({
         }
         what="link"
         secret={link}
-        help={password === '' ? undefined : 'Send the password separately from the link.'}
+        help={form.getValues('password') === null ? undefined : 'Send the password separately from the link.'}
         onClose={onClose}
       />
     );
@@ -87,32 +77,17 @@ export function OutsideLinkDialog({
           type="email"
           placeholder="name@example.org"
           help="With an address, only someone who can read its mail can open the link. Empty: anyone who has the link."
-          value={email}
-          onChange={(event) => setEmail(event.target.value)}
+          {...form.register('email', emptyIsNone)}
           wrong={wrong('email')}
         />
-        {email.trim() !== '' && (
-          <LongField
-            label="Message"
-            value={message}
-            onChange={(event) => setMessage(event.target.value)}
-            wrong={wrong('message')}
-          />
-        )}
+        {to !== '' && <LongField label="Message" {...form.register('message')} wrong={wrong('message')} />}
         <div className="grid grid-cols-2 gap-x-4">
-          <TextField
-            label="Last day"
-            type="date"
-            value={until}
-            onChange={(event) => setUntil(event.target.value)}
-            wrong={wrong('until')}
-          />
+          <TextField label="Last day" type="date" {...form.register('until')} wrong={wrong('until')} />
           <TextField
             label="Maximum openings"
             inputMode="numeric"
             placeholder="no limit"
-            value={most}
-            onChange={(event) => setMost(event.target.value)}
+            {...form.register('mostOpenings', numberOrNone)}
             wrong={wrong('mostOpenings')}
           />
         </div>
@@ -121,22 +96,21 @@ export function OutsideLinkDialog({
           type="password"
           autoComplete="new-password"
           help="Optional."
-          value={password}
-          onChange={(event) => setPassword(event.target.value)}
+          {...form.register('password', emptyIsNone)}
           wrong={wrong('password')}
         />
         <label className="flex items-center gap-2.5">
-          <input type="checkbox" checked={copies} onChange={() => setCopies(!copies)} className="size-4 accent-brine" />
+          <input type="checkbox" {...form.register('copies')} className="size-4 accent-brine" />
           They may take copies
         </label>
-        {make.error && !fields && (
+        {refused !== undefined && (
           <p role="alert" className="mt-3 text-sm text-ember-ink">
-            {saysOf(make.error)}
+            {refused}
           </p>
         )}
         <DialogActs>
-          <Button type="submit" look="main" disabled={make.isPending}>
-            {email.trim() === '' ? 'Make the link' : 'Make the link and send it'}
+          <Button type="submit" look="main" disabled={isPending}>
+            {to === '' ? 'Make the link' : 'Make the link and send it'}
           </Button>
           <Button onClick={onClose}>Cancel</Button>
         </DialogActs>

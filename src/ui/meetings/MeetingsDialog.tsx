@@ -6,6 +6,7 @@ import { daysOf, weekdayNames } from '@/core/calendar/recurrence';
 import { Refusal } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
 import { dayInWords } from '@/core/calendar/moment';
+import { useActForm } from '../forms/useActForm';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { ChoiceField, TextField } from '../kit/field';
@@ -94,58 +95,32 @@ export function MeetingsDialog({
 }
 
 function ChangeMeeting({ meeting, onClose }: { readonly meeting: MeetingRow; readonly onClose: () => void }) {
-  const [day, setDay] = useState(meeting.day);
-  const [title, setTitle] = useState(meeting.title);
-  const [venue, setVenue] = useState(meeting.venue);
-  const change = useAct('meeting.change', { quiet: true });
+  const { id: meetingId, day, title, venue, revision } = meeting;
+  const { form, submit, isPending, wrong, refused } = useActForm(
+    'meeting.change',
+    { meetingId, day, title, venue, revision },
+    () => {
+      say.done('The meeting is changed, and its folders with it');
+      onClose();
+    },
+  );
+  const says = wrong('day') ?? wrong('title') ?? wrong('venue') ?? refused;
   const box = 'h-[30px] min-w-0 rounded-sm border border-edge bg-sheet px-2';
   return (
     <li className="border-b border-line bg-fog px-3 py-2 last:border-0">
-      <form
-        noValidate
-        className="flex flex-wrap items-center gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          change.mutate(
-            { meetingId: meeting.id, day, title, venue, revision: meeting.revision },
-            {
-              onSuccess: () => {
-                say.done('The meeting is changed, and its folders with it');
-                onClose();
-              },
-            },
-          );
-        }}
-      >
-        <input
-          type="date"
-          aria-label="Day of the meeting"
-          value={day}
-          onChange={(event) => setDay(event.target.value)}
-          className={box}
-        />
-        <input
-          aria-label="Title of the meeting"
-          value={title}
-          onChange={(event) => setTitle(event.target.value)}
-          className={`${box} flex-1`}
-        />
-        <input
-          aria-label="Venue"
-          value={venue}
-          placeholder="Where"
-          onChange={(event) => setVenue(event.target.value)}
-          className={`${box} flex-1`}
-        />
-        <Button type="submit" disabled={change.isPending || day === ''}>
+      <form noValidate className="flex flex-wrap items-center gap-2" onSubmit={submit}>
+        <input type="date" aria-label="Day of the meeting" {...form.register('day')} className={box} />
+        <input aria-label="Title of the meeting" {...form.register('title')} className={`${box} flex-1`} />
+        <input aria-label="Venue" {...form.register('venue')} placeholder="Where" className={`${box} flex-1`} />
+        <Button type="submit" disabled={isPending}>
           Save
         </Button>
         <Button look="quiet" onClick={onClose}>
           Cancel
         </Button>
-        {change.error && (
+        {says !== undefined && (
           <p role="alert" className="basis-full text-sm text-ember-ink">
-            {saysOf(change.error)}
+            {says}
           </p>
         )}
       </form>

@@ -1,9 +1,10 @@
 'use client';
 
-import { useState, type FormEvent } from 'react';
+import { TZDate } from '@date-fns/tz';
+import { addDays, format } from 'date-fns';
+import { useState } from 'react';
 import { listOf, readySets, setOf, type ReadySet } from '@/core/access/capability';
 import { setInWords } from '@/core/access/words';
-import { Refusal } from '@/core/errors/refusal';
 import type { TokenRow } from '@/core/people/account';
 import { lastDayInWords, whenInWords } from '@/core/calendar/moment';
 import { Button } from '../kit/button';
@@ -11,7 +12,7 @@ import { Dialog, DialogActs } from '../kit/dialog';
 import { ChoiceField, TextField } from '../kit/field';
 import { say } from '../kit/notice';
 import { ShownOnce } from '../kit/shownOnce';
-import { saysOf } from '../server/call';
+import { useActForm } from '../forms/useActForm';
 import { useAct } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { AccountPart } from './AccountPart';
@@ -60,31 +61,25 @@ const sets: Readonly<Record<ReadySet, string>> = {
   manager: 'Everything I may do',
 };
 
+/** Three months, unless another day is chosen. */
+const usualDays = 90;
+
 function TokenDialog({ onClose }: { readonly onClose: () => void }) {
-  const { now } = useSurroundings();
-  const [name, setName] = useState('');
-  const [set, setSet] = useState<ReadySet>('reader');
-  const [until, setUntil] = useState(() => {
-    const day = new Date(now);
-    day.setDate(day.getDate() + 90);
-    return day.toISOString().slice(0, 10);
+  const { now, timeZone } = useSurroundings();
+  const { form, submit, answer, isPending, wrong, refused } = useActForm('token.create', {
+    name: '',
+    capabilities: listOf(readySets.reader),
+    until: format(addDays(new TZDate(now, timeZone), usualDays), 'yyyy-MM-dd'),
   });
-  const make = useAct('token.create', { quiet: true });
-  const fields = make.error instanceof Refusal ? make.error.issue.fields : undefined;
-  const wrong = (path: string) => fields?.find((field) => field.path === path)?.says;
+  const [set, setSet] = useState<ReadySet>('reader');
 
-  function submit(event: FormEvent) {
-    event.preventDefault();
-    make.mutate({ name, capabilities: listOf(readySets[set]), until });
-  }
-
-  if (make.data)
+  if (answer)
     return (
       <ShownOnce
-        title={`The token “${name}”`}
+        title={`The token “${form.getValues('name')}”`}
         about="It is shown only once, and is not stored. Anyone who has it can do what it allows."
         what="token"
-        secret={make.data.token}
+        secret={answer.token}
         help="Sent with each request as “Authorization: Bearer …”."
         onClose={onClose}
       />
@@ -92,18 +87,15 @@ function TokenDialog({ onClose }: { readonly onClose: () => void }) {
   return (
     <Dialog title="New token" open onClose={onClose}>
       <form onSubmit={submit} noValidate>
-        <TextField
-          label="What it is for"
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-          wrong={wrong('name')}
-        />
+        <TextField label="What it is for" {...form.register('name')} wrong={wrong('name')} />
         <ChoiceField
           label="What it may do"
           value={set}
-          onChange={(event) =>
-            setSet(Object.keys(sets).find((each): each is ReadySet => each === event.target.value) ?? 'reader')
-          }
+          onChange={(event) => {
+            const next = Object.keys(sets).find((each): each is ReadySet => each === event.target.value) ?? 'reader';
+            setSet(next);
+            form.setValue('capabilities', listOf(readySets[next]));
+          }}
         >
           {Object.entries(sets).map(([key, words]) => (
             <option key={key} value={key}>
@@ -111,15 +103,9 @@ function TokenDialog({ onClose }: { readonly onClose: () => void }) {
             </option>
           ))}
         </ChoiceField>
-        <TextField
-          label="Its last day"
-          type="date"
-          value={until}
-          onChange={(event) => setUntil(event.target.value)}
-          wrong={wrong('until') ?? (make.error && !fields ? saysOf(make.error) : undefined)}
-        />
+        <TextField label="Its last day" type="date" {...form.register('until')} wrong={wrong('until') ?? refused} />
         <DialogActs>
-          <Button type="submit" look="main" disabled={make.isPending || name.trim() === ''}>
+          <Button type="submit" look="main" disabled={isPending}>
             Make the token
           </Button>
           <Button onClick={onClose}>Cancel</Button>

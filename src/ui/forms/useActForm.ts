@@ -1,0 +1,60 @@
+'use client';
+
+import { zodResolver } from '@hookform/resolvers/zod';
+import type { BaseSyntheticEvent } from 'react';
+import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form';
+import { contract, type InputOf, type OperationName, type OutputOf } from '@/core/contract';
+import { Refusal } from '@/core/errors/refusal';
+import { saysOf } from '../server/call';
+import { useAct } from '../server/useCall';
+
+/** A form over the input of an act. */
+export interface ActForm<N extends OperationName> {
+  readonly form: UseFormReturn<InputOf<N> & FieldValues>;
+  readonly submit: (event?: BaseSyntheticEvent) => void;
+  /** What the act answered; undefined until then. */
+  readonly answer: OutputOf<N> | undefined;
+  readonly isPending: boolean;
+  /** What is wrong with a field, by the contract's schema or by the server. */
+  readonly wrong: (field: Path<InputOf<N> & FieldValues>) => string | undefined;
+  /** What is wrong with none of the fields in particular. */
+  readonly refused: string | undefined;
+}
+
+/**
+ * A form whose fields are the input of an act: checked by the contract's own schema before it is sent; what the server
+ * refuses of a field is said at that field.
+ */
+export function useActForm<N extends OperationName>(
+  name: N,
+  defaults: InputOf<N>,
+  onDone?: (answer: OutputOf<N>) => void,
+): ActForm<N> {
+  type Fields = InputOf<N> & FieldValues;
+  const act = useAct(name, { quiet: true });
+  // What is sent is what was typed: the server reads it by the same schema.
+  const check = zodResolver(contract[name].input as never, undefined, { raw: true }) as never;
+  const form = useForm<Fields>({ resolver: check, defaultValues: defaults as DefaultValues<Fields> });
+  const send = async (input: Fields) => {
+    try {
+      onDone?.(await act.mutateAsync(input));
+    } catch (error) {
+      const fields = error instanceof Refusal ? (error.issue.fields ?? []) : [];
+      for (const { path, says } of fields) form.setError(path as Path<Fields>, { message: says });
+      if (fields.length === 0) form.setError('root', { message: saysOf(error) });
+    }
+  };
+  return {
+    form,
+    submit: (event) => void form.handleSubmit(send as never)(event),
+    answer: act.data,
+    isPending: act.isPending,
+    wrong: (field) => form.getFieldState(field, form.formState).error?.message,
+    refused: form.formState.errors.root?.message,
+  };
+}
+
+/** For a field that may be left empty: an empty text is sent as none. */
+export const emptyIsNone = {
+  setValueAs: (raw: unknown) => (typeof raw === 'string' && raw.trim() === '' ? null : raw),
+};
