@@ -30,7 +30,6 @@ export async function logged(where: string, work: () => Promise<Response>): Prom
   const request: LoggedRequest = { id: requestNumber(), personId: null };
   const began = performance.now();
   const answer = await requests().run(request, work);
-  answer.headers.set('x-request-id', request.id);
   log().info(
     {
       request: request.id,
