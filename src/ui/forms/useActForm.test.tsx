@@ -21,8 +21,8 @@ const defaults = {
   message: '',
 };
 
-function LinkForm() {
-  const { form, submit, wrong, refused } = useActForm('link.make', defaults, done);
+function LinkForm({ onDone }: { readonly onDone?: typeof done }) {
+  const { form, submit, wrong, refused } = useActForm('link.make', defaults, onDone);
   return (
     <form onSubmit={submit}>
       <input aria-label="email" {...form.register('email', emptyIsNone)} />
@@ -31,10 +31,10 @@ function LinkForm() {
     </form>
   );
 }
-const shown = () =>
+const shown = (onDone?: typeof done) =>
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <LinkForm />
+      <LinkForm {...(onDone ? { onDone } : {})} />
     </QueryClientProvider>,
   );
 const type = (text: string) => fireEvent.change(screen.getByLabelText('email'), { target: { value: text } });
@@ -50,11 +50,18 @@ it('says what the contract refuses at its field, and sends nothing', async () =>
 
 it('sends what was typed, with none for a field that was left empty, and hands on the answer', async () => {
   server.mockResolvedValueOnce({ id: '1', link: 'https://', sent: false });
-  shown();
+  shown(done);
   type('  ');
   await send();
   await waitFor(() => expect(done).toHaveBeenCalledWith({ id: '1', link: 'https://', sent: false }));
   expect(server).toHaveBeenCalledWith('link.make', defaults);
+});
+
+it('sends also where nobody waits for the answer', async () => {
+  server.mockResolvedValueOnce({ id: '1', link: 'https://', sent: false });
+  shown();
+  await send();
+  await waitFor(() => expect(server).toHaveBeenCalledWith('link.make', defaults));
 });
 
 it.each([

@@ -37,7 +37,8 @@ export function useActForm<N extends OperationName>(
   const form = useForm<Fields>({ resolver: check, defaultValues: defaults as DefaultValues<Fields> });
   const send = async (input: Fields) => {
     try {
-      onDone?.(await act.mutateAsync(input));
+      const answer = await act.mutateAsync(input);
+      onDone?.(answer);
     } catch (error) {
       const fields = error instanceof Refusal ? (error.issue.fields ?? []) : [];
       for (const { path, says } of fields) form.setError(path as Path<Fields>, { message: says });
