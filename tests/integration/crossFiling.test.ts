@@ -11,11 +11,14 @@ import { journalOf } from '@/server/journal/read';
 import { removePlace } from '@/server/places/amend';
 import { createFolder } from '@/server/places/create';
 import { openRack } from '@/server/expected/rack';
-import { openPlace } from '@/server/places/open';
+import { openPlace, listChildren } from '@/server/places/open';
 import { find } from '@/server/search/find';
 import { openView } from '@/server/views/open';
 import { dropLibrary, freshLibrary, furnished, newcomer, plainQuestion, refusedAs } from '../library';
 import { paperOn, placeOn, say, sees } from '../sheets';
+import { askTally } from '@/server/tally/host';
+import { questioner } from '@/server/tally/questioner';
+import { snapshot } from '@/server/db/transaction';
 
 let keeper: Actor;
 let ann: Actor;
@@ -208,4 +211,20 @@ describe('a paper filed elsewhere as well', () => {
     const rack = await openRack(ida, { seriesId: home.series.id });
     expect(rack.rows.map((row) => row.cells.map((cell) => [cell?.papers, cell?.squares]))).toEqual([[[1, '']]]);
   });
+});
+
+it('counts papers below places by the tally as by SQL, for each person', async () => {
+  const parents = await writableDb().select({ id: place.id, parentId: place.parentId }).from(place);
+  const counted = async () => askTally('below', { placeId: home.series.id, placeIds: [] }, questioner(keeper));
+  while ((await counted()) === null) await new Promise((next) => setTimeout(next, 20));
+  let papers = 0;
+  for (const who of [keeper, ann, ben])
+    for (const { id: placeId } of parents) {
+      const told = await listChildren(who, { placeId }).catch(() => null);
+      // Within a transaction counts are SQL's.
+      const bySql = await snapshot(() => listChildren(who, { placeId })).catch(() => null);
+      expect(told).toEqual(bySql);
+      papers += told?.reduce((sum, row) => sum + row.paperCount, 0) ?? 0;
+    }
+  expect(papers).toBeGreaterThan(40);
 });

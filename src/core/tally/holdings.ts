@@ -4,9 +4,10 @@ import { readPlannedKey } from '../plans/plannedKey';
 import type { Expectation } from '../plans/expectation';
 import type { PlanTiming } from '../plans/namePattern';
 import { good, type Result } from '../errors/result';
-import type { Asker, Question, ViewPlace } from '../views/question';
+import type { Asker, ViewPlace } from '../views/question';
 import { checkConditions } from '../views/property';
 import { passOf } from './pass';
+import { allBelow } from './below';
 import { Scan } from './scan';
 import type { Tally } from './tally';
 
@@ -67,18 +68,6 @@ export function holdingsFrom(tally: Tally, question: HoldingsQuestion, asker: As
     papers,
   });
 }
-
-const allBelow = (placeId: string): Question => ({
-  placeId,
-  below: true,
-  conditions: [],
-  groupings: [],
-  sorts: [],
-  counts: [],
-  measures: [],
-  start: 0,
-  limit: 0,
-});
 
 /** Results for a tally's places, kept while the places do not change. */
 const found = new WeakMap<Tally, { readonly version: number; readonly spots: Spots }>();

@@ -108,6 +108,9 @@ export function snapshot<T>(work: (tx: Tx) => Promise<T>): Promise<T> {
     });
 }
 
+/** Whether the calling code runs in any transaction. */
+export const isInTransaction = (): boolean => (runningTransaction().getStore()?.tx ?? null) !== null;
+
 /** Whether the calling code runs in a transaction that may lock rows. */
 export function isActing(): boolean {
   const running = runningTransaction().getStore();

@@ -5,6 +5,10 @@ import type { Actor } from '../gate/actor';
 import { homeIsTold, paperAllows, placeAllows, placeIsKnown, scopeAllows } from '../gate/visible';
 import type { Reader } from '../db/client';
 import { document, filing, place } from '../db/schema';
+import { isInTransaction } from '../db/transaction';
+import { askTally } from '../tally/host';
+import { questioner } from '../tally/questioner';
+import { orRefuse } from '@/core/errors/refusal';
 
 /** Places that the caller may know of, in the keeper's order, each with the number of papers they may see in it and below. */
 export async function placeRows(reader: Reader, actor: Actor, which: SQL): Promise<PlaceRow[]> {
@@ -28,7 +32,7 @@ export async function placeRows(reader: Reader, actor: Actor, which: SQL): Promi
     .from(place)
     .where(and(which, placeIsKnown(actor)))
     .orderBy(asc(place.position), asc(place.name), asc(place.id));
-  const counts = await papersBelow(reader, actor, rows);
+  const counts = (await talliedBelow(actor, rows)) ?? (await papersBelow(reader, actor, rows));
   return rows.map(({ depth: _depth, seen, ...row }) => ({
     ...row,
     paperCount: counts.get(row.id) ?? 0,
@@ -41,6 +45,25 @@ const dossiersSeeing = (actor: Actor): SQL => sql`case when ${place.seenIn} is n
   select count(*)::int from ${place} as dossier
   where dossier.parent_id = ${place.parentId} and dossier.kind = 'dossier'
     and ${scopeAllows(actor, 'see', sql`dossier.scope_id`)}) end`;
+
+/**
+ * Counts papers for places of one depth by the tally; null while it is being filled, and within an act, whose own changes it
+ * does not know yet.
+ */
+async function talliedBelow(
+  actor: Actor,
+  rows: readonly { id: string; parentId: string | null }[],
+): Promise<Map<string, number> | null> {
+  const [first, ...others] = rows;
+  if (!first || isInTransaction()) return null;
+  const together = first.parentId !== null && others.every((row) => row.parentId === first.parentId);
+  const placeIds = rows.map((row) => row.id);
+  // Places of several parents (common folders) are few: what holds them all is not looked for.
+  if (others.length > 0 && !together) return null;
+  const placeId = others.length > 0 && first.parentId !== null ? first.parentId : first.id;
+  const counted = await askTally('below', { placeId, placeIds }, questioner(actor));
+  return counted && new Map(orRefuse(counted).map((papers, at) => [placeIds[at] ?? '', papers]));
+}
 
 /** Counts papers for places of one depth in one pass: each paper's home has its ancestor of that depth in its lineage. */
 async function papersBelow(
