@@ -88,7 +88,7 @@ export const journalEvents = {
   'person.invited': 'invited {email}',
   'person.joined': 'joined the library',
   'person.switchedOff': 'turned off the account of {name}',
-  'person.switchedOn': 'switched the account of {name} on again',
+  'person.switchedOn': 'turned the account of {name} on again',
   'person.keeperSet': 'made {name} a keeper',
   'person.keeperUnset': 'made {name} a keeper no longer',
   'person.outsideSet': 'noted that {name} does not belong to the organisation',
@@ -154,8 +154,8 @@ export const partPattern = /\{(\w+)(?::(\w+))?\}/gu;
 export const isAct = (text: string): text is JournalAct => Object.hasOwn(journalEvents, text);
 
 /**
- * An event's details as they are stored and sealed: flat. A place is stored as its name, with its id under `…Id`; papers
- * as their number, with the title of a single one under `…Title`.
+ * An event's details as they are stored and sealed: flat. A place is stored as its name, with its id (or null) under `…Id`;
+ * papers as their number, with the title of a single one under `…Title`.
  */
 export function storedDetail({ act, detail }: Pick<JournalEvent, 'act' | 'detail'>): JournalDetail {
   const words = journalEvents[act];
@@ -169,9 +169,9 @@ export function storedDetail({ act, detail }: Pick<JournalEvent, 'act' | 'detail
   );
 }
 
-const storedPlace = (key: string, { id, name }: NamedPlace): [string, string][] => [
+const storedPlace = (key: string, { id, name }: NamedPlace): [string, string | null][] => [
   [key, name],
-  ...(id === null ? [] : [[`${key}Id`, id] satisfies [string, string]]),
+  [`${key}Id`, id],
 ];
 
 const storedPapers = (key: string, papers: EventParts['papers']): [string, string | number][] => [

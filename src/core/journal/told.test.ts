@@ -22,6 +22,7 @@ describe('an event as it is stored', () => {
     expect(storedDetail({ act: 'papers.moved', detail: { count: papers, to: { id: null, name: 'there' } } })).toEqual({
       count: 3,
       to: 'there',
+      toId: null,
     });
   });
 
@@ -79,6 +80,25 @@ describe('what a reader is told', () => {
     expect(said('papers.moved', subjects, older, seen)).toBe('moved 2 papers to “Berths”');
     expect(said('papers.moved', ['1', 'to'], { ...older, count: '“Lease”' }, seen)).toBe('moved “Lease” to “Berths”');
     expect(said('papers.moved', ['2', 'to'], { ...older, count: '“Deed”' }, seen)).toBeNull();
+  });
+
+  it('leaves out the name of a place that an older entry named without its id, where any is hidden from them', () => {
+    const older = { count: '3 papers', name: 'Secret' };
+    const hidden = sight({ 1: true, 2: true, 3: true }, { home: false });
+    expect(said('papers.reordered', ['1', '2', '3', 'home'], older, hidden)).toBe(
+      'changed the order of 3 papers in “a place not open to you”',
+    );
+    const open = sight({ 1: true, 2: true, 3: true }, { home: true });
+    expect(said('papers.reordered', ['1', '2', '3', 'home'], older, open)).toContain('in “Secret”');
+  });
+
+  it('says that papers went back to several places, which it does not name', () => {
+    const back = storedDetail({
+      act: 'papers.moved',
+      detail: { count: papers, to: { id: null, name: 'their former places' } },
+    });
+    const seen = sight({ 1: true, 2: true, 3: true }, { a: false, b: true });
+    expect(said('papers.moved', ['1', '2', '3', 'a', 'b'], back, seen)).toBe('moved 3 papers to “their former places”');
   });
 
   it('never has the name of a place or the title of a paper that they may not know of', () => {

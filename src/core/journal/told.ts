@@ -22,7 +22,7 @@ export function toldTo({ act, subjects, detail }: StoredEvent, sight: Sight): Jo
   // Who might have known of a removed place can no longer be told; nor what an unknown act would name.
   if (!isAct(act) || act === 'place.removed') return null;
   const words = journalEvents[act];
-  const named = partsOf(words, 'place').filter((part) => `${part}Id` in detail);
+  const named = partsOf(words, 'place');
   const ends = new Set(named.map((part) => detail[`${part}Id`]));
   const papers = subjects.filter((id) => sight.papers.has(id));
   const seen = papers.filter((id) => sight.papers.get(id));
@@ -31,7 +31,12 @@ export function toldTo({ act, subjects, detail }: StoredEvent, sight: Sight): Jo
   const hasHidden = subjects.some((id) => sight.places.get(id) === false && !ends.has(id));
   if (isCounted ? seen.length === 0 : seen.length < papers.length || hasHidden) return null;
 
-  const hidden = new Set(named.filter((part) => sight.places.get(String(detail[`${part}Id`])) !== true));
+  const isTold = (part: string): boolean => {
+    const id = detail[`${part}Id`];
+    // Null names no single place. Older entries may lack the id: then any hidden place may be the one they name.
+    return id === undefined ? !hasHidden : id === null || sight.places.get(String(id)) === true;
+  };
+  const hidden = new Set(named.filter((part) => !isTold(part)));
   return {
     ...Object.fromEntries(Object.entries(detail).filter(([key]) => !hidden.has(key))),
     ...(isCounted ? { [counted]: seen.length } : {}),
