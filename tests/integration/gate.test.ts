@@ -19,6 +19,13 @@ import { makeLink } from '@/server/outside/links';
 import { operations } from '@/server/operations/operations';
 import { startUpload } from '@/server/uploads/start';
 import { saveView } from '@/server/views/saved';
+import { plainFields } from '@/core/columns/contract';
+import { fileBuffer } from '@/demo/file';
+import { defineColumn } from '@/server/columns/define';
+import { setGiven } from '@/server/columns/given';
+import { renamePaper } from '@/server/documents/amend';
+import { docketOf } from '@/server/documents/docket';
+import { openPlace } from '@/server/places/open';
 import { dropLibrary, freshLibrary, newcomer, open } from '../library';
 import { calls, made, oneOfEach, saved, type Ids } from './calls';
 
@@ -187,5 +194,31 @@ describe('someone who may only read', () => {
       .from(document)
       .where(eq(document.id, real.paper));
     expect(row?.shown).toEqual({ [real.column]: 'secret words' });
+  });
+});
+
+describe('a question that says nothing of papers', () => {
+  it('is answered the same when papers have changed', async () => {
+    const silent = names.filter((name) => contract[name].kind === 'ask' && contract[name].reads === 'noPapers');
+    const { id: columnId } = await defineColumn(keeper, {
+      ...plainFields,
+      placeId: real.series,
+      name: 'Follows',
+      type: 'document',
+    });
+    const { place: at } = await openPlace(keeper, { placeId: real.place });
+    const given = [{ columnId, mode: 'fixed' as const, value: real.paper, binding: null }];
+    await setGiven(keeper, { placeId: real.place, given, revision: at.revision });
+    const all = () =>
+      Promise.all(
+        silent.flatMap((name) => [keeper, reader].map(async (who) => [name, await answer(who, name, real)] as const)),
+      );
+    const before = await all();
+    const { revision } = await docketOf(keeper, { documentId: real.paper });
+    await renamePaper(keeper, { documentId: real.paper, title: 'Another title', revision });
+    const more = await fileBuffer(keeper, real.place, 'More.txt', Buffer.from('More\n'));
+    await putLabel(keeper, { labelId: real.label, documentIds: [more], on: true });
+    expect(await all()).toEqual(before);
+    expect(silent.length).toBeGreaterThan(10);
   });
 });

@@ -168,7 +168,7 @@ export const columnsContract = {
     own: readonly Given[];
     inForce: readonly (Resolved & { columnId: string })[];
     names: Readonly<Record<string, string>>;
-  }>('noPapers')(z.object({ placeId: id })),
+  }>()(z.object({ placeId: id })),
   'given.forecast': ask<GivenForecast>()(z.object({ placeId: id, given: z.array(givenSchema).max(200) })),
   'given.set': act<{ papers: number }>()(z.object({ placeId: id, given: z.array(givenSchema).max(200), revision })),
   'papers.values': ask<PaperValues>()(z.object({ documentIds: many })),

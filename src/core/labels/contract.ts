@@ -10,7 +10,7 @@ const many = z.array(id).min(1).max(5000);
 
 /** Questions and acts about labels. */
 export const labelsContract = {
-  'labels.all': ask<readonly Label[]>('noPapers')(z.object({})),
+  'labels.all': ask<readonly Label[]>()(z.object({})),
   /** By label id: how many of the papers have it. */
   'labels.on': ask<{ papers: number; bearing: Readonly<Record<string, number>>; mayAmend: boolean }>()(
     z.object({ documentIds: many }),

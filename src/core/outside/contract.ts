@@ -39,14 +39,19 @@ export const outsideContract = {
       copies: z.boolean(),
       /** The last day on which it works, ISO 8601. */
       until: z.iso.date('That is no day: 2026-07-14 is the form.'),
-      mostOpenings: z.number().int().min(1, 'Once at least.').max(1000, 'A thousand times at most.').nullable(),
+      mostOpenings: z
+        .number('A number, or nothing for no limit.')
+        .int('A whole number.')
+        .min(1, 'Once at least.')
+        .max(1000, 'A thousand times at most.')
+        .nullable(),
       /** Sent with the link to the address. */
       message: z.string().trim().max(2000),
     }),
   ),
   'link.withdraw': act()(z.object({ linkId: id })),
   /** Links to one paper or place, or to all; the caller's own, and for keepers everyone's. */
-  'links.list': ask<readonly OutsideLinkRow[]>('noPapers')(z.object({ onId: id.nullable() })),
+  'links.list': ask<readonly OutsideLinkRow[]>()(z.object({ onId: id.nullable() })),
 };
 
 /** What a visitor enters to open a link. */

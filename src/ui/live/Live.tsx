@@ -15,8 +15,8 @@ const shared = 'embrin-live';
 
 /**
  * Keeps what is on the screen as it is in the library: when the server says that something has changed which this person
- * may see, what is shown is asked for again, as far as it depends on it. What is scrolled, chosen or half typed stays. Server-sent events (HTML Living
- * Standard) come back by themselves after a broken connection; then everything is asked once.
+ * may see, what depends on it is asked for again. What is scrolled, chosen or half typed stays. Server-sent events (HTML
+ * Living Standard) come back by themselves after a broken connection; then everything is asked once.
  */
 export function Live() {
   const queries = useQueryClient();

@@ -5,7 +5,10 @@ import { listenFor } from '@/server/live/hub';
 /** A line is sent this often, so that nothing on the way takes the connection for dead; the session is looked at, too. */
 const beatMs = 25_000;
 
-/** Server-sent events: one each time something has changed that the person may see. It says only whether it was papers alone. */
+/**
+ * Server-sent events: one each time something has changed that the person may see. It says only whether it was papers
+ * alone.
+ */
 export function GET(request: Request): Promise<Response> {
   return answering('/api/live', async () => {
     const actor = await requireActor(request.headers);
