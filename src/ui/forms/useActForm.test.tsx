@@ -4,7 +4,7 @@ import { act, fireEvent, render, screen, waitFor } from '@testing-library/react'
 import { invalidField } from '@/core/errors/issue';
 import { Refusal } from '@/core/errors/refusal';
 import { call } from '../server/call';
-import { emptyIsNone, useActForm } from './useActForm';
+import { blankIsNone, useActForm } from './useActForm';
 
 jest.mock('../server/call', () => ({ call: jest.fn(), saysOf: () => 'The library cannot be reached.' }));
 const server = call as unknown as jest.Mock<Promise<unknown>, [string, unknown]>;
@@ -25,7 +25,7 @@ function LinkForm({ onDone }: { readonly onDone?: typeof done }) {
   const { form, submit, wrong, refused } = useActForm('link.make', defaults, onDone);
   return (
     <form onSubmit={submit}>
-      <input aria-label="email" {...form.register('email', emptyIsNone)} />
+      <input aria-label="email" {...form.register('email', blankIsNone)} />
       <p>{wrong('email') ?? refused ?? 'nothing is wrong'}</p>
       <button type="submit">Make</button>
     </form>
@@ -62,6 +62,13 @@ it('sends also where nobody waits for the answer', async () => {
   shown();
   await send();
   await waitFor(() => expect(server).toHaveBeenCalledWith('link.make', defaults));
+});
+
+it('says also what is wrong with what has no field here, and is never silent', async () => {
+  server.mockRejectedValueOnce(new Refusal(invalidField('until', 'That day has passed.')));
+  shown();
+  await send();
+  await waitFor(() => expect(screen.getByText('That day has passed.')).toBeTruthy());
 });
 
 it.each([

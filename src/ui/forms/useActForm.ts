@@ -4,6 +4,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import type { BaseSyntheticEvent } from 'react';
 import { useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form';
 import { contract, type InputOf, type OperationName, type OutputOf } from '@/core/contract';
+import { issueKinds } from '@/core/errors/issue';
 import { Refusal } from '@/core/errors/refusal';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
@@ -17,7 +18,7 @@ export interface ActForm<N extends OperationName> {
   readonly isPending: boolean;
   /** What is wrong with a field, by the contract's schema or by the server. */
   readonly wrong: (field: Path<InputOf<N> & FieldValues>) => string | undefined;
-  /** What is wrong with none of the fields in particular. */
+  /** What is wrong with none of the fields shown. */
   readonly refused: string | undefined;
 }
 
@@ -51,11 +52,19 @@ export function useActForm<N extends OperationName>(
     answer: act.data,
     isPending: act.isPending,
     wrong: (field) => form.getFieldState(field, form.formState).error?.message,
-    refused: form.formState.errors.root?.message,
+    refused: form.formState.errors.root?.message ?? besides(form.formState.errors),
   };
 }
 
-/** For a field that may be left empty: an empty text is sent as none. */
-export const emptyIsNone = {
+/** What is wrong with a part of the input for which the form has no field, so that sending is never refused in silence. */
+function besides(errors: object): string | undefined {
+  const loose = Object.entries(errors).find(([name, error]) => name !== 'root' && !(error as { ref?: unknown }).ref);
+  if (!loose) return undefined;
+  const { message } = loose[1] as { message?: string };
+  return message ?? issueKinds.invalid.says;
+}
+
+/** For a field that may be left empty: nothing, or nothing but spaces, is sent as none. */
+export const blankIsNone = {
   setValueAs: (raw: unknown) => (typeof raw === 'string' && raw.trim() === '' ? null : raw),
 };

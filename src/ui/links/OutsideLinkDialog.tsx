@@ -8,13 +8,16 @@ import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { LongField, TextField } from '../kit/field';
 import { ShownOnce } from '../kit/shownOnce';
-import { emptyIsNone, useActForm } from '../forms/useActForm';
+import { blankIsNone, useActForm } from '../forms/useActForm';
 import { useSurroundings } from '../surroundings/Surroundings';
 
 /** A month, unless another day is chosen. */
 const usualDays = 30;
 
-/** A number is sent as one; what is none, as typed, so that it is refused in words. */
+/** A password of spaces is one, and is refused or taken as such. */
+const emptyIsNone = { setValueAs: (raw: unknown) => (raw === '' ? null : raw) };
+
+/** A number is sent as one; what is none is refused in words. */
 const numberOrNone = {
   setValueAs: (raw: unknown) => (typeof raw !== 'string' ? raw : raw.trim() === '' ? null : Number(raw)),
 };
@@ -77,7 +80,7 @@ export function OutsideLinkDialog({
           type="email"
           placeholder="name@example.org"
           help="With an address, only someone who can read its mail can open the link. Empty: anyone who has the link."
-          {...form.register('email', emptyIsNone)}
+          {...form.register('email', blankIsNone)}
           wrong={wrong('email')}
         />
         {to !== '' && <LongField label="Message" {...form.register('message')} wrong={wrong('message')} />}
