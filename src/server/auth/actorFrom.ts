@@ -63,7 +63,9 @@ export async function actorFrom(headers: Headers): Promise<Actor | null> {
 
 /** The person signed in, even while impersonating. */
 export async function requireSession(headers: Headers): Promise<Session> {
-  return (await sessionFrom(headers)) ?? refuse('signed-out');
+  const session = (await sessionFrom(headers)) ?? refuse('signed-out');
+  noteCaller(session.own.personId);
+  return session;
 }
 
 /** The caller by the headers of a request; refused as signed out if there is none. */

@@ -60,7 +60,7 @@ async function listFor(tx: Tx, listId: string): Promise<ControlledList> {
   return (await allLists(tx)).find((list) => list.id === listId) ?? refuse('not-found');
 }
 
-/** A term with its list, locked. */
+/** A term with its list, which an act locks. */
 export async function termFor(tx: Tx, termId: string): Promise<{ list: ControlledList; found: Term }> {
   const [row] = await tx.select({ listId: term.listId }).from(term).where(eq(term.id, termId));
   if (!row) refuse('not-found');

@@ -15,7 +15,8 @@ interface Connections {
   /** Connections for questions, so that none of them waits behind acts that wait for each other. They refuse writing. */
   readonly asking: Pool;
   readonly acting: Pool;
-  /** Connections for single statements that write outside any act: pieces of uploads, sessions, what was looked at. */
+  /** Connections for single statements that write outside any act: pieces of uploads, sessions (also read here by their
+   * library), what was looked at. */
   readonly noting: Pool;
   readonly db: Db;
   readonly actingDb: Db;
@@ -44,7 +45,7 @@ function poolOf(max: number, options?: string): Pool {
 }
 
 function connect(): Connections {
-  const [asking, acting, noting] = [poolOf(8, '-c default_transaction_read_only=on'), poolOf(8), poolOf(4)];
+  const [asking, acting, noting] = [poolOf(8, '-c default_transaction_read_only=on'), poolOf(8), poolOf(8)];
   const options = { schema, casing: 'snake_case' } as const;
   return {
     asking,

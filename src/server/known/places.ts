@@ -8,7 +8,7 @@ import { document, filing, place } from '../db/schema';
 import { isInTransaction } from '../db/transaction';
 import { askTally } from '../tally/host';
 import { questioner } from '../tally/questioner';
-import { orRefuse } from '@/core/errors/refusal';
+import { orRefuse, Refusal } from '@/core/errors/refusal';
 
 /** Places that the caller may know of, in the keeper's order, each with the number of papers they may see in it and below. */
 export async function placeRows(reader: Reader, actor: Actor, which: SQL): Promise<PlaceRow[]> {
@@ -61,7 +61,11 @@ async function talliedBelow(
   // Places of several parents (common folders) are few: what holds them all is not looked for.
   if (others.length > 0 && !together) return null;
   const placeId = others.length > 0 && first.parentId !== null ? first.parentId : first.id;
-  const counted = await askTally('below', { placeId, placeIds }, questioner(actor));
+  // A tally that is lost in the middle of a question is read again; meanwhile SQL counts.
+  const counted = await askTally('below', { placeId, placeIds }, questioner(actor)).catch((error: unknown) => {
+    if (error instanceof Refusal && error.issue.kind === 'unavailable') return null;
+    throw error;
+  });
   return counted && new Map(orRefuse(counted).map((papers, at) => [placeIds[at] ?? '', papers]));
 }
 
