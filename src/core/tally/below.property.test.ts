@@ -1,15 +1,13 @@
+import { tallyOf } from '../../../tests/oracle/agree';
 import { Naive } from '../../../tests/oracle/naive';
 import { RandomLibrary } from '../../../tests/oracle/randomLibrary';
 import { belowFrom } from './below';
-import { Tally } from './tally';
 
 it('counts what stands below places as looking at one paper at a time does', () => {
   let [some, several] = [0, 0];
   for (let seed = 1; seed <= 60; seed += 1) {
     const library = new RandomLibrary(seed);
-    const tally = new Tally(library.world);
-    tally.putPlaces(library.places);
-    tally.putPapers(library.papers.values());
+    const tally = tallyOf(library);
     for (let round = 0; round < 6; round += 1) {
       const question = library.question();
       const asker = library.asker(question);

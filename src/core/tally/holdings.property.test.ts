@@ -1,9 +1,9 @@
+import { tallyOf } from '../../../tests/oracle/agree';
 import { Naive } from '../../../tests/oracle/naive';
 import { RandomLibrary } from '../../../tests/oracle/randomLibrary';
 import type { PlanTiming } from '../plans/namePattern';
 import type { ViewPaper, ViewPlace } from '../views/question';
 import { holdingsFrom, type HoldingsQuestion } from './holdings';
-import { Tally } from './tally';
 
 type Expected = HoldingsQuestion['expected'][number];
 type Stood = { readonly paper: ViewPaper; readonly places: readonly ViewPlace[] };
@@ -69,9 +69,7 @@ it('finds what lies in each year of each dossier, and what meets an expectation,
   let [found, held] = [0, 0];
   for (let seed = 1; seed <= 60; seed += 1) {
     const library = new RandomLibrary(seed);
-    const tally = new Tally(library.world);
-    tally.putPlaces(library.places);
-    tally.putPapers(library.papers.values());
+    const tally = tallyOf(library);
     for (let round = 0; round < 6; round += 1) {
       const question = library.question();
       const asker = library.asker(question);

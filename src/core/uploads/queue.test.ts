@@ -1,27 +1,8 @@
 import fc from 'fast-check';
 import { issue } from '../errors/issue';
+import { queueItem as item } from '../../../tests/queueItem';
 import { bytesPerSecond, secondsLeft, withReading, type Reading } from './pace';
 import { isOver, isUnderWay, nextQueue, queueTotals, type QueueEvent, type QueueItem } from './queue';
-
-const item = (key: string, more: Partial<QueueItem> = {}): QueueItem => ({
-  key,
-  uploadId: null,
-  fileName: `${key}.pdf`,
-  sizeBytes: 1000,
-  sentBytes: 0,
-  placeId: 'p1',
-  placeName: 'May',
-  relativePath: '',
-  title: key,
-  note: '',
-  onSameName: null,
-  state: 'waiting',
-  issue: null,
-  sameContent: [],
-  documentId: null,
-  readings: [],
-  ...more,
-});
 
 const run = (events: readonly QueueEvent[], start: readonly QueueItem[] = []) => events.reduce(nextQueue, start);
 

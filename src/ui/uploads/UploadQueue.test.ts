@@ -1,4 +1,4 @@
-import type { QueueItem } from '@/core/uploads/queue';
+import { queueItem as item } from '../../../tests/queueItem';
 import { issue } from '@/core/errors/issue';
 import { Refusal } from '@/core/errors/refusal';
 import { call } from '../server/call';
@@ -37,25 +37,6 @@ jest.mock('../server/signedOut', () => ({ signedInAgain: jest.fn(() => Promise.r
 jest.mock('../server/call', () => ({ call: jest.fn() }));
 const server = call as unknown as jest.Mock<Promise<unknown>, [string, unknown]>;
 
-const item = (key: string) =>
-  ({
-    key,
-    uploadId: null,
-    fileName: `${key}.txt`,
-    sizeBytes: 4,
-    sentBytes: 0,
-    placeId: 'here',
-    placeName: 'Here',
-    relativePath: '',
-    title: key,
-    note: '',
-    onSameName: null,
-    state: 'waiting',
-    issue: null,
-    sameContent: [],
-    documentId: null,
-    readings: [],
-  }) satisfies QueueItem;
 const settled = () => new Promise((done) => setImmediate(done));
 const begun = async (keys: readonly string[], then?: (documentId: string) => void) => {
   sent.length = 0;
