@@ -9,6 +9,7 @@ import { openYear } from '@/server/years/years';
 import { forecastMove, movePlace } from '@/server/places/move';
 import { listChildren, openPlace } from '@/server/places/open';
 import { verifyJournal } from '@/server/journal/verify';
+import { isTallyRunning } from '@/server/tally/host';
 import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
 
 let keeper: Actor;
@@ -166,4 +167,9 @@ it('leaves a journal whose chain is whole', async () => {
   const { entries, brokenAt } = await verifyJournal();
   expect(brokenAt).toBeNull();
   expect(entries).toBeGreaterThan(50);
+});
+
+it('fills no tally for reading places alone, so that a script which does can exit', async () => {
+  expect((await listChildren(keeper, { placeId: home.series.id })).length).toBeGreaterThan(0);
+  expect(isTallyRunning()).toBe(false);
 });

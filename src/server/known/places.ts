@@ -6,7 +6,7 @@ import { homeIsTold, paperAllows, placeAllows, placeIsKnown, scopeAllows } from 
 import type { Reader } from '../db/client';
 import { document, filing, place } from '../db/schema';
 import { isInTransaction } from '../db/transaction';
-import { askTally } from '../tally/host';
+import { askRunningTally } from '../tally/host';
 import { questioner } from '../tally/questioner';
 import { orRefuse, Refusal } from '@/core/errors/refusal';
 
@@ -47,8 +47,8 @@ const dossiersSeeing = (actor: Actor): SQL => sql`case when ${place.seenIn} is n
     and ${scopeAllows(actor, 'see', sql`dossier.scope_id`)}) end`;
 
 /**
- * Counts papers for places of one depth by the tally; null while it is being filled, and within an act, whose own changes it
- * does not know yet.
+ * Counts papers for places of one depth by the tally; null where there is none or it is being filled, and within an act,
+ * whose own changes it does not know yet.
  */
 async function talliedBelow(
   actor: Actor,
@@ -62,7 +62,7 @@ async function talliedBelow(
   if (others.length > 0 && !together) return null;
   const placeId = others.length > 0 && first.parentId !== null ? first.parentId : first.id;
   // A tally that is lost in the middle of a question is read again; meanwhile SQL counts.
-  const counted = await askTally('below', { placeId, placeIds }, questioner(actor)).catch((error: unknown) => {
+  const counted = await askRunningTally('below', { placeId, placeIds }, questioner(actor)).catch((error: unknown) => {
     if (error instanceof Refusal && error.issue.kind === 'unavailable') return null;
     throw error;
   });

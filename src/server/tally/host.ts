@@ -44,6 +44,13 @@ export function startTally(): void {
 /** The tally's answer; null while it is being filled. */
 export const askTally: Ask = (kind, question, who) => host().ask(kind, question, who);
 
+/** The same where a tally is running already, else null: a script that reads places fills none and can exit. */
+export const askRunningTally: Ask = (kind, question, who) =>
+  held.embrinTally?.ask(kind, question, who) ?? Promise.resolve(null);
+
+/** Whether this process has a tally. */
+export const isTallyRunning = (): boolean => held.embrinTally !== undefined;
+
 /** Stops the tally, so that a script can exit. */
 export async function stopTally(): Promise<void> {
   const running = held.embrinTally;
