@@ -1,38 +1,45 @@
 /**
- * Measures a large file's way in and out through a real web process: `npm run bench:transfer [-- --megabytes 1000]`.
- * Beside each, in the same run and on the same database, a bare loop that writes or reads the same pieces through the
- * same driver. Then the same file again with the process killed in its midst, and the SHA-256 of what comes back.
+ * Measures a large file's way in and out through a real web process: `npm run bench:transfer [-- --megabytes 1000]`, with
+ * content in rows and in a directory. Beside each, in the same run: for rows, a bare loop that inserts the same pieces
+ * through the same driver, one binary copy out, and a select for each piece; for the directory, a bare loop that writes
+ * the same pieces and syncs the file, and nginx serving it. Then the same file again with the process killed in its midst,
+ * and the SHA-256 of what comes back.
  */
 import { createHash, randomBytes } from 'node:crypto';
 import { once } from 'node:events';
-import { readFile, readdir } from 'node:fs/promises';
+import { mkdtemp, open, readFile, readdir, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { request, type IncomingMessage } from 'node:http';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { eq } from 'drizzle-orm';
 import { Pool } from 'pg';
+import { to } from 'pg-copy-streams';
+import { makeDirectory } from '@/server/blobs/directory';
 import { writableDb } from '@/server/db/client';
 import { library, upload } from '@/server/db/schema';
-import { chunkBytes } from '@/server/blobs/blobStore';
+import { pieceBytes } from '@/core/content/model';
 import { dropPlanted, freshLibrary, furnished, passwords } from '../tests/library';
 import { WebServer } from '../tests/browser/server';
+import { Nginx } from './nginx';
 
 const asked = process.argv.indexOf('--megabytes');
 const pieces = asked === -1 ? 1000 : Number(process.argv[asked + 1]);
 if (!Number.isInteger(pieces) || pieces < 2) throw new Error('Say how many megabytes: --megabytes 1000');
-const sizeBytes = pieces * chunkBytes;
+const sizeBytes = pieces * pieceBytes;
 
 /** The file: pieces that differ from one another, made of one random piece so that making them costs next to nothing. */
-const grain = randomBytes(chunkBytes);
+const grain = randomBytes(pieceBytes);
 function piece(run: number, index: number): Buffer {
   const made = Buffer.from(grain);
   made.write(index === 0 ? '%PDF-1.7\n' : `run ${run} piece ${index}\n`);
   return made;
 }
 function* file(run: number, fromByte: number, count = pieces): Generator<Buffer> {
-  const first = Math.floor(fromByte / chunkBytes);
+  const first = Math.floor(fromByte / pieceBytes);
   for (let index = first; index < count; index += 1)
-    yield index === first ? piece(run, index).subarray(fromByte % chunkBytes) : piece(run, index);
+    yield index === first ? piece(run, index).subarray(fromByte % pieceBytes) : piece(run, index);
 }
 const hashOf = (run: number): string => {
   const hash = createHash('sha256');
@@ -69,6 +76,8 @@ async function residentMb(root: number): Promise<number> {
   return kilobytes / 1000;
 }
 
+const folder = await mkdtemp(path.join(tmpdir(), 'embrin-bench-'));
+process.env['EMBRIN_CONTENT'] = path.join(folder, 'content');
 const keeper = await freshLibrary();
 const { year } = await furnished(keeper);
 await writableDb().update(library).set({ maxFileBytes: 4_000_000_000 });
@@ -93,7 +102,7 @@ async function begin(fileName: string, count = pieces): Promise<string> {
   const metadata = Object.entries({ placeId: year.id, fileName }).map(([key, value]) => `${key} ${btoa(value)}`);
   const made = await fetch(`${server.url}/api/uploads`, {
     method: 'POST',
-    headers: { ...tus, cookie, 'upload-length': String(count * chunkBytes), 'upload-metadata': metadata.join(',') },
+    headers: { ...tus, cookie, 'upload-length': String(count * pieceBytes), 'upload-metadata': metadata.join(',') },
   });
   if (made.status !== 201) throw new Error(`The upload did not begin: ${made.status} ${await made.text()}`);
   return new URL(made.headers.get('location') ?? '', server.url).href;
@@ -108,7 +117,7 @@ async function send(address: string, run: number, fromByte: number, count = piec
       cookie,
       'upload-offset': String(fromByte),
       'content-type': 'application/offset+octet-stream',
-      'content-length': String(count * chunkBytes - fromByte),
+      'content-length': String(count * pieceBytes - fromByte),
     },
   });
   const answered = once(sending, 'response') as Promise<[IncomingMessage]>;
@@ -135,13 +144,27 @@ async function outcome(address: string): Promise<string> {
   return told.documentId;
 }
 
-async function fetchBack(documentId: string): Promise<string> {
-  const asking = request(`${server.url}/api/paper/${documentId}/content?copy`, { headers: { cookie } });
+const contentAddress = (documentId: string) => `${server.url}/api/paper/${documentId}/content?copy`;
+
+/** What an address answers with, part by part. */
+async function* answer(address: string): AsyncGenerator<Uint8Array> {
+  const asking = request(address, { headers: { cookie } });
   asking.end();
   const [response] = (await once(asking, 'response')) as [IncomingMessage];
+  for await (const each of response) yield each as Uint8Array;
+}
+
+async function fetchBack(documentId: string): Promise<string> {
   const hash = createHash('sha256');
-  for await (const each of response) hash.update(each as Uint8Array);
+  for await (const each of answer(contentAddress(documentId))) hash.update(each);
   return hash.digest('hex');
+}
+
+/** Fetches and counts, without hashing: that would take longer than what is measured. */
+async function fetchAll(address: string): Promise<void> {
+  let bytes = 0;
+  for await (const each of answer(address)) bytes += each.length;
+  if (bytes !== sizeBytes) throw new Error(`${bytes} bytes came of ${sizeBytes}`);
 }
 
 // The bare loops, through the same driver: one connection, the pieces one after the other.
@@ -153,16 +176,31 @@ const writeBare = async () => {
     await bare.query({
       name: 'write',
       text: 'insert into bare values (1, $1, $2)',
-      values: [index * chunkBytes, piece(0, index)],
+      values: [index * pieceBytes, piece(0, index)],
     });
 };
-const readBare = async () => {
+const copyBare = async () => {
+  const client = await bare.connect();
+  const text = 'copy (select data from bare where id = 1 order by start_byte) to stdout (format binary)';
+  for await (const _part of client.query(to(text)));
+  client.release();
+};
+const selectBare = async () => {
   for (let index = 0; index < pieces; index += 1)
     await bare.query({
       name: 'read',
       text: 'select data from bare where id = 1 and start_byte = $1',
-      values: [index * chunkBytes],
+      values: [index * pieceBytes],
     });
+};
+
+/** A file as a bare loop writes it: the pieces, then one sync. */
+const bareFile = path.join(folder, 'bare');
+const writeBareFile = async () => {
+  const handle = await open(bareFile, 'w');
+  for (let index = 0; index < pieces; index += 1) await handle.write(piece(0, index));
+  await handle.datasync();
+  await handle.close();
 };
 
 // Once in small, so that what is loaded on first use is not counted.
@@ -170,28 +208,53 @@ const small = await begin('Warm.pdf', 8);
 await send(small, 3, 0, 8);
 await fetchBack(await outcome(small));
 const quiet = await residentMb(server.pid);
-const bareIn = await seconds(writeBare);
 const watch = new MemoryWatch(server.pid);
-const first = await begin('Survey 1.pdf');
-const wholeIn = await seconds(() => send(first, 1, 0));
-const documentId = await outcome(first);
-const bareOut = await seconds(readBare);
-let back = '';
-const wholeOut = await seconds(async () => (back = await fetchBack(documentId)));
-const most = watch.end();
-const line = (words: string, took: number, bareTook: number) =>
+
+const ratio = (words: string, took: number, ...beside: [string, number][]) =>
   console.log(
-    `${words}: ${(pieces / took).toFixed(0)} MiB/s; the bare loop ${(pieces / bareTook).toFixed(0)} MiB/s; ratio ${(bareTook / took).toFixed(2)}`,
+    [
+      `${words}: ${(pieces / took).toFixed(0)} MiB/s`,
+      ...beside.map(
+        ([name, other]) => `${(other / took).toFixed(2)} of ${name} (${(pieces / other).toFixed(0)} MiB/s)`,
+      ),
+    ].join('; '),
   );
-console.log(`A file of ${pieces} MiB, through one web process and PostgreSQL on this machine`);
-line('In ', wholeIn, bareIn);
-line('Out', wholeOut, bareOut);
+
+/** Sends a file and fetches it back: seconds for each, and the paper. */
+async function through(fileName: string, run: number) {
+  const address = await begin(fileName);
+  const tookIn = await seconds(() => send(address, run, 0));
+  const documentId = await outcome(address);
+  const tookOut = await seconds(() => fetchAll(contentAddress(documentId)));
+  const back = await fetchBack(documentId);
+  return { tookIn, tookOut, same: back === hashOf(run) ? 'agrees' : 'DIFFERS' };
+}
+
+console.log(`A file of ${pieces} MiB, through one web process on this machine`);
+const bareIn = await seconds(writeBare);
+const rows = await through('Survey 1.pdf', 1);
+const [bareCopy, bareSelect] = [await seconds(copyBare), await seconds(selectBare)];
+ratio('Rows, in', rows.tookIn, ['a bare loop of inserts', bareIn]);
+ratio('Rows, out', rows.tookOut, ['a bare binary copy', bareCopy], ['a select for each piece', bareSelect]);
+console.log(`Rows: SHA-256 of what came back ${rows.same}`);
+
+await makeDirectory();
+await writableDb().update(library).set({ contentStore: 'directory' });
+const bareWrite = await seconds(writeBareFile);
+const files = await through('Survey 2.pdf', 4);
+const nginx = await Nginx.serving(folder);
+await fetchAll(`${nginx.url}/bare`);
+const nginxOut = await seconds(() => fetchAll(`${nginx.url}/bare`));
+await nginx.end();
+ratio('Directory, in', files.tookIn, ['a bare loop of writes and a sync', bareWrite]);
+ratio('Directory, out', files.tookOut, ['nginx', nginxOut]);
+console.log(`Directory: SHA-256 of what came back ${files.same}`);
+const most = watch.end();
 console.log(
   `Resident memory of the web process: ${quiet.toFixed(0)} MB before, ${most.toFixed(0)} MB at the most, ${(most - quiet).toFixed(0)} MB grown`,
 );
-console.log(`SHA-256 of what came back: ${back === hashOf(1) ? 'agrees' : 'DIFFERS'}`);
 
-const second = await begin('Survey 2.pdf');
+const second = await begin('Survey 3.pdf');
 const broken = send(second, 2, 0).catch(() => undefined);
 // Asked of the database: a HEAD would have the server break the sending off.
 const received = async () =>
@@ -209,10 +272,11 @@ const kept = await arrived(second);
 await send(second, 2, kept);
 const same = (await fetchBack(await outcome(second))) === hashOf(2);
 console.log(
-  `Killed (-9) in its midst: ${(kept / chunkBytes).toFixed(0)} MiB were kept; gone on with from there; SHA-256 ${same ? 'agrees' : 'DIFFERS'}`,
+  `Killed (-9) in its midst: ${(kept / pieceBytes).toFixed(0)} MiB were kept; gone on with from there; SHA-256 ${same ? 'agrees' : 'DIFFERS'}`,
 );
 
 await bare.end();
 await server.end();
+await rm(folder, { recursive: true, force: true });
 // Left behind where the database is still tidying up after the gigabytes; the next run makes its own.
 await dropPlanted().catch(() => undefined);

@@ -132,6 +132,7 @@ ensure_secret() {
   EMBRIN_SECRET=$(cat "$STATE/secret")
   export EMBRIN_SECRET
   # Best kept on another machine: a link or a mount will do.
+  export EMBRIN_CONTENT="${EMBRIN_CONTENT:-$STATE/content}"
   export EMBRIN_ANCHORS="${EMBRIN_ANCHORS-$STATE/journal-anchors.jsonl}"
 }
 

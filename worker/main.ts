@@ -1,6 +1,7 @@
 /** The process for long work: takes jobs from the queue in PostgreSQL until it is told to stop. */
 import { disconnect } from '@/server/db/client';
 import { CagedFault } from '@/server/cage/limits';
+import { sweepDirectory } from '@/server/blobs/sweep';
 import { sweepPages } from '@/server/documents/pages';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
@@ -33,7 +34,7 @@ const readAll: Parameters<typeof side>[0] = async (batch) => {
 await Promise.all([side(readAll), side(readAll)]);
 
 const sweep = () =>
-  Promise.all([sweepUploads(), sweepChanges(), sweepPages()]).catch((error: unknown) =>
+  Promise.all([sweepUploads(), sweepChanges(), sweepPages(), sweepDirectory()]).catch((error: unknown) =>
     logFault(error, { where: 'sweep' }),
   );
 await sweep();

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { Readable } from 'node:stream';
 import type { UploadOutcome } from '@/core/uploads/model';
 import type { Actor } from '@/server/gate/actor';
-import { blobStore } from '@/server/blobs/blobStore';
+import { readContent } from '@/server/blobs/content';
 import { contentFor } from '@/server/documents/content';
 import { ownUpload, receive } from '@/server/uploads/receive';
 import { settleUpload } from '@/server/uploads/settle';
@@ -42,6 +42,6 @@ export async function filed(
 export async function bytesOf(actor: Actor, documentId: string): Promise<Buffer> {
   const content = await contentFor(actor, documentId, null, 'see');
   const pieces: Buffer[] = [];
-  for await (const piece of blobStore.read(content.contentId, 0, content.sizeBytes)) pieces.push(piece);
+  for await (const piece of readContent(content)) pieces.push(piece);
   return Buffer.concat(pieces);
 }

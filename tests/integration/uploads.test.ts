@@ -3,11 +3,11 @@ import { Readable } from 'node:stream';
 import vectors from 'hash-test-vectors';
 import { count, eq, sql } from 'drizzle-orm';
 import type { Actor } from '@/server/gate/actor';
-import { chunkBytes } from '@/server/blobs/blobStore';
+import { pieceBytes } from '@/core/content/model';
 import { db } from '@/server/db/client';
 import { blob, blobChunk, document, upload } from '@/server/db/schema';
 import { docketOf } from '@/server/documents/docket';
-import { digestOf, ownUpload, receive } from '@/server/uploads/receive';
+import { arrivedAs, ownUpload, receive } from '@/server/uploads/receive';
 import { outcomeOf, settleUpload } from '@/server/uploads/settle';
 import { cancelUpload, redirectUploads, sameNames, startUpload, unfinishedUploads } from '@/server/uploads/start';
 import { sweepUploads } from '@/server/uploads/sweep';
@@ -41,14 +41,14 @@ describe('receiving a file', () => {
       const half = Math.floor(bytes.length / 2);
       await receive(await ownUpload(keeper, id), 0, Readable.from([bytes.subarray(0, half)]));
       await receive(await ownUpload(keeper, id), half, Readable.from([bytes.subarray(half)]));
-      expect(await digestOf(await ownUpload(keeper, id))).toBe(sha256);
+      expect((await arrivedAs(await ownUpload(keeper, id))).sha256).toBe(sha256);
       await cancelUpload(keeper, { uploadId: id });
     }
   });
 
   it('keeps what came before a connection broke off, and goes on from there to the same bytes', async () => {
     const { id: placeId } = await folder('Broken off');
-    const content = Buffer.concat([Buffer.from('%PDF-1.4\n'), randomBytes(3 * chunkBytes + 12_345)]);
+    const content = Buffer.concat([Buffer.from('%PDF-1.4\n'), randomBytes(3 * pieceBytes + 12_345)]);
     const cut = Math.floor(content.length * 0.9);
     const id = crypto.randomUUID();
     await startUpload(keeper, id, content.length, { placeId, fileName: 'long.pdf' });

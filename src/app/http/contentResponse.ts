@@ -3,12 +3,10 @@ import fresh from 'fresh';
 import parseRange from 'range-parser';
 import { issue } from '@/core/errors/issue';
 import { Refusal } from '@/core/errors/refusal';
-import { blobStore } from '@/server/blobs/blobStore';
+import { readContent } from '@/server/blobs/content';
+import type { Bytes, Content } from '@/server/blobs/contentStore';
 
-export interface ServedContent {
-  readonly contentId: string;
-  readonly sha256: string;
-  readonly sizeBytes: number;
+export interface ServedContent extends Content {
   readonly mediaType: string;
   readonly fileName: string;
 }
@@ -20,7 +18,7 @@ type Span = readonly [from: number, to: number];
  * Content as an answer: ranges and conditions by RFC 9110 (sections 13 and 14), the file's name by RFC 6266.
  * Never run by a browser: no sniffing, and a sandbox that allows nothing, should it be opened as a page.
  */
-export function contentResponse(request: Request, content: ServedContent, asCopy: boolean): Response {
+export async function contentResponse(request: Request, content: ServedContent, asCopy: boolean): Promise<Response> {
   const etag = `"${content.sha256}"`;
   const headers = new Headers({
     etag,
@@ -40,7 +38,7 @@ export function contentResponse(request: Request, content: ServedContent, asCopy
   );
   headers.set('content-length', String(to - from));
   if (span) headers.set('content-range', `bytes ${from}-${to - 1}/${content.sizeBytes}`);
-  const body = request.method === 'HEAD' ? null : streamOf(content.contentId, [from, to]);
+  const body = request.method === 'HEAD' ? null : await streamOf(readContent(content, from, to));
   return new Response(body, { status: span ? 206 : 200, headers });
 }
 
@@ -55,15 +53,19 @@ function wantedSpan(request: Request, etag: string, sizeBytes: number): Span | n
   return [ranges[0].start, ranges[0].end + 1];
 }
 
-/** Pulled a piece at a time as the network takes it: memory stays flat, and a reader who leaves stops the reading. */
-function streamOf(contentId: string, [from, to]: Span): ReadableStream<Uint8Array> {
-  const pieces = blobStore.read(contentId, from, to);
+/**
+ * Pulled a piece at a time as the network takes it: memory stays flat, and a reader who leaves stops the reading. The first
+ * is read before the answer begins, so that what is wrong from the start is said in words.
+ */
+async function streamOf(pieces: Bytes): Promise<ReadableStream<Uint8Array>> {
+  let next: Promise<IteratorResult<Buffer, void>> | null = Promise.resolve(await pieces.next());
   return new ReadableStream<Uint8Array>(
     {
       async pull(controller) {
-        const next = await pieces.next();
-        if (next.done) controller.close();
-        else controller.enqueue(next.value);
+        const piece = await (next ?? pieces.next());
+        next = null;
+        if (piece.done) controller.close();
+        else controller.enqueue(piece.value);
       },
       async cancel() {
         await pieces.return();

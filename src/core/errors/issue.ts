@@ -40,6 +40,10 @@ export const issueKinds = {
     status: 422,
     says: 'The file arrived differing from the one that was sent. Nothing was filed. Send it again.',
   },
+  'damaged-content': {
+    status: 500,
+    says: 'What is kept of this paper is no longer what was filed. Nothing of it is given out. Tell a keeper: it can come back from a backup.',
+  },
   'range-unmet': { status: 416, says: 'The part asked for lies beyond the end of the paper.' },
   invalid: { status: 422, says: 'Something in the form needs another look. Nothing was saved.' },
   'wrong-origin': { status: 403, says: 'The request did not come from this library. Nothing was done.' },

@@ -9,6 +9,8 @@ const schema = z.object({
   EMBRIN_SECRET: z.string().min(32),
   /** The folder to which the stand-in for a mail server writes messages. */
   EMBRIN_OUTBOX: z.string().min(1),
+  /** The folder of papers' content, where the library keeps it in a directory. */
+  EMBRIN_CONTENT: z.string().min(1),
   /** Proxies whose X-Forwarded-For is trusted: addresses and networks, separated by commas. Empty: none. */
   EMBRIN_TRUSTED_PROXIES: z.string().default(''),
   /** The file for journal anchors, outside the database. Empty: no anchors are written. */
@@ -23,7 +25,9 @@ let read: Config | null = null;
 
 /** The configuration from the environment; throws if it is wrong. */
 export function config(): Config {
-  // Tests change the database's address while they run.
-  if (read === null || read.DATABASE_URL !== process.env['DATABASE_URL']) read = schema.parse(process.env);
+  // Tests change these while they run.
+  const { DATABASE_URL, EMBRIN_CONTENT } = process.env;
+  if (read === null || read.DATABASE_URL !== DATABASE_URL || read.EMBRIN_CONTENT !== EMBRIN_CONTENT)
+    read = schema.parse(process.env);
   return read;
 }

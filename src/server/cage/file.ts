@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { blobStore } from '../blobs/blobStore';
+import { readContent } from '../blobs/content';
+import type { Content } from '../blobs/contentStore';
 
 /** Runs work in a temporary folder that only this user can read, and removes it afterwards. */
 export async function inFolder<T>(work: (folder: string) => Promise<T>): Promise<T> {
@@ -17,12 +18,9 @@ export async function inFolder<T>(work: (folder: string) => Promise<T>): Promise
 }
 
 /** Writes content into a file in a folder and returns its path. The file's name is not the paper's. */
-export async function contentFile(
-  folder: string,
-  content: { readonly contentId: string; readonly sizeBytes: number },
-): Promise<string> {
+export async function contentFile(folder: string, content: Content): Promise<string> {
   const file = path.join(folder, 'content');
-  await pipeline(Readable.from(blobStore.read(content.contentId, 0, content.sizeBytes)), createWriteStream(file));
+  await pipeline(Readable.from(readContent(content)), createWriteStream(file));
   return file;
 }
 

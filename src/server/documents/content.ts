@@ -4,6 +4,7 @@ import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
 import { asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
+import { contentColumns, requireWhole } from '../blobs/content';
 import { capabilitiesOn } from '../gate/held';
 import { paperAllows, paperIsDisposed } from '../gate/visible';
 import { db } from '../db/client';
@@ -19,9 +20,7 @@ export async function contentFor(actor: Actor, documentId: string, number: numbe
       title: document.title,
       fileName: version.fileName,
       mediaType: version.mediaType,
-      sizeBytes: version.sizeBytes,
-      sha256: version.sha256,
-      contentId: blob.contentId,
+      ...contentColumns,
     })
     .from(document)
     .innerJoin(
@@ -36,6 +35,7 @@ export async function contentFor(actor: Actor, documentId: string, number: numbe
   const held = await capabilitiesOn(db(), actor, documentId);
   if (!has(held, capability))
     refuse('not-allowed', 'You may read this paper here, page by page, but not have a copy of it.');
+  await requireWhole(found);
   return found;
 }
 

@@ -1,6 +1,7 @@
 import { and, eq, inArray, isNotNull, max, sql, type SQL } from 'drizzle-orm';
 import { arrivedValues, shownValues } from '@/core/columns/given';
 import type { Values } from '@/core/columns/model';
+import type { Fingerprint, StoreName } from '@/core/content/model';
 import type { Stamp } from '@/core/files/fileKind';
 import { freeTitle } from '@/core/files/title';
 import { refuse } from '@/core/errors/refusal';
@@ -10,14 +11,15 @@ import type { Actor } from '../gate/actor';
 import { papersFor } from '../gate/held';
 import { paperAllows } from '../gate/visible';
 import type { Tx } from '../db/client';
-import { blob, blobChunk, columnDef, document, place, preview, version } from '../db/schema';
+import { blob, columnDef, document, place, preview, version } from '../db/schema';
+import { storeOf } from '../blobs/content';
 import { enqueue } from '../jobs/queue';
 import { now } from '../base/clock';
 
-/** Complete, checked content; its chunks are stored under `contentId`. */
-export interface StoredContent {
-  readonly sha256: string;
+/** Complete, checked content of an upload. */
+export interface StoredContent extends Fingerprint {
   readonly contentId: string;
+  readonly store: StoreName;
   readonly sizeBytes: number;
   readonly fileName: string;
   readonly mediaType: string;
@@ -49,18 +51,15 @@ export interface Filed {
 /** Files content as a paper, or as a paper's next version. The caller has checked `add` at the place. */
 export async function fileContent(tx: Tx, actor: Actor, filing: Filing): Promise<FiledDone> {
   const { content } = filing;
+  const { sha256, pieceSums, contentId, store, sizeBytes } = content;
   const kept = await tx
     .insert(blob)
-    .values({ sha256: content.sha256, contentId: content.contentId, sizeBytes: content.sizeBytes })
+    .values({ sha256, pieceSums, contentId, store, sizeBytes })
     .onConflictDoNothing()
     .returning({ sha256: blob.sha256 });
   // Content is stored once, however often it is filed.
-  if (kept.length === 0) {
-    const [there] = await tx.select({ contentId: blob.contentId }).from(blob).where(eq(blob.sha256, content.sha256));
-    if (there && there.contentId !== content.contentId) {
-      await tx.delete(blobChunk).where(eq(blobChunk.contentId, content.contentId));
-    }
-  }
+  if (kept.length > 0) await storeOf(store).keep(tx, contentId, sha256);
+  else await storeOf(store).forget(tx, contentId);
   const filed = filing.asVersionOf
     ? await nextVersion(tx, actor, filing, filing.asVersionOf)
     : await newPaper(tx, actor, filing);
@@ -171,7 +170,7 @@ export async function addVersion(
   actor: Actor,
   documentId: string,
   number: number,
-  content: Omit<StoredContent, 'contentId'>,
+  content: Pick<StoredContent, 'sha256' | 'fileName' | 'mediaType' | 'stamp' | 'sizeBytes'>,
   at: Date,
   restoredFrom: number | null,
 ): Promise<void> {

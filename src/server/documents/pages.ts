@@ -1,6 +1,7 @@
 import { and, eq, lt, sql } from 'drizzle-orm';
 import { Turns } from '@/core/collections/turns';
 import { refuse } from '@/core/errors/refusal';
+import type { Content } from '../blobs/contentStore';
 import { contentFile, inFolder } from '../cage/file';
 import { CagedFault } from '../cage/limits';
 import { now } from '../base/clock';
@@ -17,10 +18,7 @@ const mostAtOnce = 2;
 /** Page pictures are kept this long after they were last shown. */
 const keptDays = 7;
 
-interface Drawable {
-  readonly sha256: string;
-  readonly contentId: string;
-  readonly sizeBytes: number;
+interface Drawable extends Content {
   readonly mediaType: string;
 }
 

@@ -1,5 +1,7 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { ReadingFault } from '@/core/documents/reading';
+import { contentColumns } from '../blobs/content';
+import type { Content } from '../blobs/contentStore';
 import { contentFile, inFolder } from '../cage/file';
 import { CagedFault } from '../cage/limits';
 import { db, writableDb } from '../db/client';
@@ -34,7 +36,7 @@ export async function makePreview(sha256: string): Promise<void> {
   const [there] = await db().select({ sha256: preview.sha256 }).from(preview).where(eq(preview.sha256, sha256));
   if (there) return;
   const [found] = await db()
-    .select({ contentId: blob.contentId, sizeBytes: blob.sizeBytes, mediaType: version.mediaType })
+    .select({ ...contentColumns, mediaType: version.mediaType })
     .from(blob)
     .innerJoin(version, eq(version.sha256, blob.sha256))
     .where(eq(blob.sha256, sha256))
@@ -73,9 +75,7 @@ async function countAttempt(sha256: string): Promise<number> {
 
 const hasPages = (mediaType: string): boolean => mediaType === 'application/pdf' || mediaType.startsWith('image/');
 
-interface Found {
-  readonly contentId: string;
-  readonly sizeBytes: number;
+interface Found extends Content {
   readonly mediaType: string;
 }
 

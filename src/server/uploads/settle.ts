@@ -6,20 +6,22 @@ import { endingOf, tidyTitle } from '@/core/files/title';
 import { mayHoldPapers } from '@/core/tree/placeKind';
 import { readName } from '@/core/text/name';
 import { nameKey } from '@/core/text/fold';
+import type { Fingerprint } from '@/core/content/model';
 import type { UploadOutcome } from '@/core/uploads/model';
 import { actsInSteps } from '../acts/operation';
 import { perform, type Done } from '../acts/act';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { paperAllows } from '../gate/visible';
-import { blobStore } from '../blobs/blobStore';
+import { storeOf } from '../blobs/content';
+import { ContentMissing } from '../blobs/contentStore';
 import { sniffBytes, sniffKind } from '../blobs/sniff';
 import { db, type Tx } from '../db/client';
-import { blobChunk, document, library, place, upload, version } from '../db/schema';
+import { document, library, place, upload, version } from '../db/schema';
 import { fileContent, type StoredContent } from '../documents/file';
 import { ensureFolders } from '../places/ensureFolders';
 import { standName } from '../known/standing';
-import { digestOf, ownUpload } from './receive';
+import { arrivedAs, ownUpload } from './receive';
 
 type UploadRow = typeof upload.$inferSelect;
 
@@ -29,35 +31,37 @@ export interface Answers {
   readonly onSameContent?: 'file' | 'leave' | undefined;
 }
 
-/** Deletes the content of a refused upload. */
-const discard = (tx: Tx, contentId: string) => tx.delete(blobChunk).where(eq(blobChunk.contentId, contentId));
-
 /**
  * Files a complete upload, or returns the question or reason that prevents it. Can be called again at any time from any
  * process: an upload is filed once. The only place where a file becomes a paper.
  */
 export async function settleUpload(actor: Actor, uploadId: string, answers: Answers = {}): Promise<UploadOutcome> {
   const found = await ownUpload(actor, uploadId);
-  if (found.outcome && ['filed', 'refused', 'left-out'].includes(found.outcome.state)) return found.outcome;
+  if (found.outcome && hasEnded(found.outcome)) return found.outcome;
   if (found.receivedBytes < found.sizeBytes) return { state: 'receiving', receivedBytes: found.receivedBytes };
-  const sha256 = await digestOf(found);
+  const fingerprint = await arrivedAs(found);
   const kind = await kindOf(found);
-  const refused = await lastingRefusal(found, sha256, kind);
-  return perform(actor, async (tx): Promise<Done<UploadOutcome>> => {
+  const refused = await lastingRefusal(found, fingerprint.sha256, kind);
+  const store = storeOf(found.store);
+  const outcome = await perform(actor, async (tx): Promise<Done<UploadOutcome>> => {
     const [row] = await tx.select().from(upload).where(eq(upload.id, found.id)).for('update');
     if (!row) refuse('not-found');
     if (row.outcome?.state === 'filed') return { entry: null, result: row.outcome };
     if (refused || !kind) {
-      await discard(tx, row.contentId);
+      await store.forget(tx, row.contentId);
       return conclude(tx, row, { state: 'refused', issue: refused ?? issue('kind-refused') });
     }
     if (answers.onSameContent === 'leave') {
-      await discard(tx, row.contentId);
+      await store.forget(tx, row.contentId);
       return conclude(tx, row, { state: 'left-out' });
     }
-    return file(tx, actor, { ...row, metadata: merged(row, answers) }, { sha256, kind });
+    return file(tx, actor, { ...row, metadata: merged(row, answers) }, { fingerprint, kind });
   });
+  if (hasEnded(outcome)) await store.tidy(found.contentId);
+  return outcome;
 }
+
+const hasEnded = (outcome: UploadOutcome): boolean => ['filed', 'refused', 'left-out'].includes(outcome.state);
 
 function merged(row: UploadRow, answers: Answers): UploadRow['metadata'] {
   return {
@@ -70,7 +74,7 @@ function merged(row: UploadRow, answers: Answers): UploadRow['metadata'] {
 async function kindOf(found: UploadRow): Promise<FileKind | null> {
   const pieces: Buffer[] = [];
   const end = Math.min(sniffBytes, found.sizeBytes);
-  for await (const piece of blobStore.read(found.contentId, 0, end)) pieces.push(piece);
+  for await (const piece of storeOf(found.store).readIncoming(found.contentId, 0, end)) pieces.push(piece);
   return sniffKind(Buffer.concat(pieces), found.fileName);
 }
 
@@ -102,12 +106,12 @@ async function file(
   tx: Tx,
   actor: Actor,
   row: UploadRow,
-  { sha256, kind }: { sha256: string; kind: FileKind },
+  { fingerprint, kind }: { fingerprint: Fingerprint; kind: FileKind },
 ): Promise<Done<UploadOutcome>> {
   const target = await placeFor(tx, actor, row.placeId, 'add');
   if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
   if (row.metadata.onSameContent !== 'file') {
-    const places = await sameContent(tx, actor, sha256);
+    const places = await sameContent(tx, actor, fingerprint.sha256);
     if (places.length > 0) return conclude(tx, row, { state: 'same-content', places });
   }
   const placeId = await ensureFolders(tx, actor, target, row.metadata.relativePath ?? '');
@@ -119,8 +123,9 @@ async function file(
     .limit(1);
   if (same && row.metadata.onSameName === undefined) return conclude(tx, row, { state: 'same-name', title });
   const content: StoredContent = {
-    sha256,
+    ...fingerprint,
     contentId: row.contentId,
+    store: row.store,
     sizeBytes: row.sizeBytes,
     fileName: row.fileName,
     mediaType: kind.mediaType,
@@ -158,6 +163,8 @@ export async function outcomeOf(actor: Actor, uploadId: string, answers: Answers
     return await settleUpload(actor, uploadId, answers);
   } catch (error) {
     const found = await ownUpload(actor, uploadId);
+    // Another call has ended it meanwhile, and what had arrived is no longer where this one looked.
+    if (error instanceof ContentMissing && found.outcome && hasEnded(found.outcome)) return found.outcome;
     if (error instanceof Refusal) return found.outcome ?? { state: 'refused', issue: error.issue };
     throw error;
   }

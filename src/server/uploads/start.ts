@@ -11,8 +11,9 @@ import { requireOwnSight } from '../acts/act';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { paperAllows, placeIsKnown } from '../gate/visible';
+import { storeOf } from '../blobs/content';
 import { db, writableDb } from '../db/client';
-import { blobChunk, document, library, place, upload } from '../db/schema';
+import { document, library, place, upload } from '../db/schema';
 import { sqlState } from '../db/sqlState';
 import { apart } from '../db/transaction';
 import { isOwnUpload, ownUpload } from './receive';
@@ -21,19 +22,22 @@ import { isOwnUpload, ownUpload } from './receive';
 export async function startUpload(actor: Actor, id: string, sizeBytes: number, rawMetadata: unknown): Promise<void> {
   const metadata = uploadMetadataSchema.parse(rawMetadata);
   if (sizeBytes === 0) refuse('invalid', 'The file is empty. Nothing was filed.');
-  const [settings] = await db().select({ maxFileBytes: library.maxFileBytes }).from(library);
+  const [settings] = await db()
+    .select({ maxFileBytes: library.maxFileBytes, store: library.contentStore })
+    .from(library);
   if (!settings) refuse('not-found');
   if (sizeBytes > settings.maxFileBytes) refuse('too-large', tooLargeWords(sizeBytes, settings.maxFileBytes));
   requireOwnSight(actor);
   const found = await placeFor(db(), actor, metadata.placeId, 'add');
   if (!mayHoldPapers(found.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
   const { placeId } = metadata;
+  const { store } = settings;
   const fileName = tidyFileName(metadata.fileName);
   const contentId = crypto.randomUUID();
   try {
     await writableDb()
       .insert(upload)
-      .values({ id, personId: actor.personId, placeId, contentId, fileName, sizeBytes, metadata });
+      .values({ id, personId: actor.personId, placeId, contentId, store, fileName, sizeBytes, metadata });
   } catch (error) {
     // foreign_key_violation: the place was removed meanwhile.
     if (sqlState(error) === '23503') refuse('not-found');
@@ -98,8 +102,9 @@ export const cancelUpload = actsInSteps('upload.cancel', async (actor, { uploadI
     const [gone] = await tx
       .delete(upload)
       .where(and(eq(upload.id, found.id), sql`coalesce(${upload.outcome} ->> 'state', '') <> 'filed'`))
-      .returning({ contentId: upload.contentId });
-    if (gone) await tx.delete(blobChunk).where(eq(blobChunk.contentId, gone.contentId));
+      .returning({ contentId: upload.contentId, store: upload.store });
+    if (gone) await storeOf(gone.store).forget(tx, gone.contentId);
   });
+  await storeOf(found.store).tidy(found.contentId);
   return null;
 });

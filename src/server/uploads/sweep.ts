@@ -1,6 +1,7 @@
-import { inArray, lt, sql } from 'drizzle-orm';
+import { lt, sql } from 'drizzle-orm';
+import { storeOf } from '../blobs/content';
 import { now } from '../base/clock';
-import { blobChunk, upload } from '../db/schema';
+import { upload } from '../db/schema';
 import { apart } from '../db/transaction';
 
 /** How long an interrupted upload can be resumed. */
@@ -13,9 +14,12 @@ export async function sweepUploads(): Promise<number> {
     const gone = await tx
       .delete(upload)
       .where(lt(upload.updatedAt, before))
-      .returning({ contentId: upload.contentId, state: sql<string | null>`${upload.outcome} ->> 'state'` });
-    const unfiled = gone.filter((row) => row.state !== 'filed').map((row) => row.contentId);
-    if (unfiled.length > 0) await tx.delete(blobChunk).where(inArray(blobChunk.contentId, unfiled));
+      .returning({
+        contentId: upload.contentId,
+        store: upload.store,
+        state: sql<string | null>`${upload.outcome} ->> 'state'`,
+      });
+    for (const { contentId, store, state } of gone) if (state !== 'filed') await storeOf(store).forget(tx, contentId);
     return gone.length;
   });
 }

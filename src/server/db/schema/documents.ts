@@ -14,6 +14,7 @@ import {
   unique,
   uuid,
 } from 'drizzle-orm/pg-core';
+import { storeNames } from '@/core/content/model';
 import type { Step } from '@/core/access/resolve';
 import type { Values } from '@/core/columns/model';
 import { filingKinds } from '@/core/documents/model';
@@ -118,11 +119,17 @@ export const accessChange = pgTable('access_change', {
   after: jsonb().$type<Step>().notNull(),
 });
 
-/** Content, named by its SHA-256 (64 hexadecimal digits). It never changes; `contentId` finds its chunks. */
+/** Content, named by its SHA-256 (64 hexadecimal digits). It never changes; where it is kept may. */
 export const blob = pgTable('blob', {
   sha256: text().primaryKey(),
+  /** Finds its chunks, where it is kept in rows. */
   contentId: uuid().notNull().unique(),
   sizeBytes: bigint({ mode: 'number' }).notNull(),
+  store: text({ enum: storeNames }).notNull().default('rows'),
+  /** CRC-32 of each mebibyte, as signed integers; null for content filed before they were recorded. */
+  pieceSums: integer().array().$type<readonly number[]>(),
+  /** When it was found to differ from what was filed; null while it is whole. */
+  damagedAt: instant(),
 });
 
 /** Content in pieces of at most 1 MiB, each under the byte at which it begins. */
@@ -217,6 +224,10 @@ export const upload = pgTable(
     receivedBytes: bigint({ mode: 'number' }).notNull().default(0),
     /** The hash, once the last byte is stored, of a file that came in one request; null if the upload was interrupted. */
     sha256: text(),
+    /** The checksums of its pieces, noted together with the hash. */
+    pieceSums: integer().array().$type<readonly number[]>(),
+    /** Where its bytes are. */
+    store: text({ enum: storeNames }).notNull().default('rows'),
     metadata: jsonb().$type<UploadMetadata>().notNull(),
     outcome: jsonb().$type<UploadOutcome>(),
     createdAt: instant().notNull().defaultNow(),

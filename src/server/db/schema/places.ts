@@ -15,6 +15,7 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
+import { storeNames } from '@/core/content/model';
 import type { Values } from '@/core/columns/model';
 import { yearLabelStyles } from '@/core/calendar/filingYear';
 import type { Details } from '@/core/dossiers/details';
@@ -34,6 +35,8 @@ export const library = pgTable(
     yearLabels: text({ enum: yearLabelStyles }).notNull().default('both'),
     maxFileBytes: bigint({ mode: 'number' }).notNull(),
     families: text().array().notNull(),
+    /** Where content is kept that comes in. */
+    contentStore: text({ enum: storeNames }).notNull().default('rows'),
     revision: integer().notNull().default(0),
     /** The day for which `membership` was last worked out, in the library's time zone. */
     membershipDay: date({ mode: 'string' }),
