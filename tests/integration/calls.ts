@@ -286,6 +286,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   'upload.answer': ({ upload }) => ({ uploadId: upload, onSameName: 'both' }),
   'upload.cancel': ({ upload }) => ({ uploadId: upload }),
   'upload.outcome': ({ upload }) => ({ uploadId: upload }),
+  'uploads.settle': ({ upload }) => ({ uploadIds: [upload] }),
   'upload.redirect': ({ upload, other }) => ({ uploadIds: [upload], placeId: other }),
   'uploads.sameNames': ({ place }) => ({ placeId: place, titles: ['Secret pact'] }),
   'uploads.unfinished': () => ({}),

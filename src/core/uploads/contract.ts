@@ -17,6 +17,13 @@ export const uploadMetadataSchema = z.object({
   onSameName: z.enum(sameNameAnswers).optional(),
   /** `file`: file it even if the same content exists already. */
   onSameContent: z.literal('file').optional(),
+  /**
+   * Chosen by the sender, who may repeat the request that begins an upload, and an upload that was filed is then not filed
+   * again. Without it the library chooses one.
+   */
+  id: id.optional(),
+  /** `held`: the complete upload waits until `uploads.settle` files it with others. */
+  filing: z.literal('held').optional(),
   /** The path of a dropped folder, made below the place first: `Agendas/2026`. */
   relativePath: z.string().max(4000).optional(),
 });
@@ -29,6 +36,10 @@ export const uploadsContract = {
     z.object({ placeId: id, titles: z.array(z.string().max(1000)).max(5000) }),
   ),
   'uploads.unfinished': ask<readonly UnfinishedUpload[]>()(z.object({})),
+  /** Files many complete uploads, together where nothing has to be asked. Up to 200. */
+  'uploads.settle': act<readonly { readonly uploadId: string; readonly outcome: UploadOutcome }[]>()(
+    z.object({ uploadIds: z.array(id).min(1).max(200) }),
+  ),
   'upload.outcome': act<UploadOutcome>()(z.object({ uploadId: id })),
   'upload.answer': act<UploadOutcome>()(
     z.object({

@@ -4,6 +4,7 @@ import { APIError } from 'better-auth/api';
 import { twoFactor } from 'better-auth/plugins/two-factor';
 import { eq } from 'drizzle-orm';
 import { passwordMaxLength, passwordMinLength } from '@/core/people/password';
+import { now } from '../base/clock';
 import { config } from '../base/config';
 import { writableOutside, db } from '../db/client';
 import { addressHeader } from '../http/address';
@@ -12,6 +13,11 @@ import { sendMail } from '../mail/outbox';
 import { callerOf, noteAtDoor } from './door';
 import { hashPassword, isPassword } from '../passwords/password';
 import { takeCode } from './usedCodes';
+
+/** A session that is not used for so long has ended. */
+const sessionSeconds = 60 * 60 * 24 * 14;
+/** One that is used is renewed once a day. */
+const renewedAfterSeconds = 60 * 60 * 24;
 
 function makeAuth() {
   const { EMBRIN_URL, EMBRIN_SECRET } = config();
@@ -40,7 +46,7 @@ function makeAuth() {
     appName: 'Embrin',
     // Codes change every thirty seconds; after ten wrong ones in a row the second step is blocked for fifteen minutes.
     plugins: [twoFactor()],
-    session: { expiresIn: 60 * 60 * 24 * 14, updateAge: 60 * 60 * 24 },
+    session: { expiresIn: sessionSeconds, updateAge: renewedAfterSeconds },
     // Ten sign-in attempts a minute from one address; our own screens stay far below the other limit.
     rateLimit: {
       enabled: true,
@@ -94,4 +100,18 @@ const held = globalThis as typeof globalThis & { embrinAuth?: Auth };
 export function auth(): Auth {
   held.embrinAuth ??= makeAuth();
   return held.embrinAuth;
+}
+
+/** Whether a session that ends then was last renewed longer than a day ago. */
+export const isToBeRenewed = (expiresAt: Date): boolean =>
+  expiresAt.getTime() - (sessionSeconds - renewedAfterSeconds) * 1000 <= now().getTime();
+
+/** Has the sign-in library renew the session of a request: it does so when the session is asked for. */
+export async function renewSession(headers: Headers): Promise<void> {
+  await auth()
+    .api.getSession({ headers })
+    .catch((error: unknown) => {
+      // The library turns database errors into a 500: the session is renewed by a later request.
+      if (!(error instanceof APIError && error.statusCode === 500)) throw error;
+    });
 }

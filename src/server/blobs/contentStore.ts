@@ -1,4 +1,5 @@
 import type { Fingerprint, StoreName } from '@/core/content/model';
+import type { FileKind } from '@/core/files/fileKind';
 import type { Tx } from '../db/client';
 
 /** Content that is filed. It never changes. */
@@ -27,14 +28,19 @@ export class ContentMissing extends Error {
   override readonly name = 'ContentMissing';
 }
 
+/** What is known of an upload once its last byte has come, if all came in one request. */
+export interface Known extends Fingerprint {
+  readonly kind: FileKind | null;
+}
+
 /** Receives one sender's bytes of an upload, in order. */
 export interface Receiver {
   /**
    * Stores the next bytes, and notes in the upload's row how many there are now: at the latest with the last, together with
-   * the fingerprint of all. Their memory may be reused afterwards.
+   * what is known of all. Their memory may be reused afterwards.
    * @throws Refusal `conflict` if another sender is sending the same upload.
    */
-  write(data: Uint8Array, fromByte: number, fingerprint: Fingerprint | null): Promise<void>;
+  write(data: Uint8Array, fromByte: number, known: Known | null): Promise<void>;
   /** Notes everything written. Called once, also after an error: what has arrived is kept. */
   close(): Promise<void>;
 }

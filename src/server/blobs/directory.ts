@@ -2,7 +2,7 @@ import { createReadStream, existsSync } from 'node:fs';
 import { copyFile, link, mkdir, open, rename, rm, stat, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
 import { and, eq, sql } from 'drizzle-orm';
-import { pieceBytes, type Fingerprint } from '@/core/content/model';
+import { pieceBytes } from '@/core/content/model';
 import { refuse } from '@/core/errors/refusal';
 import { logFault } from '../log/fault';
 import { config } from '../base/config';
@@ -10,6 +10,7 @@ import { upload } from '../db/schema';
 import { writableDb, type Tx } from '../db/client';
 import {
   ContentMissing,
+  type Known,
   type Bytes,
   type Content,
   type ContentStore,
@@ -128,7 +129,7 @@ class FileReceiver implements Receiver {
   #written: number;
   #noted: number;
   #noting: Promise<void> = Promise.resolve();
-  #fingerprint: Fingerprint | null = null;
+  #known: Known | null = null;
 
   constructor(incoming: Incoming, handle: FileHandle, fromByte: number) {
     this.#upload = incoming;
@@ -137,9 +138,9 @@ class FileReceiver implements Receiver {
     this.#noted = fromByte;
   }
 
-  async write(data: Uint8Array, fromByte: number, fingerprint: Fingerprint | null): Promise<void> {
+  async write(data: Uint8Array, fromByte: number, known: Known | null): Promise<void> {
     if (fromByte !== this.#written) throw new Error('Bytes came out of order');
-    this.#fingerprint = fingerprint;
+    this.#known = known;
     await writeAll(this.#handle, data, fromByte).catch(failed);
     this.#written += data.length;
     if (this.#written - this.#noted >= noteEveryBytes) {
@@ -177,7 +178,7 @@ class FileReceiver implements Receiver {
     const { id, contentId } = this.#upload;
     const noted = await writableDb()
       .update(upload)
-      .set({ receivedBytes: to, updatedAt: sql`now()`, ...this.#fingerprint })
+      .set({ receivedBytes: to, updatedAt: sql`now()`, ...this.#known })
       .where(and(eq(upload.id, id), eq(upload.contentId, contentId), eq(upload.receivedBytes, from)))
       .returning({ id: upload.id });
     if (noted.length === 0) refuse('conflict', 'This file is being sent from somewhere else at the same time.');

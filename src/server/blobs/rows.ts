@@ -1,12 +1,13 @@
 import type { Pool } from 'pg';
 import { to } from 'pg-copy-streams';
 import { eq } from 'drizzle-orm';
-import { pieceBytes, type Fingerprint } from '@/core/content/model';
+import { pieceBytes } from '@/core/content/model';
 import { refuse } from '@/core/errors/refusal';
 import { readingPool, writingPool, type Tx } from '../db/client';
 import { blobChunk } from '../db/schema';
 import {
   ContentMissing,
+  type Known,
   type Bytes,
   type Content,
   type ContentStore,
@@ -91,7 +92,7 @@ function numberOf(value: number): number {
 /** Notes each piece and the new offset in one statement that succeeds only at the offset expected. */
 function receiveRows(upload: Incoming): Receiver {
   return {
-    write: (data, fromByte, fingerprint) => storePiece(upload, fromByte, data, fingerprint),
+    write: (data, fromByte, known) => storePiece(upload, fromByte, data, known),
     close: () => Promise.resolve(),
   };
 }
@@ -101,25 +102,20 @@ function receiveRows(upload: Incoming): Receiver {
  * asynchronously: the act that files the upload waits for the disk, and with it for everything written before. If the
  * machine fails in between, the upload is a little shorter and its sender resumes from there.
  */
-async function storePiece(
-  upload: Incoming,
-  fromByte: number,
-  data: Uint8Array,
-  fingerprint: Fingerprint | null,
-): Promise<void> {
+async function storePiece(upload: Incoming, fromByte: number, data: Uint8Array, known: Known | null): Promise<void> {
   const stored = await writingPool().query({
     name: 'store-piece',
     text: `with relaxed as (select set_config('synchronous_commit', 'off', true)),
            moved as (
              update upload
-             set received_bytes = received_bytes + length($4::bytea), sha256 = $5, piece_sums = $6, updated_at = now()
+             set received_bytes = received_bytes + length($4::bytea), sha256 = $5, piece_sums = $6, kind = $7, updated_at = now()
              from relaxed
              where id = $1 and content_id = $2 and received_bytes = $3::bigint
              returning 1
            )
            insert into blob_chunk (content_id, start_byte, data)
            select $2::uuid, $3::bigint, $4::bytea from moved`,
-    values: [upload.id, upload.contentId, fromByte, data, fingerprint?.sha256, fingerprint?.pieceSums],
+    values: [upload.id, upload.contentId, fromByte, data, known?.sha256, known?.pieceSums, known?.kind],
   });
   if (stored.rowCount !== 1) refuse('conflict', 'This file is being sent from somewhere else at the same time.');
 }

@@ -1,20 +1,8 @@
-import { execFile } from 'node:child_process';
 import { kindByContent, type FileKind } from '@/core/files/fileKind';
+import { magicTypeOf } from './magic';
 
 /** How much of a file's beginning is inspected. */
 export const sniffBytes = 1024 * 1024;
-
-/** The media type by Debian's `file`; null if it cannot tell or is not installed. */
-function magicOf(beginning: Buffer): Promise<string | null> {
-  return new Promise((resolve) => {
-    const child = execFile('file', ['--brief', '--mime-type', '-'], { timeout: 5000 }, (error, out) =>
-      resolve(error ? null : out.trim()),
-    );
-    // The program may close its input before everything is written.
-    child.stdin?.on('error', () => undefined);
-    child.stdin?.end(beginning);
-  });
-}
 
 /** The media type by `file-type`. Loaded on first use: it is an ES module only, which the unit test runner cannot require. */
 async function typeOf(beginning: Buffer): Promise<string | undefined> {
@@ -47,7 +35,7 @@ function hasMailHeaders(beginning: Buffer): boolean {
 
 /** The kind of a file, by its beginning; the name decides only between kinds that look alike. */
 export async function sniffKind(beginning: Buffer, fileName: string): Promise<FileKind | null> {
-  const [typed, magic] = await Promise.all([typeOf(beginning), magicOf(beginning)]);
+  const [typed, magic] = await Promise.all([typeOf(beginning), magicTypeOf(beginning)]);
   const mediaTypes = [typed, magic].filter((each): each is string => typeof each === 'string');
   const textual = isTextual(beginning);
   return kindByContent({ mediaTypes, textual, mailHeaders: textual && hasMailHeaders(beginning) }, fileName);

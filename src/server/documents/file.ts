@@ -26,19 +26,12 @@ export interface StoredContent extends Fingerprint {
   readonly stamp: Stamp;
 }
 
-/** A file to be filed. */
+/** Content to be filed as a new paper. */
 export interface Filing {
   readonly placeId: string;
   readonly title: string;
   readonly note: string;
   readonly content: StoredContent;
-  /** The paper to which this is added as a version; null for a new paper, whose title is numbered if it is taken. */
-  readonly asVersionOf: string | null;
-}
-
-interface FiledDone {
-  readonly entry: JournalEvent;
-  readonly result: Filed;
 }
 
 /** What filing came to. */
@@ -48,111 +41,205 @@ export interface Filed {
   readonly versionNumber: number;
 }
 
-/** Files content as a paper, or as a paper's next version. The caller has checked `add` at the place. */
-export async function fileContent(tx: Tx, actor: Actor, filing: Filing): Promise<FiledDone> {
-  const { content } = filing;
-  const { sha256, pieceSums, contentId, store, sizeBytes } = content;
-  const kept = await tx
-    .insert(blob)
-    .values({ sha256, pieceSums, contentId, store, sizeBytes })
-    .onConflictDoNothing()
-    .returning({ sha256: blob.sha256 });
-  // Content is stored once, however often it is filed.
-  if (kept.length > 0) await storeOf(store).keep(tx, contentId, sha256);
-  else await storeOf(store).forget(tx, contentId);
-  const filed = filing.asVersionOf
-    ? await nextVersion(tx, actor, filing, filing.asVersionOf)
-    : await newPaper(tx, actor, filing);
-  await enqueue(tx, 'preview', { sha256: content.sha256 });
-  return filed;
-}
-
-/** Pages and words of content that was read before. */
-async function measured(tx: Tx, sha256: string): Promise<{ pageCount: number | null; wordCount: number | null }> {
-  const [known] = await tx
-    .select({ pageCount: preview.pageCount, wordCount: preview.wordCount })
-    .from(preview)
-    .where(eq(preview.sha256, sha256));
-  return known ?? { pageCount: null, wordCount: null };
-}
-
-async function newPaper(tx: Tx, actor: Actor, { placeId, title: asked, note, content }: Filing): Promise<FiledDone> {
-  const title = freeTitle(asked, await keysLike(tx, actor, placeId, nameKey(asked)), nameKey);
+/**
+ * Files contents as new papers, in this order; a title that is taken is numbered. What it costs the database hardly depends
+ * on how many they are. The caller has checked `add` at each place, and journals it.
+ */
+export async function filePapers(tx: Tx, actor: Actor, filings: readonly Filing[]): Promise<readonly Filed[]> {
+  const contents = filings.map((each) => each.content);
+  await keepContents(tx, contents);
+  const titles = await freeTitles(tx, actor, filings);
+  const arriving = await arrivingValues(tx, [...new Set(filings.map((each) => each.placeId))]);
+  const measures = await measured(tx, contents);
   const at = now();
-  const own = await arrivingValues(tx, placeId);
-  const [made] = await tx
-    .insert(document)
-    .values({
+  const made = filings.map(({ placeId, note, content }, index) => {
+    const title = titles[index] ?? '';
+    const values = arriving.get(placeId);
+    if (!values) throw new Error('The place is not there');
+    return {
+      id: crypto.randomUUID(),
       homeId: placeId,
       title,
       titleKey: nameKey(title),
       searchKey: searchKey(title),
       note,
-      ownValues: own.own,
-      shownValues: own.shown,
+      versionId: crypto.randomUUID(),
+      ownValues: values.own,
+      shownValues: values.shown,
       stamp: content.stamp,
       sizeBytes: content.sizeBytes,
-      ...(await measured(tx, content.sha256)),
+      ...measures(content.sha256),
       filedBy: actor.personId,
       filedAt: at,
       changedBy: actor.personId,
       changedAt: at,
-    })
-    .returning({ id: document.id });
-  if (!made) throw new Error('The paper was not made');
-  await addVersion(tx, actor, made.id, 1, content, at, null);
-  return {
-    entry: { act: 'paper.filed', subjects: [made.id, placeId], detail: { title, sha256: content.sha256 } },
-    result: { documentId: made.id, title, versionNumber: 1 },
-  };
-}
-
-/** The values of a new paper: defaults of the columns in force, and what its home offers and fixes. */
-async function arrivingValues(tx: Tx, placeId: string): Promise<{ own: Values; shown: Values }> {
-  const [home] = await tx
-    .select({ lineage: place.lineage, fixed: place.fixedValues, offered: place.offeredValues })
-    .from(place)
-    .where(eq(place.id, placeId));
-  if (!home) throw new Error('The place is not there');
-  const withDefaults = await tx
-    .select({ id: columnDef.id, value: columnDef.defaultValue })
-    .from(columnDef)
-    .where(
-      and(isNotNull(columnDef.defaultValue), eq(columnDef.retired, false), inArray(columnDef.placeId, home.lineage)),
-    );
-  const defaults: Values = Object.fromEntries(
-    withDefaults.flatMap(({ id, value }) => (value === null ? [] : [[id, value]])),
+    };
+  });
+  await tx.insert(document).values(made);
+  await tx.insert(version).values(
+    made.map(({ id, versionId }, index) => ({
+      id: versionId,
+      documentId: id,
+      number: 1,
+      ...versionColumns(contents[index] as StoredContent),
+      madeBy: actor.personId,
+      madeAt: at,
+    })),
   );
-  const own = arrivedValues({}, home.offered, defaults);
-  return { own, shown: shownValues(own, home.fixed) };
+  await enqueueReading(tx, contents);
+  return made.map(({ id, title }) => ({ documentId: id, title, versionNumber: 1 }));
 }
 
-/**
- * Title keys in a place that a title or its numbered forms could collide with, among papers the caller may see; empty if
- * the title is free. Papers may share a title if nobody sees both.
- */
-async function keysLike(tx: Tx, actor: Actor, placeId: string, key: string): Promise<ReadonlySet<string>> {
-  const here = (condition: SQL) =>
-    tx
-      .select({ key: document.titleKey })
-      .from(document)
-      .where(and(eq(document.homeId, placeId), condition, paperAllows(actor, 'see')));
-  const [same] = await here(eq(document.titleKey, key)).limit(1);
-  if (!same) return new Set();
-  const numbered = await here(sql`starts_with(${document.titleKey}, ${[...key].slice(0, 190).join('')})`);
-  return new Set(numbered.map((row) => row.key));
-}
-
-async function nextVersion(tx: Tx, actor: Actor, filing: Filing, documentId: string): Promise<FiledDone> {
+/** Files content as a paper's next version. */
+export async function fileVersion(
+  tx: Tx,
+  actor: Actor,
+  documentId: string,
+  content: StoredContent,
+): Promise<{ readonly entry: JournalEvent; readonly result: Filed }> {
   const [paper] = await papersFor(tx, actor, [documentId], 'amend');
   if (!paper) refuse('not-found');
+  await keepContents(tx, [content]);
   const number = (await lastNumber(tx, documentId)) + 1;
-  await addVersion(tx, actor, documentId, number, filing.content, now(), null);
-  const detail = { title: paper.title, number, sha256: filing.content.sha256 };
+  await addVersion(tx, actor, documentId, number, content, now(), null);
+  await enqueueReading(tx, [content]);
+  const detail = { title: paper.title, number, sha256: content.sha256 };
   return {
     entry: { act: 'paper.versionFiled', subjects: [documentId, paper.homeId], detail },
     result: { documentId, title: paper.title, versionNumber: number },
   };
+}
+
+/** Makes contents lasting. Content is stored once, however often it is filed: what is there already is given up. */
+async function keepContents(tx: Tx, contents: readonly StoredContent[]): Promise<void> {
+  // In one order, so that two who file the same at once do not wait for each other.
+  const inOrder = [...contents].sort((one, other) => (one.sha256 < other.sha256 ? -1 : 1));
+  const kept = await tx
+    .insert(blob)
+    .values(
+      inOrder.map(({ sha256, pieceSums, contentId, store, sizeBytes }) => ({
+        sha256,
+        pieceSums,
+        contentId,
+        store,
+        sizeBytes,
+      })),
+    )
+    .onConflictDoNothing()
+    .returning({ contentId: blob.contentId });
+  const lasting = new Set(kept.map((each) => each.contentId));
+  for (const { store, contentId, sha256 } of contents) {
+    if (lasting.has(contentId)) await storeOf(store).keep(tx, contentId, sha256);
+    else await storeOf(store).forget(tx, contentId);
+  }
+}
+
+const enqueueReading = (tx: Tx, contents: readonly StoredContent[]): Promise<void> =>
+  enqueue(
+    tx,
+    'preview',
+    [...new Set(contents.map((each) => each.sha256))].map((sha256) => ({ sha256 })),
+  );
+
+/** Pages and words of contents that were read before, by hash; of others null. */
+async function measured(tx: Tx, contents: readonly Pick<StoredContent, 'sha256'>[]) {
+  const known = await tx
+    .select({ sha256: preview.sha256, pageCount: preview.pageCount, wordCount: preview.wordCount })
+    .from(preview)
+    .where(
+      inArray(
+        preview.sha256,
+        contents.map((each) => each.sha256),
+      ),
+    );
+  const bySha = new Map(known.map(({ sha256, ...counts }) => [sha256, counts]));
+  return (sha256: string) => bySha.get(sha256) ?? { pageCount: null, wordCount: null };
+}
+
+/** The values of new papers in some places: defaults of the columns in force, and what each home offers and fixes. */
+async function arrivingValues(
+  tx: Tx,
+  placeIds: readonly string[],
+): Promise<ReadonlyMap<string, { own: Values; shown: Values }>> {
+  const homes = await tx
+    .select({ id: place.id, lineage: place.lineage, fixed: place.fixedValues, offered: place.offeredValues })
+    .from(place)
+    .where(inArray(place.id, [...placeIds]));
+  const withDefaults = await tx
+    .select({ id: columnDef.id, placeId: columnDef.placeId, value: columnDef.defaultValue })
+    .from(columnDef)
+    .where(
+      and(
+        isNotNull(columnDef.defaultValue),
+        eq(columnDef.retired, false),
+        inArray(columnDef.placeId, [...new Set(homes.flatMap((home) => home.lineage))]),
+      ),
+    );
+  return new Map(
+    homes.map(({ id, lineage, fixed, offered }) => {
+      const inForce = withDefaults.filter(({ placeId }) => lineage.includes(placeId));
+      const defaults: Values = Object.fromEntries(
+        inForce.flatMap(({ id: column, value }) => (value === null ? [] : [[column, value]])),
+      );
+      const own = arrivedValues({}, offered, defaults);
+      return [id, { own, shown: shownValues(own, fixed) }];
+    }),
+  );
+}
+
+/**
+ * Titles as they are filed: numbered where the place has a paper of that title which the caller may see, or where another
+ * of these has it. Papers may share a title if nobody sees both.
+ */
+async function freeTitles(tx: Tx, actor: Actor, filings: readonly Filing[]): Promise<readonly string[]> {
+  const taken = await takenTitles(tx, actor, filings);
+  const given = new Map<string, Set<string>>();
+  const titles: string[] = [];
+  for (const { placeId, title } of filings) {
+    const here = given.get(placeId) ?? new Set<string>();
+    given.set(placeId, here);
+    const key = nameKey(title);
+    if (here.has(key) || taken(placeId, title))
+      for (const each of await keysLike(tx, actor, placeId, key)) here.add(each);
+    const free = freeTitle(title, here, nameKey);
+    here.add(nameKey(free));
+    titles.push(free);
+  }
+  return titles;
+}
+
+/** Which of some titles are taken in their places, by papers that the caller may see. */
+export async function takenTitles(
+  tx: Tx,
+  actor: Actor,
+  wanted: readonly { readonly placeId: string; readonly title: string }[],
+): Promise<(placeId: string, title: string) => boolean> {
+  const rows = await tx
+    .selectDistinct({ homeId: document.homeId, titleKey: document.titleKey })
+    .from(document)
+    .where(
+      and(
+        sql`(${document.homeId}, ${document.titleKey}) in (select * from unnest(${sql.param(wanted.map((each) => each.placeId))}::uuid[], ${sql.param(wanted.map((each) => nameKey(each.title)))}::text[]))`,
+        paperAllows(actor, 'see'),
+      ),
+    );
+  const taken = new Set(rows.map(({ homeId, titleKey }) => `${homeId} ${titleKey}`));
+  return (placeId, title) => taken.has(`${placeId} ${nameKey(title)}`);
+}
+
+/** Title keys in a place that a title or its numbered forms could collide with, among papers the caller may see. */
+async function keysLike(tx: Tx, actor: Actor, placeId: string, key: string): Promise<readonly string[]> {
+  const numbered = await tx
+    .select({ key: document.titleKey })
+    .from(document)
+    .where(
+      and(
+        eq(document.homeId, placeId),
+        sql`starts_with(${document.titleKey}, ${[...key].slice(0, 190).join('')})`,
+        paperAllows(actor, 'see'),
+      ),
+    );
+  return numbered.map((row) => row.key);
 }
 
 /** The number of a paper's latest version. */
@@ -164,27 +251,33 @@ export async function lastNumber(tx: Tx, documentId: string): Promise<number> {
   return last?.number ?? 0;
 }
 
+type VersionContent = Pick<StoredContent, 'sha256' | 'fileName' | 'mediaType' | 'stamp' | 'sizeBytes'>;
+
+const versionColumns = ({ sha256, fileName, mediaType, stamp, sizeBytes }: VersionContent): VersionContent => ({
+  sha256,
+  fileName,
+  mediaType,
+  stamp,
+  sizeBytes,
+});
+
 /** Adds a version and makes it current, with everything lists show of it. */
 export async function addVersion(
   tx: Tx,
   actor: Actor,
   documentId: string,
   number: number,
-  content: Pick<StoredContent, 'sha256' | 'fileName' | 'mediaType' | 'stamp' | 'sizeBytes'>,
+  content: VersionContent,
   at: Date,
   restoredFrom: number | null,
 ): Promise<void> {
-  const { sha256, fileName, mediaType, stamp, sizeBytes } = content;
+  const { sha256, stamp, sizeBytes } = content;
   const [made] = await tx
     .insert(version)
     .values({
       documentId,
       number,
-      sha256,
-      fileName,
-      mediaType,
-      stamp,
-      sizeBytes,
+      ...versionColumns(content),
       madeBy: actor.personId,
       madeAt: at,
       restoredFrom,
@@ -198,10 +291,10 @@ export async function addVersion(
       versionId: made.id,
       stamp,
       sizeBytes,
-      ...(await measured(tx, sha256)),
+      ...(await measured(tx, [content]))(sha256),
       changedBy: actor.personId,
       changedAt: at,
-      revision: number === 1 ? 0 : (paper?.revision ?? 0) + 1,
+      revision: (paper?.revision ?? 0) + 1,
     })
     .where(eq(document.id, documentId));
 }

@@ -63,24 +63,33 @@ export async function placeFor(
   capability: Capability,
   evenClosed: 'evenClosed' | null = null,
 ) {
-  const [found] = await reader
-    .select(placeColumns)
+  const [row] = await reader
+    .select({ ...placeColumns, still: stillAbove })
     .from(place)
     .where(and(eq(place.id, placeId), placeAllows(actor, 'see')));
-  if (!found) refuse('not-found');
+  if (!row) refuse('not-found');
+  const { still, ...found } = row;
   const held = await capabilitiesIn(reader, actor, found.scopeId);
   if (!has(held, capability)) refuse('not-allowed');
-  if (changes(capability) && !evenClosed) await refuseStill(reader, found.lineage, capability);
+  if (changes(capability) && !evenClosed) refuseIfStill(still, capability);
   return { ...found, held };
+}
+
+/** Whether the place of a query is locked or closed, by itself or by one above it. */
+const stillAbove = sql<Standstill>`(
+  select json_build_object('closed', coalesce(bool_or(above.closed), false), 'locked', coalesce(bool_or(above.locked), false))
+  from place as above where above.id = any(${place.lineage}))`;
+
+function refuseIfStill({ closed, locked }: Standstill, capability: Capability): void {
+  if (closed) refuse('closed-place');
+  if (locked && capability !== 'add') refuse('locked');
 }
 
 const changes = (capability: Capability): boolean => capability !== 'see' && capability !== 'take';
 
 /** Refuses if a place, or one above it, is closed, or is locked against this capability. */
 export async function refuseStill(reader: Reader, lineage: readonly string[], capability: Capability): Promise<void> {
-  const { closed, locked } = await standstillOf(reader, lineage);
-  if (closed) refuse('closed-place');
-  if (locked && capability !== 'add') refuse('locked');
+  refuseIfStill(await standstillOf(reader, lineage), capability);
 }
 
 /** Whether a place is locked or closed, by itself or by one above it. */

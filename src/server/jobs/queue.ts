@@ -29,15 +29,18 @@ export function queue(): Promise<PgBoss> {
   return held.embrinQueue;
 }
 
-/** Adds a job as part of a transaction, so that the job exists only if the act is committed. */
-export async function enqueue<N extends JobName>(tx: Tx, name: N, data: (typeof jobs)[N]['_output']): Promise<void> {
+/** Adds jobs as part of a transaction, so that they exist only if the act is committed. */
+export async function enqueue<N extends JobName>(
+  tx: Tx,
+  name: N,
+  all: readonly (typeof jobs)[N]['_output'][],
+): Promise<void> {
   const boss = await queue();
   const client = rawClient(tx);
-  await boss.send(name, data, {
-    retryLimit: 3,
-    retryDelay: 5,
-    db: { executeSql: (text, values) => client.query(text, values) },
-  });
+  await boss.insert(
+    all.map((data) => ({ name, data, retryLimit: 3, retryDelay: 5 })),
+    { db: { executeSql: (text, values) => client.query(text, values) } },
+  );
 }
 
 interface RawClient {

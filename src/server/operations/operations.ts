@@ -94,6 +94,7 @@ import { commonOf, forecastCommon, setCommon } from '../places/common';
 import { setSeenIn } from '../plans/seenIn';
 import { listChildren, listSeries, openPlace, seriesOf } from '../places/open';
 import { find } from '../search/find';
+import { settleUploads } from '../uploads/settleMany';
 import { answerUpload, uploadOutcome } from '../uploads/settle';
 import { lookAtPlace } from '../views/look';
 import { crossTable, openView } from '../views/open';
@@ -234,6 +235,7 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'token.withdraw': withdrawToken,
   'upload.answer': answerUpload,
   'upload.cancel': cancelUpload,
+  'uploads.settle': settleUploads,
   'upload.outcome': uploadOutcome,
   'upload.redirect': redirectUploads,
   'uploads.sameNames': sameNames,

@@ -1,10 +1,12 @@
 import { and, eq, sql, type SQL } from 'drizzle-orm';
 import { pieceBytes, type Fingerprint } from '@/core/content/model';
+import type { FileKind } from '@/core/files/fileKind';
 import { refuse } from '@/core/errors/refusal';
 import type { Actor } from '../gate/actor';
 import { ownOf } from '../gate/visible';
 import { storeOf } from '../blobs/content';
 import type { Incoming } from '../blobs/contentStore';
+import { sniffBytes, sniffKind } from '../blobs/sniff';
 import { fingerprintOf, runningFingerprint } from '../blobs/fingerprint';
 import { db } from '../db/client';
 import { upload } from '../db/schema';
@@ -28,20 +30,26 @@ const mostPieces = 4;
  * Stores bytes of a stream in an upload, from `offset` on, with at most `mostPieces` pieces in memory. Each is noted only
  * at the expected offset, so that after any crash, and with concurrent senders, what is stored is an unbroken beginning of
  * the file. Returns the offset reached, even if the stream was cut off. A file sent in one request is hashed on the way,
- * any other once it is complete (`arrivedAs`).
+ * any other once it is complete (`arrivedAs`); so with its kind.
  */
-export async function receive(upload: Incoming, offset: number, stream: AsyncIterable<Uint8Array>): Promise<number> {
+export async function receive(
+  upload: Incoming & { readonly fileName: string },
+  offset: number,
+  stream: AsyncIterable<Uint8Array>,
+): Promise<number> {
   const receiver = await storeOf(upload.store).receive(upload, offset);
   const running = offset === 0 ? runningFingerprint(upload.sizeBytes) : null;
   const room = roomFor(upload.sizeBytes - offset);
   const busy: Promise<unknown>[] = room.map(() => Promise.resolve());
   let [reached, turn, gathered] = [offset, 0, 0];
   let writing: Promise<void> = Promise.resolve();
+  let sniffed: Promise<FileKind | null> = Promise.resolve(null);
 
   const write = async (after: Promise<void>, data: Uint8Array, from: number) => {
     await after;
     const isLast = from + data.length === upload.sizeBytes;
-    await receiver.write(data, from, running && isLast ? await running.finish() : null);
+    const known = running && isLast ? { ...(await running.finish()), kind: await sniffed } : null;
+    await receiver.write(data, from, known);
   };
   const flush = async () => {
     if (gathered === 0) return;
@@ -49,8 +57,9 @@ export async function receive(upload: Incoming, offset: number, stream: AsyncIte
     const from = reached;
     [reached, gathered] = [reached + data.length, 0];
     const hashed = running?.update(data);
+    if (from === 0) sniffed = sniffKind(data.subarray(0, sniffBytes), upload.fileName);
     writing = write(writing, data, from);
-    busy[turn] = Promise.all([writing, hashed]);
+    busy[turn] = Promise.all([writing, hashed, sniffed]);
     busy[turn]?.catch(() => undefined);
     turn = (turn + 1) % room.length;
     await busy[turn];

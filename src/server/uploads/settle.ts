@@ -18,12 +18,19 @@ import { ContentMissing } from '../blobs/contentStore';
 import { sniffBytes, sniffKind } from '../blobs/sniff';
 import { db, type Tx } from '../db/client';
 import { document, library, place, upload, version } from '../db/schema';
-import { fileContent, type StoredContent } from '../documents/file';
+import { filePapers, fileVersion, type Filing, type StoredContent } from '../documents/file';
 import { ensureFolders } from '../places/ensureFolders';
 import { standName } from '../known/standing';
 import { arrivedAs, ownUpload } from './receive';
 
-type UploadRow = typeof upload.$inferSelect;
+/** An upload as it is stored. */
+export type UploadRow = typeof upload.$inferSelect;
+
+/** What a complete upload turned out to be. */
+export interface Arrived {
+  readonly fingerprint: Fingerprint;
+  readonly kind: FileKind;
+}
 
 /** A person's answers to questions about an upload. */
 export interface Answers {
@@ -39,29 +46,28 @@ export async function settleUpload(actor: Actor, uploadId: string, answers: Answ
   const found = await ownUpload(actor, uploadId);
   if (found.outcome && hasEnded(found.outcome)) return found.outcome;
   if (found.receivedBytes < found.sizeBytes) return { state: 'receiving', receivedBytes: found.receivedBytes };
-  const fingerprint = await arrivedAs(found);
-  const kind = await kindOf(found);
-  const refused = await lastingRefusal(found, fingerprint.sha256, kind);
+  const arrived = await examined(found, await acceptedFamilies());
   const store = storeOf(found.store);
   const outcome = await perform(actor, async (tx): Promise<Done<UploadOutcome>> => {
     const [row] = await tx.select().from(upload).where(eq(upload.id, found.id)).for('update');
     if (!row) refuse('not-found');
     if (row.outcome?.state === 'filed') return { entry: null, result: row.outcome };
-    if (refused || !kind) {
+    if ('refused' in arrived) {
       await store.forget(tx, row.contentId);
-      return conclude(tx, row, { state: 'refused', issue: refused ?? issue('kind-refused') });
+      return conclude(tx, row, { state: 'refused', issue: arrived.refused });
     }
     if (answers.onSameContent === 'leave') {
       await store.forget(tx, row.contentId);
       return conclude(tx, row, { state: 'left-out' });
     }
-    return file(tx, actor, { ...row, metadata: merged(row, answers) }, { fingerprint, kind });
+    return file(tx, actor, { ...row, metadata: merged(row, answers) }, arrived);
   });
   if (hasEnded(outcome)) await store.tidy(found.contentId);
   return outcome;
 }
 
-const hasEnded = (outcome: UploadOutcome): boolean => ['filed', 'refused', 'left-out'].includes(outcome.state);
+/** Whether nothing more can come of an upload. */
+export const hasEnded = (outcome: UploadOutcome): boolean => ['filed', 'refused', 'left-out'].includes(outcome.state);
 
 function merged(row: UploadRow, answers: Answers): UploadRow['metadata'] {
   return {
@@ -71,6 +77,25 @@ function merged(row: UploadRow, answers: Answers): UploadRow['metadata'] {
   };
 }
 
+/** The families of kinds that the library takes. */
+export async function acceptedFamilies(): Promise<readonly string[]> {
+  const [settings] = await db().select({ families: library.families }).from(library);
+  return settings?.families ?? [];
+}
+
+/** What a complete upload is, or why it is refused for good: other bytes than were announced, or a kind that is not taken. */
+export async function examined(
+  found: UploadRow,
+  families: readonly string[],
+): Promise<Arrived | { readonly refused: Issue }> {
+  const fingerprint = await arrivedAs(found);
+  if (found.metadata.sha256 !== undefined && found.metadata.sha256 !== fingerprint.sha256)
+    return { refused: issue('damaged') };
+  const kind = found.kind ?? (await kindOf(found));
+  const says = kindRefusal(found.fileName, kind, families);
+  return kind && says === null ? { fingerprint, kind } : { refused: issue('kind-refused', says ?? undefined) };
+}
+
 async function kindOf(found: UploadRow): Promise<FileKind | null> {
   const pieces: Buffer[] = [];
   const end = Math.min(sniffBytes, found.sizeBytes);
@@ -78,23 +103,14 @@ async function kindOf(found: UploadRow): Promise<FileKind | null> {
   return sniffKind(Buffer.concat(pieces), found.fileName);
 }
 
-/** Final refusals: bytes that differ from those announced, or a kind of file that is not accepted. */
-async function lastingRefusal(found: UploadRow, sha256: string, kind: FileKind | null): Promise<Issue | null> {
-  if (found.metadata.sha256 !== undefined && found.metadata.sha256 !== sha256) return issue('damaged');
-  const [settings] = await db().select({ families: library.families }).from(library);
-  if (!kind)
-    return issue('kind-refused', 'By its content this is a kind of file the library does not know. Nothing was filed.');
-  if (!endingAgrees(found.fileName, kind))
-    return issue(
-      'kind-refused',
-      `The name ends in “.${endingOf(found.fileName)}”, and by its content the file is something else. Nothing was filed. Give it the ending it should have, and file it again.`,
-    );
-  if (settings?.families.includes(kind.family)) return null;
+/** Why a kind of file is not taken; null if it is. */
+function kindRefusal(fileName: string, kind: FileKind | null, families: readonly string[]): string | null {
+  if (!kind) return 'By its content this is a kind of file the library does not know. Nothing was filed.';
+  if (!endingAgrees(fileName, kind))
+    return `The name ends in “.${endingOf(fileName)}”, and by its content the file is something else. Nothing was filed. Give it the ending it should have, and file it again.`;
+  if (families.includes(kind.family)) return null;
   const family: KindFamily = kind.family;
-  return issue(
-    'kind-refused',
-    `By its content this is of the kind “${kindFamilies[family]}”, which this library does not take. Nothing was filed.`,
-  );
+  return `By its content this is of the kind “${kindFamilies[family]}”, which this library does not take. Nothing was filed.`;
 }
 
 async function conclude(tx: Tx, row: UploadRow, outcome: UploadOutcome): Promise<Done<UploadOutcome>> {
@@ -106,10 +122,9 @@ async function file(
   tx: Tx,
   actor: Actor,
   row: UploadRow,
-  { fingerprint, kind }: { fingerprint: Fingerprint; kind: FileKind },
+  { fingerprint, kind }: Arrived,
 ): Promise<Done<UploadOutcome>> {
-  const target = await placeFor(tx, actor, row.placeId, 'add');
-  if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
+  const target = await receivingPlace(tx, actor, row.placeId);
   if (row.metadata.onSameContent !== 'file') {
     const places = await sameContent(tx, actor, fingerprint.sha256);
     if (places.length > 0) return conclude(tx, row, { state: 'same-content', places });
@@ -122,25 +137,47 @@ async function file(
     .where(and(eq(document.homeId, placeId), eq(document.titleKey, nameKey(title)), paperAllows(actor, 'see')))
     .limit(1);
   if (same && row.metadata.onSameName === undefined) return conclude(tx, row, { state: 'same-name', title });
-  const content: StoredContent = {
-    ...fingerprint,
-    contentId: row.contentId,
-    store: row.store,
-    sizeBytes: row.sizeBytes,
-    fileName: row.fileName,
-    mediaType: kind.mediaType,
-    stamp: kind.stamp,
-  };
-  const asVersionOf = same && row.metadata.onSameName === 'version' ? same.id : null;
-  const note = row.metadata.note?.trim() ?? '';
-  const filed = await fileContent(tx, actor, { placeId, title, note, content, asVersionOf });
-  const outcome: UploadOutcome = { state: 'filed', placeId, ...filed.result };
+  const content = storedContent(row, { fingerprint, kind });
+  const { entry, result } =
+    same && row.metadata.onSameName === 'version'
+      ? await fileVersion(tx, actor, same.id, content)
+      : await fileOne(tx, actor, { placeId, title, note: noteOf(row), content });
+  const outcome: UploadOutcome = { state: 'filed', placeId, ...result };
   await conclude(tx, row, outcome);
-  return { entry: filed.entry, result: outcome };
+  return { entry, result: outcome };
 }
 
+async function fileOne(tx: Tx, actor: Actor, filing: Filing) {
+  const [result] = await filePapers(tx, actor, [filing]);
+  if (!result) throw new Error('The paper was not made');
+  const { documentId, title } = result;
+  const detail = { title, sha256: filing.content.sha256 };
+  return { entry: { act: 'paper.filed', subjects: [documentId, filing.placeId], detail } as const, result };
+}
+
+/** The place of an upload; refuses where no papers are filed. */
+export async function receivingPlace(tx: Tx, actor: Actor, placeId: string) {
+  const target = await placeFor(tx, actor, placeId, 'add');
+  if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
+  return target;
+}
+
+/** An upload's content as it is filed. */
+export const storedContent = (row: UploadRow, { fingerprint, kind }: Arrived): StoredContent => ({
+  ...fingerprint,
+  contentId: row.contentId,
+  store: row.store,
+  sizeBytes: row.sizeBytes,
+  fileName: row.fileName,
+  mediaType: kind.mediaType,
+  stamp: kind.stamp,
+});
+
+/** The note that an upload's paper gets. */
+export const noteOf = (row: UploadRow): string => row.metadata.note?.trim() ?? '';
+
 /** The title given, or one made from the file name. */
-function titleOf(row: UploadRow): string {
+export function titleOf(row: UploadRow): string {
   const asked = readName(row.metadata.title ?? '', 'title');
   return asked.ok ? asked.value : tidyTitle(row.fileName);
 }

@@ -17,9 +17,18 @@ import { document, library, place, upload } from '../db/schema';
 import { sqlState } from '../db/sqlState';
 import { apart } from '../db/transaction';
 import { isOwnUpload, ownUpload } from './receive';
+import type { UploadRow } from './settle';
 
-/** Starts an upload. Refuses, before any byte is sent, a file that is too large and a place the caller may not add to. */
-export async function startUpload(actor: Actor, id: string, sizeBytes: number, rawMetadata: unknown): Promise<void> {
+/**
+ * Starts an upload. Refuses, before any byte is sent, a file that is too large and a place the caller may not add to.
+ * Returns its row; null if it was begun before, and goes on as it stands.
+ */
+export async function startUpload(
+  actor: Actor,
+  id: string,
+  sizeBytes: number,
+  rawMetadata: unknown,
+): Promise<UploadRow | null> {
   const metadata = uploadMetadataSchema.parse(rawMetadata);
   if (sizeBytes === 0) refuse('invalid', 'The file is empty. Nothing was filed.');
   const [settings] = await db()
@@ -35,14 +44,36 @@ export async function startUpload(actor: Actor, id: string, sizeBytes: number, r
   const fileName = tidyFileName(metadata.fileName);
   const contentId = crypto.randomUUID();
   try {
-    await writableDb()
+    const [made] = await writableDb()
       .insert(upload)
-      .values({ id, personId: actor.personId, placeId, contentId, store, fileName, sizeBytes, metadata });
+      .values({ id, personId: actor.personId, placeId, contentId, store, fileName, sizeBytes, metadata })
+      .onConflictDoNothing()
+      .returning();
+    if (made) return made;
+    await beginAgain(actor, id, sizeBytes);
+    return null;
   } catch (error) {
     // foreign_key_violation: the place was removed meanwhile.
     if (sqlState(error) === '23503') refuse('not-found');
     throw error;
   }
+}
+
+/** The request that begins an upload has come before, and its answer was lost: what arrived in part is begun again. */
+async function beginAgain(actor: Actor, id: string, sizeBytes: number): Promise<void> {
+  const found = await ownUpload(actor, id);
+  if (found.sizeBytes !== sizeBytes) refuse('conflict');
+  if (found.receivedBytes === sizeBytes) return;
+  await apart(async (tx) => {
+    const [row] = await tx.select().from(upload).where(eq(upload.id, id)).for('update');
+    if (!row || row.receivedBytes === sizeBytes) return;
+    await storeOf(row.store).forget(tx, row.contentId);
+    await tx
+      .update(upload)
+      .set({ contentId: crypto.randomUUID(), receivedBytes: 0, sha256: null, pieceSums: null, kind: null })
+      .where(eq(upload.id, id));
+  });
+  await storeOf(found.store).tidy(found.contentId);
 }
 
 /** That a file is too large, in words. */

@@ -4,6 +4,13 @@ import { eq } from 'drizzle-orm';
 import { db } from '../db/client';
 import { upload } from '../db/schema';
 import { receive } from './receive';
+import type { UploadRow } from './settle';
+
+/** Uploads whose first bytes come with the request that began them: their row need not be read again. */
+const begun = new Map<string, UploadRow>();
+
+/** Has the store know an upload that this request has begun. */
+export const noteBegun = (row: UploadRow): void => void begun.set(row.id, row);
 
 /**
  * Our uploads as a store of the tus server. `startUpload` makes the rows beforehand, so `create` does nothing.
@@ -11,7 +18,7 @@ import { receive } from './receive';
 export class UploadStore extends DataStore {
   constructor() {
     super();
-    this.extensions = ['creation'];
+    this.extensions = ['creation', 'creation-with-upload'];
   }
 
   override create(made: Upload): Promise<Upload> {
@@ -25,8 +32,11 @@ export class UploadStore extends DataStore {
   }
 
   override async write(stream: Readable, id: string, offset: number): Promise<number> {
-    const [found] = await db().select().from(upload).where(eq(upload.id, id));
+    const [found] = begun.has(id) ? [begun.get(id)] : await db().select().from(upload).where(eq(upload.id, id));
+    begun.delete(id);
     if (!found) throw ERRORS.FILE_NOT_FOUND;
+    // Begun a second time after the answer to the first was lost: all of it is here.
+    if (offset === 0 && found.receivedBytes === found.sizeBytes) return found.sizeBytes;
     return receive(found, offset, stream);
   }
 }

@@ -19,7 +19,7 @@ import type { Step } from '@/core/access/resolve';
 import type { Values } from '@/core/columns/model';
 import { filingKinds } from '@/core/documents/model';
 import { readingFaults } from '@/core/documents/reading';
-import { stamps } from '@/core/files/fileKind';
+import { stamps, type FileKind } from '@/core/files/fileKind';
 import type { JournalDetail } from '@/core/journal/model';
 import type { UploadMetadata } from '@/core/uploads/contract';
 import type { UploadOutcome } from '@/core/uploads/model';
@@ -226,6 +226,8 @@ export const upload = pgTable(
     sha256: text(),
     /** The checksums of its pieces, noted together with the hash. */
     pieceSums: integer().array().$type<readonly number[]>(),
+    /** The kind of file by its content, where it was determined as it came; null while it is not. */
+    kind: jsonb().$type<FileKind>(),
     /** Where its bytes are. */
     store: text({ enum: storeNames }).notNull().default('rows'),
     metadata: jsonb().$type<UploadMetadata>().notNull(),

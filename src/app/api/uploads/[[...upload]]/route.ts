@@ -6,14 +6,23 @@ import type { IssueKind } from '@/core/errors/issue';
 import { greatestMaxFileBytes } from '@/core/library/model';
 import { answering, problemResponse } from '@/app/http/answer';
 import { requireActing } from '@/server/acts/act';
+import type { Actor } from '@/server/gate/actor';
 import { requireActor, requireSameOrigin } from '@/server/auth/actorFrom';
 import { config } from '@/server/base/config';
 import { ownUpload } from '@/server/uploads/receive';
 import { outcomeOf } from '@/server/uploads/settle';
 import { startUpload } from '@/server/uploads/start';
-import { UploadStore } from '@/server/uploads/tusStore';
+import { noteBegun, UploadStore } from '@/server/uploads/tusStore';
 
 const withdrawn: ReadonlySet<IssueKind> = new Set(['not-allowed', 'not-found']);
+
+/** The caller of a request, asked for by several of its steps. */
+const callers = new WeakMap<Request, Promise<Actor>>();
+function callerOf(request: Request): Promise<Actor> {
+  const known = callers.get(request) ?? requireActor(request.headers);
+  callers.set(request, known);
+  return known;
+}
 
 const held = globalThis as typeof globalThis & { embrinTus?: Server };
 
@@ -25,21 +34,24 @@ function tus(): Server {
     datastore: new UploadStore(),
     maxSize: greatestMaxFileBytes,
     allowedOrigins: [config().EMBRIN_URL],
-    namingFunction: () => crypto.randomUUID(),
+    namingFunction: (_request, metadata) => z.uuid().safeParse(metadata?.['id']).data ?? crypto.randomUUID(),
     onUploadCreate: async (request, upload) => {
-      const actor = await requireActor(request.headers);
-      await startUpload(actor, upload.id, upload.size ?? 0, upload.metadata ?? {});
+      const actor = await callerOf(request);
+      const made = await startUpload(actor, upload.id, upload.size ?? 0, upload.metadata ?? {});
+      // Only where bytes come with this request: who only begins may never send any.
+      if (made && request.headers.get('content-type') === 'application/offset+octet-stream') noteBegun(made);
       return {};
     },
     onIncomingRequest: async (request, id) => {
-      const actor = await requireActor(request.headers);
+      const actor = await callerOf(request);
       requireActing(actor);
       if (request.method === 'POST') return;
       if (!z.uuid().safeParse(id).success) refuse('not-found');
       await ownUpload(actor, id);
     },
     onUploadFinish: async (request, upload) => {
-      const outcome = await outcomeOf(await requireActor(request.headers), upload.id);
+      if (upload.metadata?.['filing'] === 'held') return {};
+      const outcome = await outcomeOf(await callerOf(request), upload.id);
       // A right that was withdrawn meanwhile is told at once; what has another remedy is told by the outcome.
       if (outcome.state === 'refused' && withdrawn.has(outcome.issue.kind)) throw new Refusal(outcome.issue);
       return {};
