@@ -8,8 +8,9 @@ import { db } from '@/server/db/client';
 import { blob, blobChunk, document, upload } from '@/server/db/schema';
 import { docketOf } from '@/server/documents/docket';
 import { arrivedAs, ownUpload, receive } from '@/server/uploads/receive';
+import { foreseeUploads } from '@/server/uploads/foresee';
 import { outcomeOf, settleUpload } from '@/server/uploads/settle';
-import { cancelUpload, redirectUploads, sameNames, startUpload, unfinishedUploads } from '@/server/uploads/start';
+import { cancelUpload, redirectUploads, startUpload, unfinishedUploads } from '@/server/uploads/start';
 import { sweepUploads } from '@/server/uploads/sweep';
 import { atMoment } from '@/server/base/clock';
 import { createFolder } from '@/server/places/create';
@@ -157,7 +158,8 @@ describe('a name or content that is there already', () => {
   it('asks about a name, and files a new version or keeps both', async () => {
     const { id: placeId } = await folder('Names');
     const first = await filed(keeper, placeId, 'Minutes.txt');
-    expect(await sameNames(keeper, { placeId, titles: ['MINUTES', 'Agenda'] })).toEqual({ titles: ['MINUTES'] });
+    const files = ['MINUTES', 'Agenda'].map((title) => ({ relativePath: '', title }));
+    expect((await foreseeUploads(keeper, { placeId, files })).taken).toEqual([0]);
     const { id, outcome } = await send(keeper, placeId, 'minutes.txt', text('second'));
     expect(outcome).toEqual({ state: 'same-name', title: 'minutes' });
     expect(await settleUpload(keeper, id, { onSameName: 'version' })).toMatchObject({

@@ -11,8 +11,11 @@ const unwelcome = /[\p{Cc}\p{Cs}\u2028\u2029\u200E\u200F\u061C\u202A-\u202E\u206
 /** A file's name as stored and given out: the last part of its path, without invisible characters. */
 export function tidyFileName(fileName: string): string {
   const last = fileName.split(/[/\\]/u).at(-1) ?? '';
-  return last.normalize('NFC').replace(unwelcome, '').trim().slice(0, 255) || 'paper';
+  return visible(last).slice(0, 255) || 'paper';
 }
+
+/** A name without characters that are not seen, or turn others round. */
+export const visible = (name: string): string => name.normalize('NFC').replace(unwelcome, '').trim();
 
 /**
  * Makes a title from a file name: removes the ending, underscores, repeated spaces and the marks of downloads and copies

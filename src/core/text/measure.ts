@@ -12,6 +12,10 @@ export function sizeInWords(sizeBytes: number): string {
   return `${value.toFixed(digits)} ${byteUnits[unit]}`;
 }
 
+/** A speed in words: `21.4 MB a second`; below a kilobyte it is hardly moving, and is not counted. */
+export const speedInWords = (bytesPerSecond: number): string =>
+  bytesPerSecond < 1000 ? 'under 1 kB a second' : `${sizeInWords(bytesPerSecond)} a second`;
+
 /** A count with its noun: `1 paper`, `2 papers`, `12,000 papers`. */
 export function counted(count: number, one: string, many = `${one}s`): string {
   return `${count.toLocaleString('en-GB')} ${count === 1 ? one : many}`;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { act, ask } from '../operation/operation';
-import { sameNameAnswers, type UnfinishedUpload, type UploadOutcome } from './model';
+import { sameNameAnswers, type Foreseen, type KnownUpload, type UnfinishedUpload, type UploadOutcome } from './model';
 
 const id = z.uuid();
 
@@ -31,10 +31,18 @@ export type UploadMetadata = z.output<typeof uploadMetadataSchema>;
 
 /** Questions and acts about files on their way in. */
 export const uploadsContract = {
-  /** The titles, among those asked about, that the place already has. */
-  'uploads.sameNames': ask<{ titles: readonly string[] }>()(
-    z.object({ placeId: id, titles: z.array(z.string().max(1000)).max(5000) }),
+  /** What would become of files and the folders they come in, if they were filed in a place now. */
+  'uploads.foresee': ask<Foreseen>()(
+    z.object({
+      placeId: id,
+      files: z
+        .array(z.object({ relativePath: z.string().max(4000), title: z.string().max(1000) }))
+        .min(1)
+        .max(5000),
+    }),
   ),
+  /** What the library has of some uploads of the caller, by the ids that their sender chose; of others nothing. */
+  'uploads.known': ask<readonly KnownUpload[]>()(z.object({ uploadIds: z.array(id).min(1).max(1000) })),
   'uploads.unfinished': ask<readonly UnfinishedUpload[]>()(z.object({})),
   /** Files many complete uploads, together where nothing has to be asked. Up to 200. */
   'uploads.settle': act<readonly { readonly uploadId: string; readonly outcome: UploadOutcome }[]>()(

@@ -37,3 +37,19 @@ export interface UnfinishedUpload {
   readonly placeName: string;
   readonly outcome: UploadOutcome;
 }
+
+/** What the library has of one of the caller's uploads. */
+export interface KnownUpload {
+  readonly uploadId: string;
+  readonly receivedBytes: number;
+  /** Null while nothing has come of it. */
+  readonly outcome: UploadOutcome | null;
+}
+
+/** What would become of some files. */
+export interface Foreseen {
+  /** For each folder on the way to a file: it is there, would be made, or may not be made by the caller. */
+  readonly folders: Readonly<Record<string, 'there' | 'made' | 'refused'>>;
+  /** The files, by their position among those asked about, whose title is taken. */
+  readonly taken: readonly number[];
+}

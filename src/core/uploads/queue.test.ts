@@ -2,9 +2,14 @@ import fc from 'fast-check';
 import { issue } from '../errors/issue';
 import { queueItem as item } from '../../../tests/queueItem';
 import { bytesPerSecond, secondsLeft, withReading, type Reading } from './pace';
-import { isOver, isUnderWay, nextQueue, queueTotals, type QueueEvent, type QueueItem } from './queue';
+import { FileQueue, isOver, isUnderWay, queueTotals, type QueueEvent, type QueueItem } from './queue';
 
-const run = (events: readonly QueueEvent[], start: readonly QueueItem[] = []) => events.reduce(nextQueue, start);
+function run(events: readonly QueueEvent[], start: readonly QueueItem[] = []): readonly QueueItem[] {
+  const queue = new FileQueue();
+  queue.apply({ type: 'added', items: start });
+  for (const event of events) queue.apply(event);
+  return queue.items();
+}
 
 describe('the queue of files', () => {
   it('takes a file from waiting to filed', () => {

@@ -48,6 +48,7 @@ export type QueueEvent =
   | { readonly type: 'refused'; readonly key: string; readonly issue: Issue }
   | { readonly type: 'interrupted'; readonly key: string; readonly issue: Issue }
   | { readonly type: 'retried'; readonly key: string }
+  | { readonly type: 'paused'; readonly key: string }
   | { readonly type: 'cancelled'; readonly key: string }
   | { readonly type: 'leftOut'; readonly key: string }
   | { readonly type: 'redirected'; readonly placeId: string; readonly placeName: string }
@@ -60,21 +61,51 @@ export const isUnderWay = (item: QueueItem): boolean => under.has(item.state);
 /** Whether nothing more happens to a file by itself. */
 export const isOver = (item: QueueItem): boolean => over.has(item.state);
 
-/** The queue after an event. Events for finished files change nothing. */
-export function nextQueue(queue: readonly QueueItem[], event: QueueEvent): readonly QueueItem[] {
-  switch (event.type) {
-    case 'added': {
-      const known = new Set(queue.map((item) => item.key));
-      return [...queue, ...event.items.filter((item) => !known.has(item.key))];
+/**
+ * The files of a queue, in the order in which they came. What an event costs does not depend on how many they are, but for
+ * those that concern all of them. Events for files that are over change nothing.
+ */
+export class FileQueue {
+  readonly #items = new Map<string, QueueItem>();
+  readonly #waiting = new Set<string>();
+
+  get(key: string): QueueItem | undefined {
+    return this.#items.get(key);
+  }
+
+  items(): readonly QueueItem[] {
+    return [...this.#items.values()];
+  }
+
+  /** The file whose turn it is; undefined if none waits. */
+  nextWaiting(): QueueItem | undefined {
+    const [key] = this.#waiting;
+    return key === undefined ? undefined : this.#items.get(key);
+  }
+
+  apply(event: QueueEvent): void {
+    switch (event.type) {
+      case 'added':
+        for (const item of event.items) if (!this.#items.has(item.key)) this.#set(item);
+        return;
+      case 'cleared':
+        for (const item of this.items()) if (isOver(item)) this.#items.delete(item.key);
+        return;
+      case 'redirected':
+        for (const item of this.items())
+          if (!isOver(item)) this.#set({ ...item, placeId: event.placeId, placeName: event.placeName });
+        return;
+      default: {
+        const item = this.#items.get(event.key);
+        if (item) this.#set(nextItem(item, event));
+      }
     }
-    case 'cleared':
-      return queue.filter((item) => !isOver(item));
-    case 'redirected':
-      return queue.map((item) =>
-        isOver(item) ? item : { ...item, placeId: event.placeId, placeName: event.placeName },
-      );
-    default:
-      return queue.map((item) => (item.key === event.key ? nextItem(item, event) : item));
+  }
+
+  #set(item: QueueItem): void {
+    this.#items.set(item.key, item);
+    if (item.state === 'waiting') this.#waiting.add(item.key);
+    else this.#waiting.delete(item.key);
   }
 }
 
@@ -111,6 +142,8 @@ function nextItem(item: QueueItem, event: ItemEvent): QueueItem {
       return { ...item, state: 'refused', issue: event.issue };
     case 'interrupted':
       return { ...item, state: 'interrupted', issue: event.issue };
+    case 'paused':
+      return item.state === 'reading' || item.state === 'sending' ? { ...item, state: 'waiting', readings: [] } : item;
     case 'cancelled':
       return { ...item, state: 'cancelled' };
     case 'leftOut':
@@ -130,6 +163,5 @@ export function queueTotals(queue: readonly QueueItem[]) {
     underWay: queue.filter(isUnderWay).length,
     sentBytes: counting.reduce((sum, item) => sum + item.sentBytes, 0),
     sizeBytes: counting.reduce((sum, item) => sum + item.sizeBytes, 0),
-    speed: queue.filter((item) => item.state === 'sending').map((item) => item.readings),
   };
 }

@@ -10,7 +10,7 @@ import type { JournalEvent } from '@/core/journal/events';
 import type { Actor } from '../gate/actor';
 import { papersFor } from '../gate/held';
 import { paperAllows } from '../gate/visible';
-import type { Tx } from '../db/client';
+import type { Reader, Tx } from '../db/client';
 import { blob, columnDef, document, place, preview, version } from '../db/schema';
 import { storeOf } from '../blobs/content';
 import { enqueue } from '../jobs/queue';
@@ -210,11 +210,11 @@ async function freeTitles(tx: Tx, actor: Actor, filings: readonly Filing[]): Pro
 
 /** Which of some titles are taken in their places, by papers that the caller may see. */
 export async function takenTitles(
-  tx: Tx,
+  reader: Reader,
   actor: Actor,
   wanted: readonly { readonly placeId: string; readonly title: string }[],
 ): Promise<(placeId: string, title: string) => boolean> {
-  const rows = await tx
+  const rows = await reader
     .selectDistinct({ homeId: document.homeId, titleKey: document.titleKey })
     .from(document)
     .where(

@@ -94,12 +94,13 @@ import { commonOf, forecastCommon, setCommon } from '../places/common';
 import { setSeenIn } from '../plans/seenIn';
 import { listChildren, listSeries, openPlace, seriesOf } from '../places/open';
 import { find } from '../search/find';
+import { foreseeUploads } from '../uploads/foresee';
 import { settleUploads } from '../uploads/settleMany';
 import { answerUpload, uploadOutcome } from '../uploads/settle';
 import { lookAtPlace } from '../views/look';
 import { crossTable, openView } from '../views/open';
 import { changeView, removeView, reorderView, saveView, viewsAt } from '../views/saved';
-import { cancelUpload, redirectUploads, sameNames, unfinishedUploads } from '../uploads/start';
+import { knownUploads, cancelUpload, redirectUploads, unfinishedUploads } from '../uploads/start';
 
 /** The use-case that carries out each operation of the contract. The type requires all of them. */
 export const operations: { readonly [N in OperationName]: UseCase<N> } = {
@@ -238,7 +239,8 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'uploads.settle': settleUploads,
   'upload.outcome': uploadOutcome,
   'upload.redirect': redirectUploads,
-  'uploads.sameNames': sameNames,
+  'uploads.foresee': foreseeUploads,
+  'uploads.known': knownUploads,
   'uploads.unfinished': unfinishedUploads,
   'values.choices': valueChoices,
   'values.missing': missingValues,

@@ -2,6 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { readName } from '@/core/text/name';
+import { stepsOf } from '@/core/uploads/path';
 import { nameKey } from '@/core/text/fold';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
@@ -20,7 +21,7 @@ export async function ensureFolders(
   from: Awaited<ReturnType<typeof placeFor>>,
   relativePath: string,
 ): Promise<string> {
-  const steps = relativePath.split(/[/\\]/u).filter((step) => step.trim() !== '' && !/^\.+$/u.test(step.trim()));
+  const steps = stepsOf(relativePath);
   let parent = from;
   // Locked, so that several files of one dropped folder do not each make it.
   if (steps.length > 0) await tx.select({ id: place.id }).from(place).where(eq(place.id, from.id)).for('no key update');

@@ -3,7 +3,6 @@ import { isUnfinished } from '../db/unfinished';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import { uploadMetadataSchema } from '@/core/uploads/contract';
-import { nameKey } from '@/core/text/fold';
 import { sizeInWords } from '@/core/text/measure';
 import { mayHoldPapers } from '@/core/tree/placeKind';
 import { tidyFileName } from '@/core/files/title';
@@ -80,18 +79,6 @@ async function beginAgain(actor: Actor, id: string, sizeBytes: number): Promise<
 export const tooLargeWords = (sizeBytes: number, maxBytes: number): string =>
   `The file has ${sizeInWords(sizeBytes)}; this library takes files of up to ${sizeInWords(maxBytes)}. Nothing was sent.`;
 
-/** Which of some titles the place already has, as far as the caller may see. */
-export const sameNames = asks('uploads.sameNames', async (actor, input) => {
-  if (input.titles.length === 0) return { titles: [] };
-  const keys = [...new Set(input.titles.map(nameKey))];
-  const rows = await db()
-    .select({ titleKey: document.titleKey })
-    .from(document)
-    .where(and(eq(document.homeId, input.placeId), inArray(document.titleKey, keys), paperAllows(actor, 'see')));
-  const taken = new Set(rows.map((row) => row.titleKey));
-  return { titles: input.titles.filter((title) => taken.has(nameKey(title))) };
-});
-
 /** The caller's uploads that are interrupted or waiting for an answer. */
 export const unfinishedUploads = asks('uploads.unfinished', async (actor) => {
   const rows = await db()
@@ -113,6 +100,14 @@ export const unfinishedUploads = asks('uploads.unfinished', async (actor) => {
     outcome: outcome ?? { state: 'receiving', receivedBytes: row.receivedBytes },
   }));
 });
+
+/** What there is of the caller's uploads among these. */
+export const knownUploads = asks('uploads.known', (actor, { uploadIds }) =>
+  db()
+    .select({ uploadId: upload.id, receivedBytes: upload.receivedBytes, outcome: upload.outcome })
+    .from(upload)
+    .where(and(inArray(upload.id, uploadIds), isOwnUpload(actor))),
+);
 
 /** Redirects unfinished uploads to another place. Does not move papers already filed. */
 export const redirectUploads = actsInSteps('upload.redirect', async (actor, input) => {

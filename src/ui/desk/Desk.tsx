@@ -78,17 +78,21 @@ export function Desk() {
   );
 }
 
+/** Of more uploads than this the rest is counted. */
+const mostShown = 20;
+
 /** Uploads that were interrupted or wait for an answer. */
 function Unfinished() {
   const { data } = useAsk('uploads.unfinished', {});
   const answer = useAct('upload.answer');
   const cancel = useAct('upload.cancel');
+  const file = useAct('upload.outcome');
   if (!data || data.length === 0) return null;
   return (
     <section aria-label="Not filed yet" className="mt-4 rounded-sm border border-ember bg-ember-wash px-4 py-3">
       <h2 className="font-condensed">Not filed yet</h2>
       <ul>
-        {data.map((upload) => (
+        {data.slice(0, mostShown).map((upload) => (
           <li key={upload.id} className="mt-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
             <span className="font-medium">{upload.fileName}</span>
             <span className="figures text-sm text-soft">
@@ -97,7 +101,9 @@ function Unfinished() {
                 ? `the same content is filed already as “${upload.outcome.places[0]?.title ?? ''}”`
                 : upload.outcome.state === 'same-name'
                   ? 'a paper of that title is there already'
-                  : `${sizeInWords(upload.receivedBytes)} of ${sizeInWords(upload.sizeBytes)} have arrived; to continue, choose the same file in ${upload.placeName}`}
+                  : upload.receivedBytes === upload.sizeBytes
+                    ? 'has arrived'
+                    : `${sizeInWords(upload.receivedBytes)} of ${sizeInWords(upload.sizeBytes)} have arrived; to continue, choose the same file in ${upload.placeName}`}
             </span>
             <span className="ml-auto flex gap-2">
               {upload.outcome.state === 'same-content' && (
@@ -108,6 +114,9 @@ function Unfinished() {
               {upload.outcome.state === 'same-name' && (
                 <Button onClick={() => answer.mutate({ uploadId: upload.id, onSameName: 'both' })}>Keep both</Button>
               )}
+              {upload.outcome.state === 'receiving' && upload.receivedBytes === upload.sizeBytes && (
+                <Button onClick={() => file.mutate({ uploadId: upload.id })}>File it</Button>
+              )}
               <Button aria-label={`Discard ${upload.fileName}`} onClick={() => cancel.mutate({ uploadId: upload.id })}>
                 Discard
               </Button>
@@ -115,6 +124,9 @@ function Unfinished() {
           </li>
         ))}
       </ul>
+      {data.length > mostShown && (
+        <p className="mt-1.5 text-sm text-soft">and {counted(data.length - mostShown, 'more', 'more')}</p>
+      )}
     </section>
   );
 }

@@ -4,8 +4,8 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { contract, isOperation } from '@/core/contract';
 
-/** The screen is refreshed at most this often. */
-const atMostEveryMs = 900;
+/** The screen is refreshed at most this often; more seldom the longer changes go on and on, as while thousands are filed. */
+const atMostEvery = { ms: 900, growth: 1.5, mostMs: 4000 } as const;
 /** A lock granted within this time was free. */
 const takeOverMs = 1000;
 /** What changed: papers alone, or something else as well. */
@@ -22,17 +22,20 @@ export function Live() {
   const queries = useQueryClient();
   useEffect(() => {
     let last = 0;
+    let everyMs: number = atMostEvery.ms;
     let waiting: ReturnType<typeof setTimeout> | null = null;
     let changed: Changed = 'papers';
     const again = () => {
       waiting = null;
+      const isGoingOn = performance.now() - last < 2 * everyMs;
+      everyMs = isGoingOn ? Math.min(atMostEvery.mostMs, everyMs * atMostEvery.growth) : atMostEvery.ms;
       last = performance.now();
       void queries.invalidateQueries({ predicate: ({ queryKey }) => dependsOn(changed, queryKey[0]) });
       changed = 'papers';
     };
     const stop = listen((what) => {
       if (what === 'all') changed = 'all';
-      waiting ??= setTimeout(again, Math.max(0, atMostEveryMs - (performance.now() - last)));
+      waiting ??= setTimeout(again, Math.max(0, everyMs - (performance.now() - last)));
     });
     return () => {
       stop();

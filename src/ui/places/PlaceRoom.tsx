@@ -2,6 +2,7 @@
 
 import { useMemo } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { droppedFiles } from '../uploads/droppedFiles';
 import type { PlacePage } from '@/core/places/model';
 import { mayHoldPapers } from '@/core/tree/placeKind';
 import { plainView } from '@/core/views/spec';
@@ -40,6 +41,7 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
   const pageDrop = useDropzone({
     noClick: true,
     noKeyboard: true,
+    getFilesFromEvent: droppedFiles,
     disabled: !mayFile,
     onDrop: (files) => offer(files, page.place),
   });

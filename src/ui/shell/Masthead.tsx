@@ -6,6 +6,7 @@ import { Link } from '../kit/link';
 import { FindField } from '../search/FindField';
 import { Menu } from '../kit/menu';
 import { signOut } from '../session/signIn';
+import { forgetBatch } from '../uploads/batch';
 import { KeysDialog } from './KeysDialog';
 import { setPreference } from '../surroundings/preferences';
 import { useSurroundings } from '../surroundings/Surroundings';
@@ -65,7 +66,11 @@ export function Masthead() {
                 { label: 'Library settings', act: () => router.push('/settings') },
               ]
             : []),
-          { label: 'Sign out', act: () => void signOut().then(() => window.location.assign('/sign-in')), apart: true },
+          {
+            label: 'Sign out',
+            act: () => void Promise.all([signOut(), forgetBatch()]).then(() => window.location.assign('/sign-in')),
+            apart: true,
+          },
         ]}
       />
       <KeysDialog open={keys} onClose={() => setKeys(false)} />

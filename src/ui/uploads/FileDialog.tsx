@@ -1,19 +1,21 @@
 'use client';
 
-import { useState } from 'react';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { droppedFiles } from './droppedFiles';
 import { kindFamilies } from '@/core/files/fileKind';
 import { counted, sizeInWords } from '@/core/text/measure';
-import { nameKey } from '@/core/text/fold';
-import type { SameName } from '@/core/uploads/model';
+import type { Foreseen, SameName } from '@/core/uploads/model';
 import type { QueueItem } from '@/core/uploads/queue';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { LongField } from '../kit/field';
 import { PlaceChooser } from '../choosing/PlaceChooser';
-import { useAsk } from '../server/useCall';
+import { call } from '../server/call';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { offered, type OfferedFile } from './offeredFiles';
+import { OfferedList } from './OfferedList';
 import { PickButtons } from './PickButtons';
 import { useUploads, type ReceivingPlace } from './uploadsContext';
 
@@ -34,18 +36,12 @@ export function FileDialog(props: Props) {
   const [files, setFiles] = useState(props.files);
   const [note, setNote] = useState('');
   const [sameName, setSameName] = useState<SameName | null>(null);
-  const going = files.filter((each) => each.refused === null);
-  const plain = going.filter((each) => each.relativePath === '');
-  const names = useAsk(
-    'uploads.sameNames',
-    { placeId: place.id, titles: plain.map((each) => each.title.slice(0, 1000)) },
-    { enabled: plain.length > 0 },
-  );
-  const taken = new Set(names.data?.titles.map(nameKey));
-  const clashes = plain.filter((each) => taken.has(nameKey(each.title)));
+  const going = useMemo(() => files.filter((each) => each.refused === null), [files]);
+  const foreseen = useForeseen(place.id, going);
+  const clashes = new Set(foreseen.taken);
 
-  const more = (added: readonly File[]) => setFiles([...files, ...offered(added, library.maxFileBytes)]);
-  const drop = useDropzone({ noClick: true, noKeyboard: true, onDrop: more });
+  const more = (added: readonly File[]) => setFiles([...files, ...offered(added, library)]);
+  const drop = useDropzone({ noClick: true, noKeyboard: true, getFilesFromEvent: droppedFiles, onDrop: more });
 
   function file() {
     queue.add(
@@ -58,7 +54,9 @@ export function FileDialog(props: Props) {
   const setTitle = (key: string, title: string) =>
     setFiles(files.map((each) => (each.key === key ? { ...each, title } : each)));
   const ready =
-    going.length > 0 && (clashes.length === 0 || sameName !== null) && going.every((each) => each.title.trim() !== '');
+    going.length > 0 && (clashes.size === 0 || sameName !== null) && going.every((each) => each.title.trim() !== '');
+  const refused = files.length - going.length;
+  const toMake = Object.values(foreseen.folders).filter((is) => is === 'made').length;
 
   return (
     <Dialog
@@ -90,51 +88,25 @@ export function FileDialog(props: Props) {
         {files.length === 0 && (
           <p className="px-4 py-8 text-center text-soft">Drop files or folders here, or choose them above.</p>
         )}
-        <ul aria-label="Files to be filed" className="max-h-[34vh] overflow-y-auto">
-          {files.map((each) => (
-            <li
-              key={each.key}
-              className="grid grid-cols-[minmax(0,1fr)_84px_auto] items-center gap-2 border-b border-line px-3 py-1.5 last:border-0"
-            >
-              {each.refused ? (
-                <span className="min-w-0">
-                  <span className="block truncate line-through">{each.file.name}</span>
-                  <span className="text-sm text-ember-ink">Will not be sent. {each.refused.says}</span>
-                </span>
-              ) : (
-                <span className="min-w-0">
-                  <input
-                    aria-label={`Title of ${each.file.name}`}
-                    value={each.title}
-                    maxLength={200}
-                    onChange={(event) => setTitle(each.key, event.target.value)}
-                    className="h-[28px] w-full rounded-sm border border-line bg-sheet px-2"
-                  />
-                  <span className="block truncate text-sm text-soft">
-                    {each.relativePath && `in ${each.relativePath} · `}
-                    {each.file.name}
-                    {clashes.includes(each) && (
-                      <strong className="text-ember-ink"> · this title is there already</strong>
-                    )}
-                  </span>
-                </span>
-              )}
-              <span className="figures text-right text-sm text-soft">{sizeInWords(each.file.size)}</span>
-              <Button
-                look="quiet"
-                aria-label={`Leave out ${each.file.name}`}
-                onClick={() => setFiles(files.filter((other) => other !== each))}
-              >
-                Leave out
-              </Button>
-            </li>
-          ))}
-        </ul>
+        <OfferedList
+          files={files}
+          folders={foreseen.folders}
+          clashes={clashes}
+          onTitle={setTitle}
+          onLeaveOut={(keys) => setFiles(files.filter((each) => !keys.has(each.key)))}
+        />
       </div>
-      {clashes.length > 0 && (
+      {files.length > 1 && (
+        <p role="status" className="figures mt-2 text-sm text-soft">
+          {counted(going.length, 'file')}, {sizeInWords(going.reduce((sum, { file: each }) => sum + each.size, 0))}
+          {toMake > 0 && ` · ${counted(toMake, 'folder')} will be made`}
+          {refused > 0 && <span className="text-ember-ink"> · {refused} will not be sent</span>}
+        </p>
+      )}
+      {clashes.size > 0 && (
         <fieldset className="mt-3 rounded-sm border border-ember bg-ember-wash px-4 py-2">
           <legend className="px-1 font-condensed">
-            {counted(clashes.length, 'title is', 'titles are')} there already
+            {counted(clashes.size, 'title is', 'titles are')} there already
           </legend>
           {(['version', 'both'] as const).map((answer) => (
             <label key={answer} className="mr-5 inline-flex items-center gap-2">
@@ -168,6 +140,49 @@ export function FileDialog(props: Props) {
       </DialogActs>
     </Dialog>
   );
+}
+
+/** What one question may ask about. */
+const mostAsked = 5000;
+/** Titles that are still being typed are not asked about. */
+const restMs = 300;
+
+/** What would become of the files in a place: folders by path, and the keys of those whose title is taken. */
+function useForeseen(placeId: string, files: readonly OfferedFile[]) {
+  const settled = useSettled(files, restMs);
+  const { data } = useQuery({
+    queryKey: ['foreseen', placeId, settled],
+    enabled: settled.length > 0,
+    placeholderData: keepPreviousData,
+    queryFn: async () => {
+      const folders: Record<string, Foreseen['folders'][string]> = {};
+      const taken: string[] = [];
+      for (let at = 0; at < settled.length; at += mostAsked) {
+        const some = settled.slice(at, at + mostAsked);
+        const asked = some.map(({ relativePath, title }) => ({ relativePath, title: title.slice(0, 1000) }));
+        const answer = await call('uploads.foresee', { placeId, files: asked });
+        Object.assign(folders, answer.folders);
+        taken.push(...answer.taken.flatMap((index) => some[index]?.key ?? []));
+      }
+      return { folders, taken };
+    },
+  });
+  return data ?? nothingForeseen;
+}
+
+const nothingForeseen: { readonly folders: Foreseen['folders']; readonly taken: readonly string[] } = {
+  folders: {},
+  taken: [],
+};
+
+/** A value once it has not changed for a while. */
+function useSettled<T>(value: T, ms: number): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), ms);
+    return () => clearTimeout(timer);
+  }, [value, ms]);
+  return settled;
 }
 
 function queueItem(each: OfferedFile, place: ReceivingPlace, note: string, onSameName: SameName | null): QueueItem {

@@ -2,13 +2,13 @@
 
 import { bytesPerSecond, secondsLeft } from '@/core/uploads/pace';
 import { isUnderWay, type QueueItem } from '@/core/uploads/queue';
-import { sizeInWords, timeLeftInWords } from '@/core/text/measure';
+import { sizeInWords, speedInWords, timeLeftInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import type { UploadQueue } from './UploadQueue';
 
 /** Where a file stands, in words. */
-function words(item: QueueItem): string {
+export function stateInWords(item: QueueItem): string {
   switch (item.state) {
     case 'waiting':
       return `${sizeInWords(item.sizeBytes)}, waiting`;
@@ -17,7 +17,7 @@ function words(item: QueueItem): string {
     case 'sending': {
       const speed = bytesPerSecond(item.readings);
       const left = secondsLeft(item.sizeBytes - item.sentBytes, speed);
-      const pace = speed === null ? '' : ` · ${sizeInWords(speed)} a second`;
+      const pace = speed === null ? '' : ` · ${speedInWords(speed)}`;
       return `${sizeInWords(item.sentBytes)} of ${sizeInWords(item.sizeBytes)}${pace}${left === null ? '' : ` · ${timeLeftInWords(left)} left`}`;
     }
     case 'checking':
@@ -40,11 +40,26 @@ function words(item: QueueItem): string {
   }
 }
 
+interface Props {
+  readonly item: QueueItem;
+  readonly queue: UploadQueue;
+  /** Its place in the list, for measuring it, and how far below the list's beginning it stands, in pixels. */
+  readonly index: number;
+  readonly top: number;
+  readonly ref: (line: HTMLLIElement | null) => void;
+}
+
 /** One file of the queue. */
-export function QueueLine({ item, queue }: { readonly item: QueueItem; readonly queue: UploadQueue }) {
+export function QueueLine({ item, queue, index, top, ref }: Props) {
   const alarming = item.state === 'refused' || item.state === 'interrupted' || item.state === 'asking';
   return (
-    <li aria-label={item.fileName} className="border-b border-line px-3 py-2 last:border-0">
+    <li
+      ref={ref}
+      data-index={index}
+      aria-label={item.fileName}
+      className="absolute inset-x-0 border-b border-line px-3 py-2"
+      style={{ top }}
+    >
       <div className="flex items-center gap-2">
         <span className="min-w-0 flex-1 truncate font-medium">
           {item.state === 'filed' && item.documentId ? (
@@ -66,7 +81,7 @@ export function QueueLine({ item, queue }: { readonly item: QueueItem; readonly 
           </Button>
         )}
       </div>
-      <p className={`figures text-sm ${alarming ? 'text-ember-ink' : 'text-soft'}`}>{words(item)}</p>
+      <p className={`figures text-sm ${alarming ? 'text-ember-ink' : 'text-soft'}`}>{stateInWords(item)}</p>
       {item.state === 'sending' && (
         <progress
           aria-label={`Progress of ${item.fileName}`}

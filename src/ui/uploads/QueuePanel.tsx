@@ -2,15 +2,25 @@
 
 import { useState } from 'react';
 import { bytesPerSecond, secondsLeft } from '@/core/uploads/pace';
-import { isUnderWay, queueTotals } from '@/core/uploads/queue';
-import { counted, sizeInWords, timeLeftInWords } from '@/core/text/measure';
+import { isUnderWay, queueTotals, type QueueItem } from '@/core/uploads/queue';
+import { counted, sizeInWords, speedInWords, timeLeftInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Dialog } from '../kit/dialog';
+import { downloadCsv } from '../kit/downloadCsv';
 import { say } from '../kit/notice';
 import { PlaceChooser } from '../choosing/PlaceChooser';
 import { saysOf } from '../server/call';
-import { QueueLine } from './QueueLine';
+import { QueueList } from './QueueList';
+import { stateInWords } from './QueueLine';
 import { useUploads } from './uploadsContext';
+
+/** The files that were not filed and why, as a table. */
+const listed = (items: readonly QueueItem[]): string[][] => [
+  ['Folder', 'File', 'Place', 'Bytes', 'What is in its way'],
+  ...items
+    .filter((item) => !isUnderWay(item) && item.state !== 'filed')
+    .map((item) => [item.relativePath, item.fileName, item.placeName, String(item.sizeBytes), stateInWords(item)]),
+];
 
 /** The files on their way in: each with its progress, and the queue as a whole. */
 export function QueuePanel() {
@@ -19,7 +29,7 @@ export function QueuePanel() {
   const [choosing, setChoosing] = useState(false);
   if (items.length === 0) return null;
   const totals = queueTotals(items);
-  const speed = totals.speed.reduce((sum, readings) => sum + (bytesPerSecond(readings) ?? 0), 0);
+  const speed = bytesPerSecond(queue.pace()) ?? 0;
   const left = secondsLeft(totals.sizeBytes - totals.sentBytes, speed);
   const places = [...new Set(items.filter((item) => item.state !== 'filed').map((item) => item.placeName))];
   const open = items.some((item) => isUnderWay(item) || item.state === 'asking' || item.state === 'interrupted');
@@ -32,21 +42,28 @@ export function QueuePanel() {
       <header className="flex items-center gap-2 border-b border-line px-3 py-2">
         <div className="min-w-0 flex-1" role="status">
           <p className="figures font-condensed">
-            {totals.filed} of {counted(totals.files, 'paper')} filed
+            {totals.filed.toLocaleString('en-GB')} of {counted(totals.files, 'paper')} filed
             {totals.needing > 0 && (
               <span className="text-ember-ink">
                 {' '}
-                · {totals.needing} {totals.needing === 1 ? 'needs' : 'need'} a look
+                · {totals.needing.toLocaleString('en-GB')} {totals.needing === 1 ? 'needs' : 'need'} a look
               </span>
             )}
           </p>
           {totals.underWay > 0 && (
             <p className="figures truncate text-sm text-soft">
-              {speed > 0 ? `${sizeInWords(speed)} a second` : 'Beginning'}
-              {left !== null && ` · ${timeLeftInWords(left)} left`}
+              {sizeInWords(totals.sentBytes)} of {sizeInWords(totals.sizeBytes)}
+              {queue.isPaused ? ' · paused' : speed > 0 && ` · ${speedInWords(speed)}`}
+              {!queue.isPaused && left !== null && ` · ${timeLeftInWords(left)} left`}
             </p>
           )}
         </div>
+        {(totals.underWay > 0 || queue.isPaused) &&
+          (queue.isPaused ? (
+            <Button onClick={() => queue.resume()}>Go on</Button>
+          ) : (
+            <Button onClick={() => void queue.pause()}>Pause</Button>
+          ))}
         {open && <Button onClick={() => setChoosing(true)}>Place…</Button>}
         <Button onClick={() => setFolded(!folded)} aria-expanded={!folded}>
           {folded ? 'Show' : 'Fold'}
@@ -64,15 +81,18 @@ export function QueuePanel() {
       {!folded && (
         <>
           {open && places.length > 0 && (
-            <p className="border-b border-line px-3 py-1.5 text-sm">
+            <p className="truncate border-b border-line px-3 py-1.5 text-sm">
               Into <strong>{places.join(', ')}</strong>
             </p>
           )}
-          <ul className="overflow-y-auto">
-            {items.map((item) => (
-              <QueueLine key={item.key} item={item} queue={queue} />
-            ))}
-          </ul>
+          <QueueList items={items} queue={queue} />
+          {items.length > 1 && totals.needing > 0 && (
+            <p className="border-t border-line px-3 py-1.5">
+              <Button look="quiet" onClick={() => downloadCsv('Not filed.csv', listed(items))}>
+                Download the list of what was not filed
+              </Button>
+            </p>
+          )}
         </>
       )}
       <Dialog title="File the rest in another place" open={choosing} onClose={() => setChoosing(false)}>

@@ -32,19 +32,29 @@ jest.mock('tus-js-client', () => ({
     }
   },
 }));
+jest.mock('./batch', () => ({
+  rememberBatch: jest.fn(() => Promise.resolve()),
+  forgetBatch: jest.fn(() => Promise.resolve()),
+}));
 jest.mock('./fileHash', () => ({ fileHash: jest.fn(() => Promise.resolve('0'.repeat(64))) }));
 jest.mock('../server/signedOut', () => ({ signedInAgain: jest.fn(() => Promise.resolve(true)) }));
 jest.mock('../server/call', () => ({ call: jest.fn() }));
 const server = call as unknown as jest.Mock<Promise<unknown>, [string, unknown]>;
 
-const settled = () => new Promise((done) => setImmediate(done));
-const begun = async (keys: readonly string[], then?: (documentId: string) => void) => {
+/** Until what is filed together was filed, and the screen has heard of it. */
+const settled = async () => {
+  for (let round = 0; round < 5; round += 1) await jest.advanceTimersByTimeAsync(300);
+};
+beforeEach(() => jest.useFakeTimers());
+afterEach(() => jest.useRealTimers());
+const large = 5 * 1024 * 1024;
+const begun = async (keys: readonly string[], then?: (documentId: string) => void, sizeBytes = large) => {
   sent.length = 0;
   server.mockReset();
   const onFiled = jest.fn();
   const queue = new UploadQueue(onFiled);
   queue.add(
-    keys.map((key) => ({ item: item(key), file: new File(['text'], `${key}.txt`) })),
+    keys.map((key) => ({ item: item(key, { sizeBytes }), file: new File(['text'], `${key}.txt`) })),
     then,
   );
   await settled();
@@ -53,14 +63,15 @@ const begun = async (keys: readonly string[], then?: (documentId: string) => voi
 };
 const arrive = async (upload: Sent | undefined, outcome: object) => {
   if (!upload) throw new Error('Nothing is being sent');
-  upload.url = '/api/uploads/up';
   upload.options.onUploadUrlAvailable();
-  server.mockResolvedValueOnce(outcome);
+  server.mockImplementationOnce((_name, input) =>
+    Promise.resolve((input as { uploadIds: string[] }).uploadIds.map((uploadId) => ({ uploadId, outcome }))),
+  );
   upload.options.onSuccess();
   await settled();
 };
 
-it('sends two files at a time, and the next when one has been filed', async () => {
+it('sends two large files at a time, and the next when one has been filed', async () => {
   const { states, onFiled } = await begun(['a', 'b', 'c']);
   expect(states()).toEqual(['sending', 'sending', 'waiting']);
   await arrive(sent[0], { state: 'filed', documentId: 'paper', placeId: 'here' });
@@ -75,7 +86,7 @@ it('tells of the paper once, with the answer to a question that the upload waite
   expect(states()).toEqual(['asking']);
   server.mockResolvedValueOnce({ state: 'filed', documentId: 'paper', placeId: 'here' });
   await queue.answer('a', { onSameName: 'both' });
-  expect(server).toHaveBeenLastCalledWith('upload.answer', { uploadId: 'up', onSameName: 'both' });
+  expect(server).toHaveBeenLastCalledWith('upload.answer', { uploadId: 'a', onSameName: 'both' });
   expect(then.mock.calls).toEqual([['paper']]);
 });
 
@@ -102,12 +113,11 @@ it('goes on by itself once the person has signed in again', async () => {
 
 it('cancels at the server what it has of a file, and sends the next', async () => {
   const { queue, states } = await begun(['a', 'b', 'c']);
-  if (sent[0]) sent[0].url = '/api/uploads/up';
   sent[0]?.options.onUploadUrlAvailable();
   server.mockRejectedValueOnce(new Refusal(issue('unavailable')));
   await queue.cancel('a');
   await settled();
-  expect(server).toHaveBeenCalledWith('upload.cancel', { uploadId: 'up' });
+  expect(server).toHaveBeenCalledWith('upload.cancel', { uploadId: 'a' });
   expect(states()).toEqual(['cancelled', 'sending', 'sending']);
 });
 
@@ -116,4 +126,60 @@ it('asks for a file again that can no longer be read', async () => {
   const { queue, states } = await begun(['a']);
   expect(states()).toEqual(['interrupted']);
   expect(queue.items()[0]?.issue?.says).toContain('Choose it again');
+});
+
+it('sends six small files at a time, and has them filed together', async () => {
+  const keys = ['a', 'b', 'c', 'd', 'e', 'f', 'g'];
+  const { states, onFiled } = await begun(keys, undefined, 20_000);
+  expect(states().filter((state) => state === 'sending')).toHaveLength(6);
+  server.mockImplementation((_name, input) =>
+    Promise.resolve(
+      (input as { uploadIds: string[] }).uploadIds.map((uploadId) => ({
+        uploadId,
+        outcome: { state: 'filed', documentId: `paper ${uploadId}`, placeId: 'here' },
+      })),
+    ),
+  );
+  for (const upload of sent.slice(0, 6)) upload.options.onSuccess();
+  await settled();
+  sent[6]?.options.onSuccess();
+  await settled();
+  expect(states()).toEqual(keys.map(() => 'filed'));
+  expect(server.mock.calls).toEqual([
+    ['uploads.settle', { uploadIds: keys.slice(0, 6) }],
+    ['uploads.settle', { uploadIds: ['g'] }],
+  ]);
+  expect(onFiled).toHaveBeenCalledTimes(7);
+});
+
+it('goes on with what was broken off: what is filed is not sent again, what has arrived is filed', async () => {
+  const { queue, states } = await begun([]);
+  const known = (uploadId: string, receivedBytes: number, outcome: object | null) => ({
+    uploadId,
+    receivedBytes,
+    outcome,
+  });
+  server.mockResolvedValueOnce([
+    known('filed', 1000, { state: 'filed', documentId: 'paper', placeId: 'here' }),
+    known('arrived', 1000, null),
+    known('half', 500, null),
+  ]);
+  server.mockResolvedValueOnce([
+    { uploadId: 'arrived', outcome: { state: 'filed', documentId: 'other', placeId: 'here' } },
+  ]);
+  await queue.goOnWith(
+    ['filed', 'arrived', 'half', 'new'].map((key) => ({ item: item(key), file: new File(['text'], `${key}.txt`) })),
+  );
+  await settled();
+  expect(states()).toEqual(['filed', 'filed', 'sending', 'sending']);
+});
+
+it('stops sending while it is paused, and goes on from there', async () => {
+  const { queue, states } = await begun(['a', 'b', 'c']);
+  await queue.pause();
+  await settled();
+  expect(states()).toEqual(['waiting', 'waiting', 'waiting']);
+  queue.resume();
+  await settled();
+  expect([...states()].sort()).toEqual(['sending', 'sending', 'waiting']);
 });

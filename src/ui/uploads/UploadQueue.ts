@@ -1,20 +1,37 @@
+import DataLoader from 'dataloader';
 import { Upload, type DetailedError } from 'tus-js-client';
 import { issue, type Issue } from '@/core/errors/issue';
 import { fromProblem } from '@/core/errors/problem';
 import { Refusal } from '@/core/errors/refusal';
-import type { UploadOutcome } from '@/core/uploads/model';
-import { nextQueue, type QueueEvent, type QueueItem } from '@/core/uploads/queue';
+import type { KnownUpload, UploadOutcome } from '@/core/uploads/model';
+import { withReading, type Reading } from '@/core/uploads/pace';
+import { FileQueue, isOver, queueTotals, type QueueEvent, type QueueItem } from '@/core/uploads/queue';
 import { call } from '../server/call';
 import { signedInAgain } from '../server/signedOut';
 import { fileHash } from './fileHash';
+import { forgetBatch, rememberBatch } from './batch';
 
-/** How many files are on their way at a time: more would only share the same line. */
-const atATime = 2;
+/** Files up to this size go up whole with their first request. */
+const smallBytes = 4 * 1024 * 1024;
+/** How many small files are on their way at a time, and how many in all while a large one is: more would only share the line. */
+const atATime = { small: 6, large: 2 } as const;
+/** What is filed together: so many, or what has come within a time, which is shorter where nothing more is to come. */
+const together = { most: 100, withinMs: 1000, lastWithinMs: 60 } as const;
+/** What one question may name. */
+const mostAsked = 1000;
+/** The screen hears of changes at most this often. */
+const toldEveryMs = 120;
 const retryDelays = [0, 1000, 2000, 4000, 8000, 15_000];
 
+/** A file with what is known of it. Its key is the id of its upload. */
+export interface QueuedFile {
+  readonly item: QueueItem;
+  readonly file: File;
+}
+
 /**
- * The files on their way in: what is known of each is the reducer's in core; here is what moves them: the
- * hash, the tus client, the server's answer. Lives outside React, so that no screen's coming and going stops it.
+ * The files on their way in: what is known of each is the queue's in core; here is what moves them: the hash, the tus client,
+ * the server's answer. Lives outside React, so that no screen's coming and going stops it.
  */
 export class UploadQueue {
   readonly #onFiled: () => void;
@@ -22,41 +39,116 @@ export class UploadQueue {
   readonly #then = new Map<string, (documentId: string) => void>();
   readonly #running = new Map<string, Upload | null>();
   readonly #listeners = new Set<() => void>();
-  #queue: readonly QueueItem[] = [];
+  readonly #queue = new FileQueue();
+  #items: readonly QueueItem[] = [];
+  #telling: ReturnType<typeof setTimeout> | null = null;
+  #toldAt = 0;
+  #pace: readonly Reading[] = [];
+  #paused = false;
 
+  /** Complete uploads are filed together, as far as they come together. */
+  readonly #filing = new DataLoader<string, UploadOutcome>(
+    async (uploadIds) => {
+      const answers = await call('uploads.settle', { uploadIds: [...uploadIds] });
+      const byId = new Map(answers.map(({ uploadId, outcome }) => [uploadId, outcome]));
+      return uploadIds.map((id) => byId.get(id) ?? new Refusal(issue('unavailable')));
+    },
+    {
+      cache: false,
+      maxBatchSize: together.most,
+      batchScheduleFn: (file) =>
+        setTimeout(file, this.#queue.nextWaiting() ? together.withinMs : together.lastWithinMs),
+    },
+  );
+
+  /** @param onFiled called when papers were filed, not for each of them. */
   constructor(onFiled: () => void) {
     this.#onFiled = onFiled;
   }
 
-  readonly items = (): readonly QueueItem[] => this.#queue;
+  readonly items = (): readonly QueueItem[] => this.#items;
 
   readonly subscribe = (listener: () => void): (() => void) => {
     this.#listeners.add(listener);
     return () => this.#listeners.delete(listener);
   };
 
-  #tell(event: QueueEvent): void {
-    this.#queue = nextQueue(this.#queue, event);
-    for (const listener of this.#listeners) listener();
+  /** How many bytes of all files had been sent lately. */
+  readonly pace = (): readonly Reading[] => this.#pace;
+
+  get isPaused(): boolean {
+    return this.#paused;
   }
 
-  #item = (key: string): QueueItem | undefined => this.#queue.find((item) => item.key === key);
+  #tell(event: QueueEvent): void {
+    this.#queue.apply(event);
+    this.#telling ??= setTimeout(
+      () => {
+        this.#telling = null;
+        this.#toldAt = performance.now();
+        this.#items = this.#queue.items();
+        const bytes = queueTotals(this.#items).sentBytes;
+        this.#pace = this.#running.size === 0 ? [] : withReading(this.#pace, { atMs: this.#toldAt, bytes });
+        for (const listener of this.#listeners) listener();
+      },
+      Math.max(0, this.#toldAt + toldEveryMs - performance.now()),
+    );
+  }
 
-  /** Adds files with what is known of them; those refused already come only to be named. `then` is told of each paper filed. */
-  add(
-    entries: readonly { readonly item: QueueItem; readonly file: File }[],
-    then?: (documentId: string) => void,
-  ): void {
+  /**
+   * Adds files with what is known of them; those refused already come only to be named. `then` is told of each paper filed.
+   * The batch is remembered on this computer until all of it is over, so that it can be gone on with.
+   */
+  add(entries: readonly QueuedFile[], then?: (documentId: string) => void): void {
     for (const { item, file } of entries) {
       this.#files.set(item.key, file);
       if (then) this.#then.set(item.key, then);
     }
     this.#tell({ type: 'added', items: entries.map(({ item }) => item) });
+    void rememberBatch(entries).then(() => this.#forgetIfOver());
+    this.#pump();
+  }
+
+  /** Adds files of a batch that was broken off: what the library has of them is not sent again. */
+  async goOnWith(entries: readonly QueuedFile[]): Promise<void> {
+    const known = new Map<string, KnownUpload>();
+    for (let at = 0; at < entries.length; at += mostAsked) {
+      const uploadIds = entries.slice(at, at + mostAsked).map(({ item }) => item.key);
+      for (const each of await call('uploads.known', { uploadIds })) known.set(each.uploadId, each);
+    }
+    for (const { item, file } of entries) this.#files.set(item.key, file);
+    const items = entries.map(({ item }) => {
+      const uploadId = known.has(item.key) ? item.key : null;
+      return { ...item, uploadId, sentBytes: known.get(item.key)?.receivedBytes ?? 0 };
+    });
+    this.#tell({ type: 'added', items });
+    for (const { key, sizeBytes } of items) {
+      const found = known.get(key);
+      if (found?.outcome) this.#settle(key, found.outcome);
+      else if (found && found.receivedBytes === sizeBytes) void this.#arrived(key);
+    }
     this.#pump();
   }
 
   clear(): void {
     this.#tell({ type: 'cleared' });
+  }
+
+  /** Stops sending after what is being filed, until `resume`. */
+  async pause(): Promise<void> {
+    this.#paused = true;
+    const running = [...this.#running];
+    await Promise.all(running.map(([, upload]) => upload?.abort()));
+    for (const [key] of running) {
+      this.#tell({ type: 'paused', key });
+      if (this.#queue.get(key)?.state === 'waiting') this.#running.delete(key);
+    }
+  }
+
+  resume(): void {
+    this.#paused = false;
+    for (const { key, state } of this.#queue.items()) if (state === 'interrupted') this.#tell({ type: 'retried', key });
+    this.#pump();
   }
 
   retry(key: string): void {
@@ -65,7 +157,7 @@ export class UploadQueue {
   }
 
   async cancel(key: string): Promise<void> {
-    const item = this.#item(key);
+    const item = this.#queue.get(key);
     await this.#running.get(key)?.abort();
     this.#tell({ type: 'cancelled', key });
     this.#release(key);
@@ -77,10 +169,11 @@ export class UploadQueue {
     key: string,
     answers: { onSameName?: 'version' | 'both'; onSameContent?: 'file' | 'leave' },
   ): Promise<void> {
-    const uploadId = this.#item(key)?.uploadId;
+    const uploadId = this.#queue.get(key)?.uploadId;
     if (!uploadId) return;
     try {
       this.#settle(key, await call('upload.answer', { uploadId, ...answers }));
+      this.#forgetIfOver();
     } catch (error) {
       this.#tell({ type: 'interrupted', key, issue: issueOf(error) });
     }
@@ -88,48 +181,59 @@ export class UploadQueue {
 
   /** Sends all that is not filed yet to another place. */
   async redirect(place: { readonly id: string; readonly name: string }): Promise<void> {
-    const under = this.#queue.filter((item) => !['filed', 'refused', 'cancelled', 'left-out'].includes(item.state));
-    const uploadIds = under.flatMap((item) => item.uploadId ?? []);
-    if (uploadIds.length > 0) await call('upload.redirect', { uploadIds, placeId: place.id });
+    const uploadIds = this.#queue.items().flatMap((item) => (isOver(item) ? [] : (item.uploadId ?? [])));
+    for (let at = 0; at < uploadIds.length; at += mostAsked)
+      await call('upload.redirect', { uploadIds: uploadIds.slice(at, at + mostAsked), placeId: place.id });
     this.#tell({ type: 'redirected', placeId: place.id, placeName: place.name });
   }
 
   #release(key: string): void {
     this.#running.delete(key);
+    this.#forgetIfOver();
     this.#pump();
   }
 
+  #forgetIfOver(): void {
+    if (this.#running.size === 0 && this.#queue.items().every((item) => isOver(item))) void forgetBatch();
+  }
+
   #pump(): void {
-    for (const item of this.#queue) {
-      if (this.#running.size >= atATime) return;
-      if (item.state === 'waiting' && !this.#running.has(item.key)) void this.#send(item.key);
+    while (!this.#paused) {
+      const item = this.#queue.nextWaiting();
+      if (!item) return;
+      const isLarge = item.sizeBytes > smallBytes || this.#isLargeRunning();
+      if (this.#running.size >= (isLarge ? atATime.large : atATime.small)) return;
+      this.#running.set(item.key, null);
+      this.#tell({ type: 'started', key: item.key, state: 'reading' });
+      void this.#send(item.key);
     }
+  }
+
+  #isLargeRunning(): boolean {
+    for (const key of this.#running.keys()) if ((this.#queue.get(key)?.sizeBytes ?? 0) > smallBytes) return true;
+    return false;
   }
 
   async #send(key: string): Promise<void> {
     const file = this.#files.get(key);
-    if (!file) return;
-    this.#running.set(key, null);
-    this.#tell({ type: 'started', key, state: 'reading' });
-    const sha256 = await fileHash(file);
-    const item = this.#item(key);
-    if (!item || item.state === 'cancelled') return this.#release(key);
-    if (sha256 === null) {
-      this.#tell({
-        type: 'interrupted',
-        key,
-        issue: issue('fault', 'The file can no longer be read on this computer. Choose it again.'),
-      });
+    const sha256 = file ? await fileHash(file) : null;
+    const item = this.#queue.get(key);
+    if (item?.state !== 'reading') return this.#release(key);
+    if (!file || sha256 === null) {
+      const says = 'The file can no longer be read on this computer. Choose it again.';
+      this.#tell({ type: 'interrupted', key, issue: issue('fault', says) });
       return this.#release(key);
     }
+    const isSmall = file.size <= smallBytes;
     const upload = new Upload(file, {
       endpoint: '/api/uploads',
+      // An upload that the library knows is gone on with where it broke off; one that it does not know is begun.
+      uploadUrl: item.uploadId !== null && !isSmall ? `/api/uploads/${key}` : null,
+      uploadDataDuringCreation: isSmall,
       retryDelays,
+      storeFingerprintForResuming: false,
       metadata: metadataOf(item, sha256),
-      removeFingerprintOnSuccess: true,
-      // The same file, by name, size, time and content, is gone on with where it broke off, also after a reload.
-      fingerprint: () => Promise.resolve(`embrin-${file.name}-${file.size}-${file.lastModified}-${sha256}`),
-      onUploadUrlAvailable: () => this.#tell({ type: 'known', key, uploadId: idIn(upload.url) }),
+      onUploadUrlAvailable: () => this.#tell({ type: 'known', key, uploadId: key }),
       onProgress: (sentBytes) => this.#tell({ type: 'progressed', key, sentBytes, atMs: performance.now() }),
       onShouldRetry: (error) => {
         const status = error.originalResponse?.getStatus() ?? 0;
@@ -139,14 +243,6 @@ export class UploadQueue {
       onSuccess: () => void this.#arrived(key),
     });
     this.#running.set(key, upload);
-    const [before] = await upload.findPreviousUploads();
-    if (before) {
-      upload.resumeFromPreviousUpload(before);
-      await call('upload.redirect', { uploadIds: [idIn(before.uploadUrl)], placeId: item.placeId }).catch(
-        () => undefined,
-      );
-    }
-    if (this.#item(key)?.state === 'cancelled') return this.#release(key);
     this.#tell({ type: 'started', key, state: 'sending' });
     upload.start();
   }
@@ -167,14 +263,17 @@ export class UploadQueue {
   }
 
   async #arrived(key: string): Promise<void> {
+    this.#tell({ type: 'known', key, uploadId: key });
     this.#tell({ type: 'started', key, state: 'checking' });
-    const uploadId = this.#item(key)?.uploadId;
+    // The line is free for the next while this one is being filed.
+    this.#running.delete(key);
+    this.#pump();
     try {
-      if (uploadId) this.#settle(key, await call('upload.outcome', { uploadId }));
+      this.#settle(key, await this.#filing.load(key));
     } catch (error) {
       this.#tell({ type: 'interrupted', key, issue: issueOf(error) });
     }
-    this.#release(key);
+    this.#forgetIfOver();
   }
 
   #settle(key: string, outcome: UploadOutcome): void {
@@ -200,11 +299,11 @@ export class UploadQueue {
   }
 }
 
-const idIn = (url: string | null): string => url?.split('/').at(-1) ?? '';
-
 function metadataOf(item: QueueItem, sha256: string): Record<string, string> {
-  const { placeId, fileName, title, note, relativePath, onSameName } = item;
+  const { key, placeId, fileName, title, note, relativePath, onSameName } = item;
   return {
+    id: key,
+    filing: 'held',
     placeId,
     fileName,
     title,

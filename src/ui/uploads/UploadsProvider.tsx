@@ -4,18 +4,59 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { isUnderWay, type QueueItem } from '@/core/uploads/queue';
 import { useSurroundings } from '../surroundings/Surroundings';
+import { BatchLeft } from './BatchLeft';
 import { FileDialog } from './FileDialog';
-import { offered, type OfferedFile } from './offeredFiles';
-import { UploadQueue } from './UploadQueue';
+import { say } from '../kit/notice';
+import { saysOf } from '../server/call';
+import { batchLeft, markOf } from './batch';
+import { foldersOf, offered, type OfferedFile } from './offeredFiles';
+import { UploadQueue, type QueuedFile } from './UploadQueue';
 import { UploadsContext, type ReceivingPlace, type Uploads } from './uploadsContext';
 
 const none: readonly QueueItem[] = [];
+
+/** What was filed is asked for again at most this often: the screen hears of it from the server as well. */
+const askedEveryMs = 2000;
+
+/** Work that is done soon after it was asked for, however often it is asked for in between. */
+function seldom(work: () => void): () => void {
+  let waiting: ReturnType<typeof setTimeout> | null = null;
+  let last = 0;
+  return () => {
+    waiting ??= setTimeout(
+      () => {
+        waiting = null;
+        last = performance.now();
+        work();
+      },
+      Math.max(0, last + askedEveryMs - performance.now()),
+    );
+  };
+}
+
+/** Goes on with those files that were on their way when the page was closed. Returns the others. */
+async function goOn(queue: UploadQueue, files: readonly File[]): Promise<readonly File[]> {
+  const batch = await batchLeft();
+  const known = new Set(queue.items().map((item) => item.key));
+  const again: QueuedFile[] = [];
+  const others: File[] = [];
+  for (const file of files) {
+    const item = batch?.items.get(markOf(file, foldersOf(file)));
+    if (item && !known.has(item.key)) again.push({ item, file });
+    else others.push(file);
+  }
+  if (again.length > 0)
+    await queue.goOnWith(again).catch((error: unknown) => {
+      say.refusal(saysOf(error));
+    });
+  return others;
+}
 
 /** Holds the queue of files for the whole library, and the dialog in which they are filed. */
 export function UploadsProvider({ children }: { readonly children: ReactNode }) {
   const { library } = useSurroundings();
   const queries = useQueryClient();
-  const [queue] = useState(() => new UploadQueue(() => void queries.invalidateQueries()));
+  const [queue] = useState(() => new UploadQueue(seldom(() => void queries.invalidateQueries())));
   const items = useSyncExternalStore(queue.subscribe, queue.items, () => none);
   const [filing, setFiling] = useState<{
     place: ReceivingPlace;
@@ -24,9 +65,14 @@ export function UploadsProvider({ children }: { readonly children: ReactNode }) 
   } | null>(null);
 
   const offer = useCallback(
-    (files: readonly File[], place: ReceivingPlace, then?: (documentId: string) => void) =>
-      setFiling({ place, files: offered(files, library.maxFileBytes), then }),
-    [library.maxFileBytes],
+    (files: readonly File[], place: ReceivingPlace, then?: (documentId: string) => void) => {
+      const file = (others: readonly File[]) => setFiling({ place, files: offered(others, library), then });
+      if (files.length === 0) return file([]);
+      void goOn(queue, files).then((others) => {
+        if (others.length > 0) file(others);
+      });
+    },
+    [library, queue],
   );
 
   const busy = items.some(isUnderWay);
@@ -41,6 +87,7 @@ export function UploadsProvider({ children }: { readonly children: ReactNode }) 
   return (
     <UploadsContext value={uploads}>
       {children}
+      <BatchLeft />
       {filing && (
         <FileDialog key={filing.files[0]?.key ?? filing.place.id} {...filing} onClose={() => setFiling(null)} />
       )}

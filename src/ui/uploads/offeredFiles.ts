@@ -1,5 +1,7 @@
 import { issue, type Issue } from '@/core/errors/issue';
-import { tidyTitle } from '@/core/files/title';
+import { permittedEndings } from '@/core/files/fileKind';
+import { endingOf, tidyTitle } from '@/core/files/title';
+import type { LibrarySettings } from '@/core/library/model';
 import { sizeInWords } from '@/core/text/measure';
 
 /** A file that a person has chosen, before it is sent. */
@@ -14,25 +16,29 @@ export interface OfferedFile {
 }
 
 /** The folders above a file, from whichever of the two properties a browser or a drop fills. */
-function foldersOf(file: File): string {
+export function foldersOf(file: File): string {
   const dropped = 'path' in file && typeof file.path === 'string' ? file.path : '';
   const way = (file.webkitRelativePath || dropped).replace(/^[./\\]+/u, '');
   return way.split(/[/\\]/u).slice(0, -1).join('/');
 }
 
 /** Files as they are offered for filing, with why one cannot be taken. */
-export function offered(files: readonly File[], maxFileBytes: number): OfferedFile[] {
+export function offered(files: readonly File[], library: LibrarySettings): OfferedFile[] {
+  const endings = new Set(permittedEndings(library.families));
   return files.map((file) => ({
     key: crypto.randomUUID(),
     file,
     title: tidyTitle(file.name),
     relativePath: foldersOf(file),
-    refused: refusalOf(file, maxFileBytes),
+    refused: refusalOf(file, library.maxFileBytes, endings),
   }));
 }
 
-function refusalOf(file: File, maxFileBytes: number): Issue | null {
+function refusalOf(file: File, maxFileBytes: number, endings: ReadonlySet<string>): Issue | null {
   if (file.size === 0) return issue('invalid', 'The file is empty.');
+  const ending = endingOf(file.name);
+  if (ending !== '' && !endings.has(ending))
+    return issue('kind-refused', `This library takes no files whose name ends in “.${ending}”.`);
   if (file.size <= maxFileBytes) return null;
   return issue(
     'too-large',

@@ -2,6 +2,7 @@
 
 import { useDroppable } from '@dnd-kit/core';
 import { useDropzone } from 'react-dropzone';
+import { droppedFiles } from './droppedFiles';
 import type { PlaceRow } from '@/core/places/model';
 import { useUploads } from './uploadsContext';
 
@@ -12,6 +13,7 @@ export function usePlaceDrop(place: Pick<PlaceRow, 'id' | 'name' | 'kind'>) {
   const files = useDropzone({
     noClick: true,
     noKeyboard: true,
+    getFilesFromEvent: droppedFiles,
     noDragEventsBubbling: true,
     onDrop: (dropped) => offer(dropped, place),
   });

@@ -1,0 +1,38 @@
+import { useEffect, useState } from 'react';
+import { counted } from '@/core/text/measure';
+import { Button } from '../kit/button';
+import { batchLeft, forgetBatch, type Batch } from './batch';
+import { PickButtons } from './PickButtons';
+import { useUploads } from './uploadsContext';
+
+/** Files that were on their way when the page was closed: chosen again, they are gone on with. */
+export function BatchLeft() {
+  const { items, offer } = useUploads();
+  const [left, setLeft] = useState<Batch | null>(null);
+  useEffect(() => void batchLeft().then(setLeft), []);
+  const [first] = left?.items.values() ?? [];
+  if (!left || !first || items.length > 0) return null;
+  return (
+    <section
+      aria-label="Filing that was broken off"
+      className="no-print fixed right-3 bottom-[54px] z-30 w-[min(440px,calc(100vw-24px))] rounded-sm border border-ember bg-sheet px-4 py-3 shadow-lg"
+    >
+      <p>
+        Filing {counted(left.items.size, 'paper')} in <strong>{left.placeName}</strong> was broken off. Choose the same
+        files, or the same folder, again: what has arrived is not sent twice.
+      </p>
+      <div className="mt-2 flex flex-wrap gap-2">
+        <PickButtons onPick={(files) => offer(files, { id: first.placeId, name: first.placeName })} />
+        <Button
+          look="quiet"
+          onClick={() => {
+            setLeft(null);
+            void forgetBatch();
+          }}
+        >
+          Leave the rest
+        </Button>
+      </div>
+    </section>
+  );
+}
