@@ -1,6 +1,7 @@
 import type { Metadata, Viewport } from 'next';
 import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
+import { schemeOf } from '@/ui/surroundings/density';
 import './globals.css';
 
 export const metadata: Metadata = {
@@ -10,9 +11,9 @@ export const metadata: Metadata = {
 export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 
 export default async function RootLayout({ children }: { readonly children: ReactNode }) {
-  const scheme = (await cookies()).get('embrin-scheme')?.value === 'dark' ? 'dark' : 'light';
+  const scheme = schemeOf((await cookies()).get('embrin-scheme')?.value);
   return (
-    <html lang="en-GB" data-scheme={scheme} className="h-full">
+    <html lang="en-GB" data-scheme={scheme === 'system' ? undefined : scheme} className="h-full">
       <body className="h-full">{children}</body>
     </html>
   );

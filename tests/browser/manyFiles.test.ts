@@ -78,7 +78,7 @@ it('are shown as folders before they are sent, and filed though the page was clo
 
   await drop();
   const began = performance.now();
-  for (let filed = atHalf; filed < files; ) {
+  for (let filed = atHalf; filed < files;) {
     const before = filed;
     await browser.until('more to be filed', async () => (filed = await filedSoFar()) > before);
   }

@@ -5,7 +5,7 @@ import { pageActor } from '@/app/pageActor';
 import { isFounded } from '@/server/library/found';
 import { librarySettings } from '@/server/library/settings';
 import { Room } from '@/ui/shell/Room';
-import { densities, type Density } from '@/ui/surroundings/density';
+import { densities, type Density, schemeOf } from '@/ui/surroundings/density';
 
 /** The room around every page of someone signed in. */
 export default async function RoomLayout({ children }: { readonly children: ReactNode }) {
@@ -25,7 +25,7 @@ export default async function RoomLayout({ children }: { readonly children: Reac
         now: new Date().toISOString(),
         density,
         rowHeight: densities[density],
-        scheme: kept.get('embrin-scheme')?.value === 'dark' ? 'dark' : 'light',
+        scheme: schemeOf(kept.get('embrin-scheme')?.value),
       }}
     >
       {children}

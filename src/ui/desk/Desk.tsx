@@ -17,7 +17,7 @@ export function Desk() {
   const { data: papers, error } = useAsk('papers.lately', {});
   const { data: series } = useAsk('places.series', {});
   return (
-    <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5">
+    <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5 max-sm:px-3">
       <h1 className="font-condensed text-xl">{me.name}’s desk</h1>
       <Unfinished />
       <PassedToMe />
@@ -34,8 +34,11 @@ export function Desk() {
           )}
           <ul className="rounded-sm border border-line bg-sheet empty:hidden">
             {papers?.map((paper) => (
-              <li key={paper.id} className="flex h-[36px] items-center gap-2.5 border-b border-line px-3 last:border-0">
-                <span className="w-[54px] shrink-0">
+              <li
+                key={paper.id}
+                className="flex h-[36px] items-center gap-2.5 border-b border-line px-3 last:border-0 max-sm:grid max-sm:h-auto max-sm:grid-cols-[54px_minmax(0,1fr)] max-sm:gap-y-0 max-sm:py-2"
+              >
+                <span className="w-[54px] shrink-0 max-sm:row-span-2">
                   <Stamp word={paper.stamp} />
                 </span>
                 <Link
@@ -44,15 +47,17 @@ export function Desk() {
                 >
                   {paper.title}
                 </Link>
-                <span className="min-w-0 shrink truncate text-sm text-soft">in {paper.homeName}</span>
-                <time
-                  className="ml-auto shrink-0 text-sm text-soft"
-                  dateTime={paper.changedAt}
-                  title={momentInWords(paper.changedAt, timeZone)}
-                >
-                  <span className="max-sm:hidden">{paper.changedBy}, </span>
-                  {whenInWords(paper.changedAt, now, timeZone)}
-                </time>
+                <span className="flex min-w-0 flex-1 items-center gap-2.5 text-sm text-soft max-sm:col-start-2">
+                  <span className="min-w-0 shrink truncate">in {paper.homeName}</span>
+                  <time
+                    className="ml-auto shrink-0"
+                    dateTime={paper.changedAt}
+                    title={momentInWords(paper.changedAt, timeZone)}
+                  >
+                    <span className="max-sm:hidden">{paper.changedBy}, </span>
+                    {whenInWords(paper.changedAt, now, timeZone)}
+                  </time>
+                </span>
               </li>
             ))}
           </ul>

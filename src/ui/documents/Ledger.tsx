@@ -4,26 +4,34 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type MouseEvent } from 'react';
 import type { PlacedPaper } from '@/core/documents/contract';
+import { useNarrow } from '../kit/useNarrow';
 import { useStable } from '../kit/useStable';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { GroupLine } from './GroupLine';
-import { leastWidth, stickyFrom, tracksOf } from './ledgerColumns';
+import { leastWidth, stickyFrom, tracksOf, type LedgerColumn } from './ledgerColumns';
 import { LedgerHeadings } from './LedgerHeadings';
 import type { LedgerProps } from './ledgerProps';
 import { PaperLine } from './PaperLine';
 import { PlaceLine } from './PlaceLine';
 
 const headingHeight = 30;
+/** The height of a row with two lines, for a thumb. */
+const twoLines = 56;
+const none: readonly LedgerColumn[] = [];
 
 /**
  * Places first, then papers under the headings of their groups, as one virtualised grid (WAI-ARIA grid pattern, the active
  * line by `aria-activedescendant`).
  */
 export function Ledger(props: LedgerProps) {
-  const { places, display, paperAt, cursor, ticked, columns, onSight, frozen } = props;
+  const { places, display, paperAt, cursor, ticked, onSight } = props;
+  // Where there is no room for columns they stand in a second line.
+  const isNarrow = useNarrow();
+  const [columns, beneath, frozen] = isNarrow ? [none, props.columns, 0] : [props.columns, none, props.frozen];
   const tracks = tracksOf(columns, frozen);
   const sticky = useMemo(() => stickyFrom(columns, frozen), [columns, frozen]);
-  const { rowHeight } = useSurroundings();
+  const { rowHeight: oneLine } = useSurroundings();
+  const rowHeight = isNarrow ? twoLines : oneLine;
   const scroller = useRef<HTMLDivElement>(null);
   const anchor = useRef<number | null>(null);
   // Which of its lines is active, for a paper that is in several groups.
@@ -52,6 +60,7 @@ export function Ledger(props: LedgerProps) {
     scrollMargin: headingHeight,
     scrollPaddingStart: headingHeight,
   });
+  useEffect(() => virtual.measure(), [virtual, rowHeight]);
   const items = virtual.getVirtualItems();
   // The known line, or else a search among the visible ones.
   const current = useMemo(() => {
@@ -170,7 +179,7 @@ export function Ledger(props: LedgerProps) {
       onKeyDown={onKeyDown}
       className="min-h-0 flex-1 overflow-auto bg-sheet focus-visible:-outline-offset-2"
     >
-      <LedgerHeadings {...props} />
+      <LedgerHeadings {...props} columns={columns} frozen={frozen} />
       <div
         role="rowgroup"
         className="relative w-full"
@@ -237,6 +246,7 @@ export function Ledger(props: LedgerProps) {
                   paper={paper}
                   depth={line.depth}
                   columns={columns}
+                  beneath={beneath}
                   sticky={sticky}
                   names={props.names}
                   labels={props.labels}

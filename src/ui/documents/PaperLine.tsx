@@ -19,6 +19,8 @@ interface Props {
   /** The style of a frozen column's cell; undefined for others. */
   readonly sticky: (at: number) => CSSProperties | undefined;
   readonly columns: readonly LedgerColumn[];
+  /** Columns whose values stand in a second line, below the title. */
+  readonly beneath: readonly LedgerColumn[];
   readonly names: Names;
   readonly labels: ReadonlyMap<string, Label>;
   readonly ticked: boolean;
@@ -38,6 +40,7 @@ export const PaperLine = memo(function PaperLine({
   depth,
   sticky,
   columns,
+  beneath,
   names,
   labels,
   ticked,
@@ -89,11 +92,24 @@ export const PaperLine = memo(function PaperLine({
           style={{ paddingLeft: 6 + depth * 12, ...sticky(-1) }}
           className={`flex h-full min-w-0 items-center gap-1.5 pr-1.5 ${labelDrop.over ? 'bg-straw' : 'bg-inherit'}`}
         >
-          <span className="truncate font-medium">{paper.title}</span>
-          {paper.labels.map((id) => {
-            const label = labels.get(id);
-            return label && <LabelTag key={id} label={label} within="row" />;
-          })}
+          <span className="flex min-w-0 flex-1 flex-col">
+            <span className="flex min-w-0 items-center gap-1.5">
+              <span className="truncate font-medium">{paper.title}</span>
+              {paper.labels.map((id) => {
+                const label = labels.get(id);
+                return label && <LabelTag key={id} label={label} within="row" />;
+              })}
+            </span>
+            {beneath.length > 0 && (
+              <span className="figures flex min-w-0 gap-2 overflow-hidden text-sm whitespace-nowrap text-soft">
+                {beneath.map((column) => (
+                  <span key={column.key} className="shrink-0 empty:hidden last:shrink last:truncate">
+                    {column.cell(paper, { ...around, names })}
+                  </span>
+                ))}
+              </span>
+            )}
+          </span>
         </span>
       )}
       {columns.map((column, at) => (

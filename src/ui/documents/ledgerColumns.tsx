@@ -84,6 +84,33 @@ const tickWidth = 36;
 export const drawn = (column: LedgerColumn, width: number | undefined): LedgerColumn =>
   width === undefined ? column : { ...column, width, grows: 0 };
 
+/** Of text in the ledger's type, in pixels: measured, a little above the mean. */
+const letterWidth = 6.9;
+const headingLetterWidth = 7;
+const cellPadding = 14;
+/** A column gets wider than this only by hand. */
+const widest = 230;
+
+/**
+ * A column as wide as its heading and most of what is in it. Only text is measured; what is drawn otherwise (stamps, dates)
+ * has a width of its own. Above the widest it takes a share of the room that is left.
+ */
+export function fitted(
+  column: LedgerColumn,
+  rows: readonly (PaperRow & { readonly homeName?: string })[],
+  around: Parameters<LedgerColumn['cell']>[1],
+): LedgerColumn {
+  const heading = column.heading.length * headingLetterWidth + cellPadding + headingLetterWidth * 2;
+  const lengths = rows
+    .map((row) => column.cell(row, around))
+    .flatMap((cell) => (typeof cell === 'string' || typeof cell === 'number' ? [String(cell).length] : []))
+    .sort((one, other) => one - other);
+  if (lengths.length < rows.length) return { ...column, width: Math.max(column.width, heading), grows: 0 };
+  const most = (lengths[Math.floor(lengths.length * 0.95)] ?? 0) * letterWidth + cellPadding;
+  const width = Math.round(Math.min(widest, Math.max(heading, most)));
+  return { ...column, width, grows: most > widest ? 0.4 : 0 };
+}
+
 /** How wide the title is where columns beside it stay in sight: then it must not grow. */
 const frozenTitle = 260;
 

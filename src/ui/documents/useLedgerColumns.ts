@@ -65,13 +65,15 @@ export function useLedgerColumns(
     () => [...ownColumns.slice(0, 1), ...columns.map(valueColumn), ...ownColumns.slice(1)],
     [columns],
   );
-  const shown = useMemo(() => {
-    const drawnTo = { ...spec.widths, ...(widths ?? keptWidths()) };
-    return wanted.flatMap((key) => {
-      const column = all.find((each) => each.key === key);
-      return column ? [drawn(column, drawnTo[key])] : [];
-    });
-  }, [wanted, all, widths, spec.widths]);
+  const drawnTo = useMemo(() => ({ ...spec.widths, ...(widths ?? keptWidths()) }), [spec.widths, widths]);
+  const shown = useMemo(
+    () =>
+      wanted.flatMap((key) => {
+        const column = all.find((each) => each.key === key);
+        return column ? [drawn(column, drawnTo[key])] : [];
+      }),
+    [wanted, all, drawnTo],
+  );
   const choose = useCallback(
     (keys: readonly string[]) => {
       if (!isPlain) return setSpec({ columns: keys });
@@ -93,6 +95,8 @@ export function useLedgerColumns(
       setWidths(next);
     },
     widths: widths ?? {},
+    /** The widths that were set by hand, in pixels, by column; the others follow what is in the columns. */
+    drawnTo,
   };
 }
 

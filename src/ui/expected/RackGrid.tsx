@@ -1,10 +1,11 @@
 'use client';
 
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type RefObject } from 'react';
 import type { Rack, RackDossier } from '@/core/expected/contract';
+import { counted } from '@/core/text/measure';
 import type { RackShow } from '@/core/expected/rackOrder';
-import { firstWidth, rackColumns, rowHeight, RackRow, yearWidth, type RackSpot } from './RackRow';
+import { firstWidth, rackColumns, rowHeight, RackRow, leastYearWidth, type RackSpot } from './RackRow';
 
 const headHeight = 38;
 
@@ -33,12 +34,16 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
     getItemKey: (at) => rows[at]?.dossierId ?? at,
   });
   useEffect(() => virtual.measure(), [virtual, heights]);
+  const { across, yearWidth } = useYearWidth(scroller, rack.years.length);
+  const [before, setBefore] = useState(0);
+  const after = rack.years.length - before - across;
   const currentAt = rack.years.findIndex((year) => year.current);
   useEffect(() => {
     // Scrolls to the current year at the start.
     const box = scroller.current;
-    if (box && currentAt >= 0) box.scrollLeft = firstWidth + (currentAt + 1) * yearWidth - box.clientWidth;
-  }, [currentAt]);
+    if (box && currentAt >= 0) box.scrollLeft = Math.max(0, currentAt + 1 - across) * yearWidth;
+    // Only at the start, and when the width of the years changes.
+  }, [currentAt, across, yearWidth]);
   const columns = rack.years.length + 1;
   const rowAt = spot === null ? -1 : rows.findIndex((row) => row.dossierId === spot.dossierId);
   const at = { row: rowAt, column: spot?.column ?? 0 };
@@ -55,6 +60,8 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
         ?.focus(),
     );
   }
+
+  const goYears = (years: number) => scroller.current?.scrollBy({ left: years * yearWidth, behavior: 'smooth' });
 
   function keyed(event: KeyboardEvent): void {
     const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 400) / 90));
@@ -89,7 +96,9 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
       aria-rowcount={rows.length + 1}
       aria-colcount={columns}
       onKeyDown={keyed}
-      className="min-h-0 flex-1 overflow-auto bg-sheet"
+      onScroll={(event) => setBefore(Math.round(event.currentTarget.scrollLeft / yearWidth))}
+      className="min-h-0 flex-1 snap-x snap-mandatory overflow-auto bg-sheet"
+      style={{ scrollPaddingLeft: firstWidth }}
     >
       <div
         className="relative"
@@ -99,20 +108,26 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
           role="row"
           aria-rowindex={1}
           className="sticky top-0 z-20 grid bg-sheet"
-          style={{ gridTemplateColumns: rackColumns(rack.years.length), height: headHeight }}
+          style={{ gridTemplateColumns: rackColumns(rack.years.length, yearWidth), height: headHeight }}
         >
           <span
             role="columnheader"
             className="sticky left-0 z-10 flex items-center border-r border-b border-line bg-sheet px-3 font-condensed"
           >
-            Dossier
+            <span className="flex-1">Dossier</span>
+            {(before > 0 || after > 0) && (
+              <span className="flex gap-1 text-xs font-normal text-brine-ink">
+                <YearsAside count={before} where="earlier" onGo={() => goYears(-1)} />
+                <YearsAside count={after} where="later" onGo={() => goYears(1)} />
+              </span>
+            )}
           </span>
           {rack.years.map((year) => (
             <span
               key={year.startYear}
               role="columnheader"
               aria-current={year.current ? 'date' : undefined}
-              className={`flex flex-col items-center justify-center border-r border-b border-line font-condensed leading-tight ${year.current ? 'bg-brine-wash' : ''}`}
+              className={`flex snap-start flex-col items-center justify-center border-r border-b border-line font-condensed leading-tight ${year.current ? 'bg-brine-wash' : ''}`}
             >
               {year.label}
               {year.current && <span className="text-xs font-normal text-soft">this year</span>}
@@ -128,6 +143,7 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
               key={item.key}
               row={row}
               years={rack.years}
+              yearWidth={yearWidth}
               show={show}
               counting={rack.state === 'counting'}
               index={item.index}
@@ -144,3 +160,47 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
     </div>
   );
 }
+
+/** How many years lie to the left or right of those in sight; a press brings the next. */
+function YearsAside({
+  count,
+  where,
+  onGo,
+}: {
+  readonly count: number;
+  readonly where: 'earlier' | 'later';
+  readonly onGo: () => void;
+}) {
+  if (count <= 0) return null;
+  return (
+    <button
+      type="button"
+      // The arrow keys go there as well.
+      tabIndex={-1}
+      aria-label={`${counted(count, `${where} year`)}: show the next`}
+      onClick={onGo}
+      className="rounded-sm px-0.5 hover:underline"
+    >
+      {where === 'earlier' ? `‹ ${count}` : `${count} ›`}
+    </button>
+  );
+}
+
+/** Years are as wide as whole ones fit beside the names: none is cut through. `across`: how many are in sight. */
+function useYearWidth(scroller: RefObject<HTMLDivElement | null>, years: number) {
+  const [room, setRoom] = useState(0);
+  useLayoutEffect(() => {
+    const box = scroller.current;
+    if (!box) return;
+    const watch = new ResizeObserver(() => setRoom(box.clientWidth - firstWidth));
+    watch.observe(box);
+    return () => watch.disconnect();
+  }, [scroller]);
+  const across = Math.max(1, Math.min(years, Math.floor(room / leastYearWidth)));
+  // Two or three years are not drawn out over a wide window.
+  const yearWidth = Math.max(leastYearWidth, Math.min(widestYear, Math.floor(room / across)));
+  return { across, yearWidth };
+}
+
+/** The greatest width of one filing year, in pixels. */
+const widestYear = 300;

@@ -25,14 +25,15 @@ export const dossierAddress = ({ dossierId, bareStep }: RackDossier): string =>
 
 /** The width of the names, in pixels. */
 export const firstWidth = 204;
-/** The width of one filing year, in pixels. */
-export const yearWidth = 152;
+/** The least width of one filing year, in pixels. */
+export const leastYearWidth = 152;
 const inset = 20;
 /** Above so many lines of squares a cell only counts them. */
 const mostLines = 4;
 
 /** The columns of every row, in the words of CSS. */
-export const rackColumns = (years: number): string => `${firstWidth}px repeat(${years}, minmax(${yearWidth}px, 1fr))`;
+export const rackColumns = (years: number, yearWidth: number): string =>
+  `${firstWidth}px repeat(${years}, ${yearWidth}px)`;
 
 /** How high a row is, in pixels, that its highest cell fits. */
 export function rowHeight(row: RackDossier, show: RackShow): number {
@@ -44,6 +45,8 @@ export function rowHeight(row: RackDossier, show: RackShow): number {
 interface Props {
   readonly row: RackDossier;
   readonly years: Rack['years'];
+  /** In pixels. */
+  readonly yearWidth: number;
   readonly show: RackShow;
   readonly counting: boolean;
   /** Counted from 0, without the head. */
@@ -62,6 +65,7 @@ interface Props {
 export const RackRow = memo(function RackRow({
   row,
   years,
+  yearWidth,
   show,
   counting,
   index,
@@ -78,7 +82,7 @@ export const RackRow = memo(function RackRow({
       aria-rowindex={index + 2}
       className="absolute left-0 grid w-full border-b border-line"
       style={{
-        gridTemplateColumns: rackColumns(years.length),
+        gridTemplateColumns: rackColumns(years.length, yearWidth),
         top: 0,
         transform: `translateY(${top}px)`,
         height,
@@ -116,14 +120,14 @@ export const RackRow = memo(function RackRow({
 });
 
 const squaresHeight = (letters: string): number => {
-  const { height } = layOutSquares(letters, yearWidth - inset);
+  const { height } = layOutSquares(letters, leastYearWidth - inset);
   return height > mostLines * 13 ? 16 : height;
 };
 
 function Drawn({ letters }: { readonly letters: string }) {
-  const { height } = layOutSquares(letters, yearWidth - inset);
+  const { height } = layOutSquares(letters, leastYearWidth - inset);
   if (height > mostLines * 13) return <span className="text-xs text-soft">{squaresInWords(letters)}</span>;
-  return <Squares letters={letters} width={yearWidth - inset} />;
+  return <Squares letters={letters} width={leastYearWidth - inset} />;
 }
 
 /** The square under the pointer, where there is one. */
@@ -132,7 +136,7 @@ function squarePressed(event: MouseEvent): { readonly square: number } | undefin
   if (!drawing) return undefined;
   const frame = drawing.getBoundingClientRect();
   const [x, y] = [event.clientX - frame.left, event.clientY - frame.top];
-  const { squares } = layOutSquares(drawing.dataset['letters'] ?? '', yearWidth - inset);
+  const { squares } = layOutSquares(drawing.dataset['letters'] ?? '', leastYearWidth - inset);
   const under = squares.find(
     (square) => x >= square.x && x < square.x + squareSize.step && y >= square.y && y < square.y + squareSize.line,
   );

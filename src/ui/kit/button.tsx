@@ -7,7 +7,7 @@ const looks: Record<Look, string> = {
   main: 'bg-ember text-white border-ember hover:brightness-110',
   plain: 'bg-sheet text-ink border-line hover:border-edge',
   quiet: 'border-transparent text-brine-ink hover:underline underline-offset-2',
-  straw: 'bg-sheet text-ink border-straw-edge hover:brightness-95 dark:hover:brightness-125',
+  straw: 'bg-sheet text-ink border-straw-edge hover:brightness-95',
   mast: 'border-transparent text-on-brine hover:underline underline-offset-4',
 };
 

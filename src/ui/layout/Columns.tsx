@@ -3,36 +3,52 @@
 import { Dialog } from 'radix-ui';
 import { useState, useSyncExternalStore, type ReactNode } from 'react';
 import { Button } from '../kit/button';
-
-const narrow = '(max-width: 899px)';
-
-/** Whether the window is under 900 px wide, where the side panels become sheets. */
-function useNarrow(): boolean {
-  return useSyncExternalStore(
-    (changed) => {
-      const query = window.matchMedia(narrow);
-      query.addEventListener('change', changed);
-      return () => query.removeEventListener('change', changed);
-    },
-    () => window.matchMedia(narrow).matches,
-    () => false,
-  );
-}
+import { useNarrow } from '../kit/useNarrow';
 
 interface Props {
   readonly where: ReactNode;
   readonly docket: ReactNode;
   /** A paper has been chosen: on a narrow window its docket comes up by itself. */
   readonly docketOpen: boolean;
+  /** There is something else to show in it, as of several papers in hand: on a wide window it comes as well. */
+  readonly docketWanted?: boolean;
   readonly onDocketClose: () => void;
   readonly children: ReactNode;
 }
 
+const pinnedKey = 'embrin-docket';
+const pins = new Set<() => void>();
+
+/** Whether the docket stays when nothing is chosen: kept in this browser. Without a word it folds, for the papers need the room. */
+function useDocketPinned(): [boolean, (pinned: boolean) => void] {
+  const pinned = useSyncExternalStore(
+    (changed) => {
+      pins.add(changed);
+      return () => pins.delete(changed);
+    },
+    () => localStorage.getItem(pinnedKey) === 'open',
+    () => false,
+  );
+  return [
+    pinned,
+    (next) => {
+      localStorage.setItem(pinnedKey, next ? 'open' : 'folded');
+      for (const changed of pins) changed();
+    },
+  ];
+}
+
 /** The three columns of a room: where, the papers, the docket. */
-export function Columns({ where, docket, docketOpen, onDocketClose, children }: Props) {
+export function Columns({ where, docket, docketOpen, docketWanted, onDocketClose, children }: Props) {
   const isNarrow = useNarrow();
   const [whereOpen, setWhereOpen] = useState(false);
   const [folded, setFolded] = useState(false);
+  const [pinned, setPinned] = useDocketPinned();
+  const docketShown = pinned || docketOpen || (docketWanted ?? false);
+  function turnDocket() {
+    setPinned(!docketShown);
+    if (docketOpen) onDocketClose();
+  }
   const main = (
     <main id="main" className="flex min-h-0 min-w-0 flex-1 flex-col">
       {isNarrow && (
@@ -72,8 +88,19 @@ export function Columns({ where, docket, docketOpen, onDocketClose, children }: 
         </button>
       </div>
       {main}
-      <aside aria-label="Docket" className="no-print w-[318px] shrink-0 overflow-y-auto border-l border-line bg-sheet">
-        {docket}
+      <aside
+        aria-label="Docket"
+        className={`no-print flex shrink-0 flex-col border-l border-line bg-sheet ${docketShown ? 'w-[318px]' : 'w-[34px]'}`}
+      >
+        {docketShown && <div className="min-h-0 flex-1 overflow-y-auto">{docket}</div>}
+        <button
+          type="button"
+          aria-expanded={docketShown}
+          onClick={turnDocket}
+          className={`border-t border-line px-4 py-1.5 text-left text-sm text-soft hover:text-ink ${docketShown ? 'mt-auto' : 'h-full px-1 [writing-mode:vertical-rl]'}`}
+        >
+          {docketShown ? 'Fold this panel' : 'Show the docket'}
+        </button>
       </aside>
     </>
   );

@@ -23,6 +23,10 @@ import { childAddress } from '../layout/addresses';
 import { useFront } from './useFront';
 import { Where } from './Where';
 
+/** Whether all papers of a place lie in places below it: then these are shown at once. By what was so when the page was opened, so that nothing jumps. */
+const holdsNoneItself = ({ place, children }: PlacePage): boolean =>
+  place.paperCount > 0 && children.reduce((sum, child) => sum + child.paperCount, 0) >= place.paperCount;
+
 /** The page of a place: where, strip, its views and the docket. */
 export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
   const placeId = initial.place.id;
@@ -94,7 +98,7 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
           placeName={page.place.name}
           seriesId={seriesId}
           plainWords={plainWords}
-          plainView={plainView}
+          plainView={holdsNoneItself(initial) ? { ...plainView, below: true } : plainView}
           places={page.children}
           addressOf={(child) => childAddress(page, child)}
           mayAmend={may.has('amend')}

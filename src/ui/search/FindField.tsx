@@ -4,6 +4,7 @@ import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import type { Found } from '@/core/search/contract';
+import { Path } from '../kit/path';
 import { Marked } from '../kit/marked';
 import { Stamp } from '../kit/stamp';
 import { useWaitingEnter } from '../kit/useWaitingEnter';
@@ -80,7 +81,7 @@ export function FindField() {
       />
       <kbd
         aria-hidden
-        className="pointer-events-none absolute top-[6px] right-2 rounded-[3px] border border-[#6a9396] px-1.5 font-mono text-xs text-on-brine-soft"
+        className="pointer-events-none absolute top-[6px] max-sm:hidden right-2 rounded-[3px] border border-[#6a9396] px-1.5 font-mono text-xs text-on-brine-soft"
       >
         /
       </kbd>
@@ -116,9 +117,10 @@ export function FindField() {
                       <span className="truncate font-medium">
                         <Marked text={each.name} marks={each.marks} />
                       </span>
-                      <span className="ml-auto max-w-[45%] shrink-0 truncate text-sm text-soft">
-                        {each.about ?? each.path.join(' / ')}
-                      </span>
+                      <Path
+                        steps={each.about === null ? each.path : [each.about]}
+                        className="ml-auto max-w-[45%] shrink-0 text-sm text-soft"
+                      />
                     </Command.Item>
                   ))}
                 </Command.Group>

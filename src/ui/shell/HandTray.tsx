@@ -23,7 +23,9 @@ export function HandTray() {
         aria-label="In hand"
         className="no-print flex h-[44px] shrink-0 items-center border-t border-line bg-fog px-4 text-sm text-soft"
       >
-        <span className="mr-auto">Nothing in hand. Tick papers anywhere to collect them here.</span>
+        <span className="mr-auto">
+          Nothing in hand.<span className="max-sm:hidden"> Tick papers anywhere to collect them here.</span>
+        </span>
         <Button look="quiet" aria-expanded={labelling} onClick={() => setLabelling(!labelling)}>
           Labels
         </Button>

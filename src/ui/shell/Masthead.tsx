@@ -9,9 +9,25 @@ import { signOut } from '../session/signIn';
 import { forgetBatch } from '../uploads/batch';
 import { KeysDialog } from './KeysDialog';
 import { setPreference } from '../surroundings/preferences';
+import type { Density, Scheme } from '../surroundings/density';
 import { useSurroundings } from '../surroundings/Surroundings';
 
-/** The band along the top: the library's name, the one find field, the person. */
+const densityWords: Readonly<Record<Density, string>> = { compact: 'Compact rows', comfortable: 'Comfortable rows' };
+const schemeWords: Readonly<Record<Scheme, string>> = {
+  system: 'Colours as on this computer',
+  light: 'Light colours',
+  dark: 'Dark colours',
+};
+
+/** The first letters of a name, where there is no room for it. */
+const initialsOf = (name: string): string =>
+  name
+    .split(/\s+/u)
+    .map((word) => [...word][0] ?? '')
+    .join('')
+    .slice(0, 3);
+
+/** The band along the top: the library's name, the one find field, the running of the library, the person. */
 export function Masthead() {
   const { me, seenBy, library, density, scheme } = useSurroundings();
   const router = useRouter();
@@ -28,44 +44,59 @@ export function Masthead() {
   }, []);
 
   return (
-    <header className="no-print flex h-[52px] shrink-0 items-center gap-4 bg-brine-deep px-4 text-on-brine">
+    <header className="no-print flex min-h-[52px] shrink-0 items-center gap-2 max-sm:flex-wrap max-sm:py-1.5 bg-brine-deep sm:gap-4 px-4 text-on-brine">
       <Link
         href="/desk"
         aria-label="Embrin, my desk"
-        className="font-head text-xl font-semibold tracking-tight [font-stretch:112%]"
+        className="max-sm:mr-auto font-head text-xl font-semibold tracking-tight [font-stretch:112%]"
       >
         embr<span className="text-[#ffb48f]">i</span>n
       </Link>
       <span className="hidden truncate text-on-brine-soft md:block">{library.name}</span>
-      <div className="mx-auto w-[min(520px,50vw)]">
+      <div className="mx-auto w-[min(520px,44vw)] max-sm:order-last max-sm:w-full">
         <FindField />
       </div>
       <Menu
         look="mast"
-        label={me.name}
-        name={`${me.name}: account and library`}
+        label="Library"
         acts={[
-          ...(seenBy === null ? [{ label: 'My account', act: () => router.push('/account') }] : []),
-          {
-            label: density === 'compact' ? 'Comfortable rows' : 'Compact rows',
-            act: () => setPreference('density', density === 'compact' ? 'comfortable' : 'compact'),
-          },
-          {
-            label: scheme === 'dark' ? 'Light colours' : 'Dark colours',
-            act: () => setPreference('scheme', scheme === 'dark' ? 'light' : 'dark'),
-          },
-          { label: 'Keys', keys: '?', act: () => setKeys(true) },
-          { label: 'Gaps', act: () => router.push('/gaps'), apart: true },
+          { label: 'Gaps', act: () => router.push('/gaps') },
           { label: 'Disposal tray', act: () => router.push('/tray') },
           ...(seenBy === null ? [{ label: 'Outside links', act: () => router.push('/links') }] : []),
           ...(me.keeper
             ? [
-                { label: 'Columns of the library', act: () => router.push(`/columns/${library.rootId}`) },
+                { label: 'Columns of the library', act: () => router.push(`/columns/${library.rootId}`), apart: true },
                 { label: 'Controlled lists', act: () => router.push('/lists') },
                 { label: 'People and groups', act: () => router.push('/people') },
                 { label: 'Library settings', act: () => router.push('/settings') },
               ]
             : []),
+        ]}
+      />
+      <Menu
+        look="mast"
+        label={
+          <>
+            <span className="hidden sm:inline">{me.name}</span>
+            <span className="sm:hidden">{initialsOf(me.name)}</span>
+          </>
+        }
+        name={`${me.name}: my account`}
+        acts={[
+          ...(seenBy === null ? [{ label: 'My account', act: () => router.push('/account') }] : []),
+          { label: 'Keys', keys: '?', act: () => setKeys(true) },
+          ...(['compact', 'comfortable'] as const).map((each, at) => ({
+            label: densityWords[each],
+            checked: density === each,
+            act: () => setPreference('density', each),
+            apart: at === 0,
+          })),
+          ...(['system', 'light', 'dark'] as const).map((each, at) => ({
+            label: schemeWords[each],
+            checked: scheme === each,
+            act: () => setPreference('scheme', each),
+            apart: at === 0,
+          })),
           {
             label: 'Sign out',
             act: () => void Promise.all([signOut(), forgetBatch()]).then(() => window.location.assign('/sign-in')),

@@ -13,6 +13,7 @@ import { withoutGone, type ViewSpec } from '@/core/views/spec';
 import { namesFrom, useColumns } from '../columns/useColumns';
 import { Docket } from '../documents/Docket';
 import { SeveralDocket } from '../documents/SeveralDocket';
+import { useFitted } from '../documents/useFitted';
 import { useLedgerColumns } from '../documents/useLedgerColumns';
 import { ValueGrid } from '../columns/ValueGrid';
 import { useHand } from '../hand/HandProvider';
@@ -99,6 +100,7 @@ export function ViewRoom(props: Props) {
   const groups = useMemo(() => page?.groups ?? [], [page]);
   const display = useMemo(() => displayOf(groups, view.lines, folded), [groups, view.lines, folded]);
   const names = useMemo(() => namesFrom(lexicons, view.names), [lexicons, view.names]);
+  const fittedColumns = useFitted(shown, view.rows, names);
   const labels = useLabels();
   const words = useConditionWords(columns, lexicons, page?.counts ?? {}, labels, library);
   const queries = useQueryClient();
@@ -172,7 +174,8 @@ export function ViewRoom(props: Props) {
       <div className="flex min-h-0 flex-1">
         <ViewPapers
           addressOf={props.addressOf}
-          {...{ placeId, placeName, view, viewState, display, places, columns, shown, names, labels, mayAmend }}
+          {...{ placeId, placeName, view, viewState, display, places, columns, names, labels, mayAmend }}
+          shown={fittedColumns}
           onFold={(path) =>
             setFolded((before) =>
               before.has(path) ? new Set([...before].filter((each) => each !== path)) : new Set([...before, path]),
@@ -209,6 +212,7 @@ export function ViewRoom(props: Props) {
         )
       }
       docketOpen={cursor !== null && !cursorIsPlace}
+      docketWanted={hand.held.size > 1 && heldHere > 1}
       onDocketClose={() => void setState({ paper: null })}
     >
       {props.strip}
