@@ -4,6 +4,7 @@ import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { counted, sizeInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
+import { Path } from '../kit/path';
 import { Stamp } from '../kit/stamp';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
@@ -48,7 +49,7 @@ export function Desk() {
                   {paper.title}
                 </Link>
                 <span className="flex min-w-0 flex-1 items-center gap-2.5 text-sm text-soft max-sm:col-start-2">
-                  <span className="min-w-0 shrink truncate">in {paper.homeName}</span>
+                  <Path steps={[paper.homeName]} className="min-w-0 shrink" />
                   <time
                     className="ml-auto shrink-0"
                     dateTime={paper.changedAt}

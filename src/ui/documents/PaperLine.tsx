@@ -101,9 +101,9 @@ export const PaperLine = memo(function PaperLine({
               })}
             </span>
             {beneath.length > 0 && (
-              <span className="figures flex min-w-0 gap-2 overflow-hidden text-sm whitespace-nowrap text-soft">
+              <span className="figures block truncate text-sm text-soft">
                 {beneath.map((column) => (
-                  <span key={column.key} className="shrink-0 empty:hidden last:shrink last:truncate">
+                  <span key={column.key} className="mr-2 empty:hidden">
                     {column.cell(paper, { ...around, names })}
                   </span>
                 ))}
