@@ -162,6 +162,23 @@ ensure_build() {
   exec 8>&-
 }
 
+# Bundles the processes beside the pages, unless they were bundled from the same sources; exports where they are.
+ensure_processes() {
+  local folder="$STATE/processes" wanted
+  wanted=$( (find src worker bin -type f \( -name '*.ts' -o -name '*.mjs' \) -not -name '*.test.ts' -print0 | sort -z | xargs -0 sha256sum; sha256sum package-lock.json tsconfig.json) | sha256sum | cut -d' ' -f1)
+  exec 8>"$STATE/processes.lock"
+  flock 8
+  if [ "$(cat "$folder/bundled" 2>/dev/null)" != "$wanted" ]; then
+    # Built aside: what is running may load parts of the former ones later.
+    rm -rf "$folder.making" && node bin/bundle.mjs "$folder.making" || fail 'the processes could not be bundled'
+    echo "$wanted" >"$folder.making/bundled"
+    rm -rf "$folder" && mv "$folder.making" "$folder"
+  fi
+  flock -u 8
+  exec 8>&-
+  export EMBRIN_PROCESSES="$folder"
+}
+
 # Waits until an address answers; gives up when the process behind it has ended, or after two minutes.
 wait_for_answer() {
   node -e '

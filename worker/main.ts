@@ -1,4 +1,5 @@
 /** The process for long work: takes jobs from the queue in PostgreSQL until it is told to stop. */
+import { setPriority } from 'node:os';
 import { disconnect } from '@/server/db/client';
 import { CagedFault } from '@/server/cage/limits';
 import { sweepDirectory } from '@/server/blobs/sweep';
@@ -10,6 +11,10 @@ import { writeAnchor } from '@/server/anchors/anchor';
 import { jobs, queue, stopQueue } from '@/server/jobs/queue';
 import { sweepUploads } from '@/server/uploads/sweep';
 import { sweepChanges } from '@/server/tally/sweep';
+
+/** Reading gives way to people: below what the system gives to the web process and the database. */
+const niceness = 10;
+setPriority(niceness);
 
 const sweepEveryMs = 60 * 60 * 1000;
 const againSeconds = 10;

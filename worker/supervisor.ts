@@ -8,6 +8,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { openSync, writeFileSync } from 'node:fs';
 import { createConnection } from 'node:net';
 import { join } from 'node:path';
+import { programOf } from '@/server/base/processes';
 import { restartAfter } from '@/core/processes/restarts';
 
 const logs = process.argv[2] ?? '.';
@@ -90,10 +91,11 @@ function keepDatabase(): () => void {
   return () => clearInterval(timer);
 }
 
-const kept = [
-  new Kept('web', ['--import', 'tsx', 'worker/web.ts']),
-  new Kept('worker', ['--import', 'tsx', 'worker/main.ts']),
-];
+const wordsFor = (source: string): readonly string[] => {
+  const { file, nodeWords } = programOf(source);
+  return [...nodeWords, file];
+};
+const kept = [new Kept('web', wordsFor('worker/web.ts')), new Kept('worker', wordsFor('worker/main.ts'))];
 const letGo = process.env['EMBRIN_OWN_DATABASE'] === 'yes' ? keepDatabase() : () => undefined;
 for (const signal of ['SIGTERM', 'SIGINT'] as const)
   process.once(signal, () => {

@@ -193,6 +193,17 @@ export class Browser {
       await this.cdp('Input.dispatchDragEvent', { type, ...at, data });
   }
 
+  /** Has the docket stay where nothing is chosen. */
+  async showDocket(): Promise<void> {
+    await this.until('the docket', async () => {
+      const [folded] = await this.all('button', 'Show the docket');
+      await folded?.click();
+      return (
+        (await this.all('button', 'Show the docket')).length === 0 && (await this.all('region', 'Docket')).length > 0
+      );
+    });
+  }
+
   /** Waits until fonts, pictures and questions to the server have come to rest. */
   async settled(): Promise<void> {
     await this.driver.executeAsyncScript(`

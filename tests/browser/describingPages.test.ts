@@ -91,6 +91,7 @@ it('picks up the papers that lack a needed value, in one click, and describes th
 
 it('undoes what was set from the journal, later', async () => {
   await browser.goTo(`${server.url}/place/${folder}`);
+  await browser.showDocket();
   await browser.click('button', /^Undo: set Paper type/u);
   await browser.seesText('wherever it is filed');
   expect(Object.keys(await shown('Minutes of 12 May'))).toHaveLength(1);

@@ -241,7 +241,7 @@ it('reaches the copy of a paper', async () => {
 });
 
 it('signs out', async () => {
-  await choose(/account and library$/u, 'Sign out');
+  await choose(/my account$/u, 'Sign out');
   await browser.get('button', 'Sign in');
   expect(await browser.path()).toBe('/sign-in');
 });

@@ -175,5 +175,6 @@ it('shows someone without access nothing, by search or by address: the same as f
 it('leaves a journal whose chain is whole', async () => {
   const { brokenAt, entries } = await verifyJournal();
   expect(brokenAt).toBeNull();
-  expect(entries).toBeGreaterThan(12);
+  // Papers that were sent together have one entry.
+  expect(entries).toBeGreaterThan(7);
 });

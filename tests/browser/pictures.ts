@@ -38,7 +38,6 @@ async function toMeeting(): Promise<void> {
 
 async function makeOutsideLink(): Promise<void> {
   await toLedger('Suppliers');
-  await browser.click('button', 'Only here');
   await browser.click('button', 'View');
   await browser.click('menuitem', 'Outside link to this view…');
   await browser.click('button', 'Make the link');
@@ -84,7 +83,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
   },
   grouped: async () => {
     await toLedger('Board & committees');
-    await browser.click('button', 'Only here');
     await browser.seesText('Place');
     await browser.click('button', 'Add a condition');
     await browser.click('option', 'Status');
@@ -105,7 +103,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
   },
   crossing: async () => {
     await toLedger('Berth tenants');
-    await browser.click('button', 'Only here');
     await browser.click('button', 'Group');
     await browser.click('menuitem', /^Cross-table/u);
     await (await browser.get('combobox', 'Down: which property')).sendKeys('Paper type');

@@ -192,6 +192,7 @@ it('undoes from the notice what was saved on the sheet', async () => {
 
 it('undoes from the journal, asked first, and says so where the sheet was changed again since', async () => {
   await browser.goTo(`${server.url}/place/${folderId}`);
+  await browser.showDocket();
   const [latest] = await browser.until('the journal', async () => {
     const all = await browser.all('button', /^Undo: changed who may open/u);
     return all.length > 1 ? all : null;

@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { createServer } from 'node:net';
 import { once } from 'node:events';
+import { programOf } from '@/server/base/processes';
 
 /** A web process of the product, on a port and a database of this test's own. */
 export class WebServer {
@@ -41,7 +42,8 @@ export class WebServer {
 
   /** Starts the process, for the first time or after it was ended or killed, at the same address. */
   async again(): Promise<void> {
-    const child = spawn(process.execPath, ['--import', 'tsx', 'worker/web.ts'], {
+    const { file, nodeWords } = programOf('worker/web.ts');
+    const child = spawn(process.execPath, [...nodeWords, file], {
       env: {
         ...process.env,
         EMBRIN_DIST: '.next-test',

@@ -101,7 +101,7 @@ it('narrows 600 papers to the current ones by type in under ten acts', async () 
     acts += 1;
     await browser.click(role, name);
   };
-  await act('button', 'Only here');
+  // Nothing is filed in the series itself: what lies below is there at once.
   await browser.seesText('600 papers');
   await act('button', 'Add a condition');
   await act('option', 'Status');

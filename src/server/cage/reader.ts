@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { join } from 'node:path';
 import { Turns } from '@/core/collections/turns';
+import { programOf } from '../base/processes';
 import { CagedFault, cageWords, plainLimits, type Limits } from './limits';
 import { bareEnvironment } from './program';
 import { cagedAnswer, cagedTasks, type TaskInput, type CagedTask, type TaskResult } from './tasks';
@@ -65,8 +65,9 @@ class Readers {
 }
 
 function startProcess(): ChildProcess {
-  const node = [process.execPath, `--max-old-space-size=${heapMegabytes}`, '--import', 'tsx'];
-  const [first = '', ...rest] = [...cageWords(limits), ...node, join(process.cwd(), 'worker', 'reader.ts')];
+  const { file, nodeWords } = programOf('worker/reader.ts');
+  const node = [process.execPath, `--max-old-space-size=${heapMegabytes}`, ...nodeWords, file];
+  const [first = '', ...rest] = [...cageWords(limits), ...node];
   const child = spawn(first, rest, { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], env: bareEnvironment() });
   child.on('error', () => undefined);
   return child;

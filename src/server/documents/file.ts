@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull, max, sql, type SQL } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, max, sql } from 'drizzle-orm';
 import { arrivedValues, shownValues } from '@/core/columns/given';
 import type { Values } from '@/core/columns/model';
 import type { Fingerprint, StoreName } from '@/core/content/model';

@@ -1,9 +1,9 @@
-import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { issue } from '@/core/errors/issue';
 import { Refusal } from '@/core/errors/refusal';
 import type { Result } from '@/core/errors/result';
 import type { TallyAsk, TallyAsks } from '@/core/tally/ask';
+import { programOf } from '../base/processes';
 import { config } from '../base/config';
 import { FollowedTally, type Questioner } from './followed';
 
@@ -82,8 +82,9 @@ class ThreadHost implements Host {
 
   #start(): Worker {
     this.#read = false;
-    // Loaded from source with the worker process's loader: the bundler would not include it.
-    const thread = new Worker(join(process.cwd(), 'worker', 'tally.ts'), { execArgv: ['--import', 'tsx'] });
+    // A file of its own: the bundler of the pages would not include it.
+    const { file, nodeWords } = programOf('worker/tally.ts');
+    const thread = new Worker(file, { execArgv: [...nodeWords] });
     thread.unref();
     thread.on('message', (told: TallyMessage) => this.#hear(told));
     const ended = () => {

@@ -1,4 +1,4 @@
-import { and, arrayContains, eq, sql } from 'drizzle-orm';
+import { and, arrayContains, sql } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import { nameKey } from '@/core/text/fold';
 import { stepsOf } from '@/core/uploads/path';

@@ -14,6 +14,7 @@ import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
+import { useAsOpened } from '../forms/useAsOpened';
 
 interface Props {
   readonly placeId: string;
@@ -60,7 +61,8 @@ const ready: readonly {
 const empty: ColumnFields = { ...plainFields, name: '', type: 'choice', currency: 'GBP' };
 
 /** Makes a column, from scratch or from a ready-made one, or changes one except its type. */
-export function ColumnDialog({ placeId, placeName, lists, column, onClose }: Props) {
+export function ColumnDialog({ placeId, placeName, lists, column: columnNow, onClose }: Props) {
+  const column = useAsOpened(columnNow);
   const { me } = useSurroundings();
   const define = useAct('column.define', { quiet: true });
   const change = useAct('column.change', { quiet: true });

@@ -12,6 +12,7 @@ import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 import { useColumns } from './useColumns';
+import { useAsOpened } from '../forms/useAsOpened';
 
 interface Props {
   readonly place: { readonly id: string; readonly name: string; readonly revision: number };
@@ -35,7 +36,8 @@ interface SheetProps extends Props {
   }[];
 }
 
-function Sheet({ place, own, names, inForce, onClose }: SheetProps) {
+function Sheet({ names, inForce, onClose, ...now }: SheetProps) {
+  const { place, own } = useAsOpened({ place: now.place, own: now.own });
   const { columns, lexicons } = useColumns(place.id);
   const [given, setGiven] = useState<readonly Given[]>(own);
   const sent = given

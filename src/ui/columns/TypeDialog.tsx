@@ -16,10 +16,11 @@ import { ChoiceField, TextField } from '../kit/field';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
+import { useAsOpened } from '../forms/useAsOpened';
 
 /** Gives a column another type, after saying which values convert and which would be lost. */
 export function TypeDialog({
-  column,
+  column: columnNow,
   lists,
   onClose,
 }: {
@@ -27,6 +28,7 @@ export function TypeDialog({
   readonly lists: readonly ControlledList[];
   readonly onClose: () => void;
 }) {
+  const column = useAsOpened(columnNow);
   const [type, setType] = useState<ColumnType>(column.type);
   const [listId, setListId] = useState<string | null>(column.listId);
   const [currency, setCurrency] = useState(column.currency || 'GBP');

@@ -205,7 +205,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
         <div className={section}>
           <Heading>Note</Heading>
           <NoteEditor
-            key={paper.revision}
+            key={paper.id}
             documentId={paper.id}
             note={paper.note}
             revision={paper.revision}

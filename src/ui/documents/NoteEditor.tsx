@@ -18,13 +18,22 @@ export function NoteEditor({
   readonly mayAmend: boolean;
 }) {
   const [text, setText] = useState<string | null>(null);
+  // As it was when writing began: what someone else writes meanwhile is a conflict.
+  const [seen, setSeen] = useState(revision);
   const save = useAct('paper.setNote', { quiet: true });
   if (text === null) {
     return (
       <p className="whitespace-pre-wrap">
         {note}
         {mayAmend && (
-          <Button look="quiet" className="-ml-3" onClick={() => setText(note)}>
+          <Button
+            look="quiet"
+            className="-ml-3"
+            onClick={() => {
+              setText(note);
+              setSeen(revision);
+            }}
+          >
             {note === '' ? 'Write a note' : 'Change it'}
           </Button>
         )}
@@ -50,7 +59,7 @@ export function NoteEditor({
       <div className="mt-1 flex gap-2">
         <Button
           disabled={save.isPending}
-          onClick={() => save.mutate({ documentId, note: text, revision }, { onSuccess: () => setText(null) })}
+          onClick={() => save.mutate({ documentId, note: text, revision: seen }, { onSuccess: () => setText(null) })}
         >
           Keep the note
         </Button>

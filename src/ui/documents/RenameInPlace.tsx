@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { readName } from '@/core/text/name';
 import { saysOf } from '../server/call';
+import { useAsOpened } from '../forms/useAsOpened';
 
 /** A name being typed over: Enter saves, Esc leaves it as it was; a refusal stays beside what was typed. */
 export function RenameInPlace({
@@ -19,15 +20,16 @@ export function RenameInPlace({
   const [text, setText] = useState(value);
   const [wrong, setWrong] = useState<string>();
   const [busy, setBusy] = useState(false);
+  const before = useAsOpened({ value, onSave });
 
   async function save() {
     if (busy) return;
     const read = readName(text);
     if (!read.ok) return setWrong(read.issue.says);
-    if (read.value === value) return onClose();
+    if (read.value === before.value) return onClose();
     setBusy(true);
     try {
-      await onSave(read.value);
+      await before.onSave(read.value);
       onClose();
     } catch (error) {
       setWrong(saysOf(error));

@@ -8,17 +8,19 @@ import { Dialog, DialogActs } from '../kit/dialog';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 import { DetailFields } from './DetailFields';
+import { useAsOpened } from '../forms/useAsOpened';
 
 /** The details of a dossier, to be filled in and changed. */
 export function DetailsDialog({
   dossier,
-  told,
+  told: toldNow,
   onClose,
 }: {
   readonly dossier: { readonly id: string; readonly name: string };
   readonly told: DetailsOf;
   readonly onClose: () => void;
 }) {
+  const told = useAsOpened(toldNow);
   const [typed, setTyped] = useState<Readonly<Record<string, string>>>(told.details);
   const save = useAct('details.set', { quiet: true });
   const wrongs = save.error instanceof Refusal ? (save.error.issue.fields ?? []) : [];

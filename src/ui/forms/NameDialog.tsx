@@ -7,6 +7,7 @@ import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { TextField } from '../kit/field';
 import { saysOf } from '../server/call';
+import { useAsOpened } from './useAsOpened';
 
 interface Props {
   readonly title: string;
@@ -40,6 +41,7 @@ export function NameDialog({
   const [text, setText] = useState(value);
   const [wrong, setWrong] = useState<string>();
   const [busy, setBusy] = useState(false);
+  const save = useAsOpened(onSave);
 
   async function submit(event: FormEvent) {
     event.preventDefault();
@@ -48,7 +50,7 @@ export function NameDialog({
     setBusy(true);
     setWrong(undefined);
     try {
-      await onSave(text);
+      await save(text);
       onClose();
     } catch (error) {
       const field = error instanceof Refusal ? error.issue.fields?.[0] : undefined;

@@ -10,10 +10,11 @@ import { ChoiceField, TextField } from '../kit/field';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
+import { useAsOpened } from '../forms/useAsOpened';
 
 /** Renames, recolours, merges or deletes a label. Papers are not affected. */
 export function LabelDialog({
-  label,
+  label: labelNow,
   labels,
   onClose,
 }: {
@@ -21,6 +22,7 @@ export function LabelDialog({
   readonly labels: readonly Label[];
   readonly onClose: () => void;
 }) {
+  const label = useAsOpened(labelNow);
   const change = useAct('label.change', { quiet: true });
   const merge = useAct('label.merge', { quiet: true });
   const remove = useAct('label.remove', { quiet: true });

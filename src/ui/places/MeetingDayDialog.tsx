@@ -8,9 +8,11 @@ import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 import type { PlaceDialogProps } from './placeDialog';
+import { useAsOpened } from '../forms/useAsOpened';
 
 /** Sets the day of the meeting whose folder it is. */
-export function MeetingDayDialog({ page: { place }, onClose }: PlaceDialogProps) {
+export function MeetingDayDialog({ page, onClose }: PlaceDialogProps) {
+  const { place } = useAsOpened(page);
   const set = useAct('folder.setMeeting', { quiet: true });
   const [day, setDay] = useState(place.meetingDay ?? '');
   return (

@@ -10,6 +10,7 @@ import { TextField } from '../kit/field';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
+import { useAsOpened } from '../forms/useAsOpened';
 
 type State = 'open' | 'locked' | 'closed';
 
@@ -30,7 +31,7 @@ const states = ['open', 'locked', 'closed'] as const;
 
 /** Closes or locks a place, or opens it again, told before who can then do less or more. */
 export function StandstillDialog({ page, onClose }: { readonly page: PlacePage; readonly onClose: () => void }) {
-  const { place } = page;
+  const { place } = useAsOpened(page);
   const now: State = place.closed ? 'closed' : place.locked ? 'locked' : 'open';
   const [state, setState] = useState<State>(now);
   const [reason, setReason] = useState('');

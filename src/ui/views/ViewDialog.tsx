@@ -15,6 +15,7 @@ import { LongField, TextField } from '../kit/field';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
+import { useAsOpened } from '../forms/useAsOpened';
 
 const form = z.object({
   name: nameSchema,
@@ -36,7 +37,7 @@ export function ViewDialog({
   placeName,
   at,
   spec,
-  view,
+  view: viewNow,
   onClose,
   onSaved,
 }: {
@@ -49,6 +50,7 @@ export function ViewDialog({
   readonly onClose: () => void;
   readonly onSaved: (viewId: string) => void;
 }) {
+  const view = useAsOpened(viewNow);
   const save = useAct('view.save', { quiet: true });
   const change = useAct('view.change', { quiet: true });
   const [groupIds, setGroupIds] = useState<readonly string[]>(view?.groupIds ?? []);
