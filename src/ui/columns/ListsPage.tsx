@@ -9,7 +9,9 @@ import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Menu } from '../kit/menu';
 import { say } from '../kit/notice';
+import type { ControlledList } from '@/core/columns/model';
 import { NameDialog } from '../forms/NameDialog';
+import { useAsOpened } from '../forms/useAsOpened';
 import { Waiting } from '../forms/Waiting';
 import { useAct, useAsk } from '../server/useCall';
 import { TermDialog } from './TermDialog';
@@ -22,7 +24,6 @@ export function ListsPage() {
   const [chosen, setChosen] = useState<string | null>(null);
   const [dialog, setDialog] = useState<'new' | 'rename' | null>(null);
   const create = useAct('list.create', { quiet: true });
-  const rename = useAct('list.rename', { quiet: true });
   const bring = useAct('list.import');
   const file = useRef<HTMLInputElement>(null);
   if (error || !data) return <Waiting what="the lists" error={error} />;
@@ -112,16 +113,7 @@ export function ListsPage() {
           onSave={async (name) => setChosen((await create.mutateAsync({ name, terms: [] })).id)}
         />
       )}
-      {dialog === 'rename' && list && (
-        <NameDialog
-          title={`Rename “${list.name}”`}
-          label="Name"
-          value={list.name}
-          act="Rename it"
-          onClose={() => setDialog(null)}
-          onSave={(name) => rename.mutateAsync({ listId: list.id, name, revision: list.revision })}
-        />
-      )}
+      {dialog === 'rename' && list && <RenameList list={list} onClose={() => setDialog(null)} />}
     </main>
   );
 }
@@ -201,5 +193,20 @@ function Terms({ list }: { readonly list: List }) {
       </ul>
       {open && <TermDialog term={open} list={list} onClose={() => setOpen(null)} />}
     </>
+  );
+}
+
+function RenameList({ list: listNow, onClose }: { readonly list: ControlledList; readonly onClose: () => void }) {
+  const list = useAsOpened(listNow);
+  const rename = useAct('list.rename', { quiet: true });
+  return (
+    <NameDialog
+      title={`Rename “${list.name}”`}
+      label="Name"
+      value={list.name}
+      act="Rename it"
+      onClose={onClose}
+      onSave={(name) => rename.mutateAsync({ listId: list.id, name, revision: list.revision })}
+    />
   );
 }

@@ -7,7 +7,6 @@ import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { TextField } from '../kit/field';
 import { saysOf } from '../server/call';
-import { useAsOpened } from './useAsOpened';
 
 interface Props {
   readonly title: string;
@@ -41,7 +40,6 @@ export function NameDialog({
   const [text, setText] = useState(value);
   const [wrong, setWrong] = useState<string>();
   const [busy, setBusy] = useState(false);
-  const save = useAsOpened(onSave);
 
   async function submit(event: FormEvent) {
     event.preventDefault();
@@ -50,7 +48,7 @@ export function NameDialog({
     setBusy(true);
     setWrong(undefined);
     try {
-      await save(text);
+      await onSave(text);
       onClose();
     } catch (error) {
       const field = error instanceof Refusal ? error.issue.fields?.[0] : undefined;

@@ -1,11 +1,13 @@
 'use client';
 
 import { NameDialog } from '../forms/NameDialog';
+import { useAsOpened } from '../forms/useAsOpened';
 import { useAct } from '../server/useCall';
 import type { PlaceDialogProps } from './placeDialog';
 
 /** Sets the pattern by which a series numbers its dossiers. */
-export function PatternDialog({ page: { place }, onClose }: PlaceDialogProps) {
+export function PatternDialog({ page, onClose }: PlaceDialogProps) {
+  const { place } = useAsOpened(page);
   const set = useAct('series.setPattern', { quiet: true });
   return (
     <NameDialog

@@ -1,11 +1,13 @@
 'use client';
 
 import { NameDialog } from '../forms/NameDialog';
+import { useAsOpened } from '../forms/useAsOpened';
 import { useAct } from '../server/useCall';
 import type { PlaceDialogProps } from './placeDialog';
 
 /** Sets the reference of a dossier. */
-export function ReferenceDialog({ page: { place }, onClose }: PlaceDialogProps) {
+export function ReferenceDialog({ page, onClose }: PlaceDialogProps) {
+  const { place } = useAsOpened(page);
   const set = useAct('dossier.setReference', { quiet: true });
   return (
     <NameDialog

@@ -1,12 +1,14 @@
 'use client';
 
 import { NameDialog } from '../forms/NameDialog';
+import { useAsOpened } from '../forms/useAsOpened';
 import { say } from '../kit/notice';
 import { useAct } from '../server/useCall';
 import type { PlaceDialogProps } from './placeDialog';
 
 /** Renames a place. */
-export function RenamePlaceDialog({ page: { place }, onClose }: PlaceDialogProps) {
+export function RenamePlaceDialog({ page, onClose }: PlaceDialogProps) {
+  const { place } = useAsOpened(page);
   const rename = useAct('place.rename', { quiet: true });
   return (
     <NameDialog
