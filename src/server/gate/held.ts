@@ -75,10 +75,13 @@ export async function placeFor(
   return { ...found, held };
 }
 
-/** Whether the place of a query is locked or closed, by itself or by one above it. */
+/**
+ * Whether the place of a query is locked or closed, by itself or by one above it. The outer table is written out: a column
+ * in a select list would be named without it, and mean the inner one.
+ */
 const stillAbove = sql<Standstill>`(
   select json_build_object('closed', coalesce(bool_or(above.closed), false), 'locked', coalesce(bool_or(above.locked), false))
-  from place as above where above.id = any(${place.lineage}))`;
+  from place as above where above.id = any(place.lineage))`;
 
 function refuseIfStill({ closed, locked }: Standstill, capability: Capability): void {
   if (closed) refuse('closed-place');
