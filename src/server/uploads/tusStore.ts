@@ -9,8 +9,14 @@ import type { UploadRow } from './settle';
 /** Uploads whose first bytes come with the request that began them: their row need not be read again. */
 const begun = new Map<string, UploadRow>();
 
+/** More than these are not remembered: requests that broke off before their first byte leave theirs behind. */
+const mostBegun = 200;
+
 /** Has the store know an upload that this request has begun. */
-export const noteBegun = (row: UploadRow): void => void begun.set(row.id, row);
+export function noteBegun(row: UploadRow): void {
+  if (begun.size >= mostBegun) begun.clear();
+  begun.set(row.id, row);
+}
 
 /**
  * Our uploads as a store of the tus server. `startUpload` makes the rows beforehand, so `create` does nothing.
