@@ -146,6 +146,7 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.click('link', /Finance & audit/u);
     await browser.seesText('You may see and take copies');
     await browser.seesText('Gives its papers');
+    await browser.showDocket();
     await browser.seesText('made the dossier');
   },
   editing: async () => {
