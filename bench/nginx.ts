@@ -1,8 +1,8 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { writeFile } from 'node:fs/promises';
-import { createServer } from 'node:net';
 import path from 'node:path';
+import { freePort } from '../tests/browser/server';
 
 /** Debian's nginx on a free port of loopback, serving one folder: the bare measure of a file's way out. */
 export class Nginx {
@@ -38,13 +38,4 @@ export class Nginx {
     this.child.kill('SIGTERM');
     await once(this.child, 'exit');
   }
-}
-
-async function freePort(): Promise<number> {
-  const server = createServer().listen(0, '127.0.0.1');
-  await once(server, 'listening');
-  const address = server.address();
-  server.close();
-  if (address === null || typeof address === 'string') throw new Error('No port');
-  return address.port;
 }

@@ -86,7 +86,8 @@ export class WebServer {
   }
 }
 
-async function freePort(): Promise<number> {
+/** A port of loopback that nothing listens on. */
+export async function freePort(): Promise<number> {
   const probe = createServer().listen(0, '127.0.0.1');
   await once(probe, 'listening');
   const address = probe.address();

@@ -8,7 +8,7 @@ import { Readable } from 'node:stream';
 import { eq, sql } from 'drizzle-orm';
 import { pieceBytes, storeNames, type StoreName } from '@/core/content/model';
 import type { Actor } from '@/server/gate/actor';
-import { contentOf, readContent } from '@/server/blobs/content';
+import { contentColumns, readContent } from '@/server/blobs/content';
 import { directoryStore, incomingFolder, keptFile, keptFolder, makeDirectory } from '@/server/blobs/directory';
 import { moveContent, whereContentIs } from '@/server/blobs/move';
 import { sweepDirectory } from '@/server/blobs/sweep';
@@ -57,6 +57,13 @@ async function read(sha256: string, fromByte?: number, toByte?: number): Promise
   const parts: Buffer[] = [];
   for await (const part of readContent(await contentOf(sha256), fromByte, toByte)) parts.push(Buffer.from(part));
   return Buffer.concat(parts);
+}
+
+/** Content by its hash. */
+async function contentOf(sha256: string) {
+  const [found] = await db().select(contentColumns).from(blob).where(eq(blob.sha256, sha256));
+  if (!found) throw new Error('There is no such content');
+  return found;
 }
 
 async function hashOf(documentId: string): Promise<string> {

@@ -6,10 +6,12 @@ import { document, journal, upload } from '@/server/db/schema';
 import { journalOf } from '@/server/journal/read';
 import { createFolder } from '@/server/places/create';
 import { listChildren } from '@/server/places/open';
+import { setAccess } from '@/server/access/change';
+import { foreseeUploads } from '@/server/uploads/foresee';
 import { ownUpload, receive } from '@/server/uploads/receive';
 import { settleUpload } from '@/server/uploads/settle';
 import { settleUploads } from '@/server/uploads/settleMany';
-import { startUpload } from '@/server/uploads/start';
+import { cancelUpload, startUpload } from '@/server/uploads/start';
 import { verifyLibrary } from '@/server/verify/verify';
 import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
 import { bytesOf, filed, text } from './sending';
@@ -138,7 +140,10 @@ it('files nothing where the right was withdrawn meanwhile, and nothing of anyone
   await open(keeper, placeId, contributor, 'contributor');
   const mine = await Promise.all([1, 2].map((each) => sent(placeId, `mine ${each}.txt`)));
   // Another's uploads are not there for them.
-  expect(await refusedAs(settleUploads(contributor, { uploadIds: mine }))).toBe('not-found');
+  const others = await settleUploads(contributor, { uploadIds: mine });
+  expect(others.map(({ outcome }) => outcome)).toMatchObject(
+    mine.map(() => ({ state: 'refused', issue: { kind: 'not-found' } })),
+  );
   const theirs = await Promise.all(
     [1, 2, 3].map((each) => sent(placeId, `theirs ${each}.txt`, undefined, { relativePath: 'New' }, contributor)),
   );
@@ -172,4 +177,46 @@ it('lets a sender repeat the request that begins an upload: begun again, or answ
     'not-found',
   );
   expect(await db().$count(upload, and(eq(upload.id, id), eq(upload.personId, keeper.personId)))).toBe(1);
+});
+
+it('files the others where one is cancelled at the same moment', async () => {
+  const placeId = await folder('Cancelled');
+  const ids = await Promise.all([1, 2, 3, 4].map((each) => sent(placeId, `cancelled ${each}.txt`)));
+  const [outcomes] = await Promise.all([
+    settleUploads(keeper, { uploadIds: ids }),
+    cancelUpload(keeper, { uploadId: ids[1] ?? '' }),
+  ]);
+  expect(states(outcomes).filter((state) => state === 'filed').length).toBeGreaterThanOrEqual(3);
+  expect(await verifyLibrary({ contentBytes: true })).toEqual([]);
+});
+
+it('tells before what would become of files, and nothing of a folder that is kept from someone', async () => {
+  const placeId = await folder('Foreseen');
+  const openId = (await createFolder(keeper, { parentId: placeId, name: 'Open' })).id;
+  const secret = (await createFolder(keeper, { parentId: placeId, name: 'Secret' })).id;
+  await filed(keeper, openId, 'Minutes.txt');
+  await filed(keeper, secret, 'Pact.txt');
+  const files = [
+    { relativePath: 'Open', title: 'MINUTES' },
+    { relativePath: 'Open/Deeper', title: 'Minutes' },
+    { relativePath: 'Secret', title: 'Pact' },
+  ];
+  expect(await foreseeUploads(keeper, { placeId, files })).toEqual({
+    folders: { Open: 'there', 'Open/Deeper': 'made', Secret: 'there' },
+    taken: [0, 2],
+  });
+  const contributor = await newcomer(keeper, 'Fore Seen');
+  await open(keeper, placeId, contributor, 'contributor');
+  await setAccess(keeper, {
+    on: { kind: 'place', id: secret },
+    follows: false,
+    revision: 0,
+    message: null,
+    grants: [{ subject: { kind: 'person', id: keeper.personId }, gives: ['manage'], withholds: [] }],
+  });
+  // To them it is as if there were no such folder, and they may make none.
+  expect(await foreseeUploads(contributor, { placeId, files })).toEqual({
+    folders: { Open: 'there', 'Open/Deeper': 'refused', Secret: 'refused' },
+    taken: [0],
+  });
 });

@@ -14,9 +14,7 @@ export async function sessionToken(headers: Headers): Promise<string | null> {
   const dot = signed?.lastIndexOf('.') ?? -1;
   if (signed === undefined || dot < 1) return null;
   const token = signed.slice(0, dot);
-  const [given, right] = [
-    Buffer.from(signed.slice(dot + 1), 'base64'),
-    createHmac('sha256', secret).update(token).digest(),
-  ];
+  const given = Buffer.from(signed.slice(dot + 1));
+  const right = Buffer.from(createHmac('sha256', secret).update(token).digest('base64'));
   return given.length === right.length && timingSafeEqual(given, right) ? token : null;
 }

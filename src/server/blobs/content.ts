@@ -2,10 +2,10 @@ import { crc32 } from 'node:zlib';
 import { createHash } from 'node:crypto';
 import { eq, sql } from 'drizzle-orm';
 import { pieceBytes, type StoreName } from '@/core/content/model';
-import { Refusal, refuse } from '@/core/errors/refusal';
+import { Refusal } from '@/core/errors/refusal';
 import { issue, issueKinds } from '@/core/errors/issue';
-import { db, writableDb, type Reader } from '../db/client';
-import { blob, library } from '../db/schema';
+import { writableDb } from '../db/client';
+import { blob } from '../db/schema';
 import { logFault } from '../log/fault';
 import { ContentMissing, type Bytes, type Content, type ContentStore } from './contentStore';
 import { directoryStore } from './directory';
@@ -13,14 +13,8 @@ import { rowStore } from './rows';
 
 const stores: Readonly<Record<StoreName, ContentStore>> = { rows: rowStore, directory: directoryStore };
 
-/** A store by its name. Content and uploads know theirs; new ones go where `storeInUse` says. */
+/** A store by its name. Content and uploads know theirs; new ones go where `library.content_store` says. */
 export const storeOf = (name: StoreName): ContentStore => stores[name];
-
-/** The store of this library, for what comes in. */
-export async function storeInUse(reader: Reader = db()): Promise<StoreName> {
-  const [settings] = await reader.select({ store: library.contentStore }).from(library);
-  return settings?.store ?? 'rows';
-}
 
 /** What reading needs to know of content: columns of `blob` for a select list. */
 export const contentColumns = {
@@ -126,10 +120,4 @@ async function* anywhere(content: Content, fromByte: number, toByte: number): By
     if (!there || there.store === content.store) throw error;
     yield* storeOf(there.store).read(there, at, toByte);
   }
-}
-
-/** Content by its hash. */
-export async function contentOf(sha256: string): Promise<Content> {
-  const [found] = await db().select(contentColumns).from(blob).where(eq(blob.sha256, sha256));
-  return found ?? refuse('not-found');
 }

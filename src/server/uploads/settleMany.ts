@@ -39,9 +39,22 @@ export const settleUploads = actsInSteps('uploads.settle', async (actor, { uploa
     for (const [id, outcome] of await filedTogether(actor, placeId, group)) outcomes.set(id, outcome);
   }
   for (const { row } of ready) if (outcomes.has(row.id)) await storeOf(row.store).tidy(row.contentId);
-  for (const id of uploadIds) if (!outcomes.has(id)) outcomes.set(id, await outcomeOf(actor, id));
-  return uploadIds.map((uploadId) => ({ uploadId, outcome: outcomes.get(uploadId) ?? { state: 'left-out' as const } }));
+  for (const id of uploadIds) if (!outcomes.has(id)) outcomes.set(id, await outcomeOrRefusal(actor, id));
+  return uploadIds.flatMap((uploadId) => {
+    const outcome = outcomes.get(uploadId);
+    return outcome ? [{ uploadId, outcome }] : [];
+  });
 });
+
+/** One that is not there, or was cancelled meanwhile, is refused by itself and takes no other along. */
+async function outcomeOrRefusal(actor: Actor, uploadId: string): Promise<UploadOutcome> {
+  try {
+    return await outcomeOf(actor, uploadId);
+  } catch (error) {
+    if (error instanceof Refusal) return { state: 'refused', issue: error.issue };
+    throw error;
+  }
+}
 
 interface Ready {
   readonly row: UploadRow;

@@ -99,7 +99,7 @@ export function Masthead() {
           })),
           {
             label: 'Sign out',
-            act: () => void Promise.all([signOut(), forgetBatch()]).then(() => window.location.assign('/sign-in')),
+            act: () => void Promise.all([signOut(), forgetBatch(me.id)]).then(() => window.location.assign('/sign-in')),
             apart: true,
           },
         ]}

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { batchLeft, forgetBatch, type Batch } from './batch';
 import { PickButtons } from './PickButtons';
 import { useUploads } from './uploadsContext';
@@ -8,8 +9,9 @@ import { useUploads } from './uploadsContext';
 /** Files that were on their way when the page was closed: chosen again, they are gone on with. */
 export function BatchLeft() {
   const { items, offer } = useUploads();
+  const { me } = useSurroundings();
   const [left, setLeft] = useState<Batch | null>(null);
-  useEffect(() => void batchLeft().then(setLeft), []);
+  useEffect(() => void batchLeft(me.id).then(setLeft), [me.id]);
   const [first] = left?.items.values() ?? [];
   if (!left || !first || items.length > 0) return null;
   return (
@@ -27,7 +29,7 @@ export function BatchLeft() {
           look="quiet"
           onClick={() => {
             setLeft(null);
-            void forgetBatch();
+            void forgetBatch(me.id);
           }}
         >
           Leave the rest

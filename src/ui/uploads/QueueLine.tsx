@@ -75,7 +75,8 @@ export function QueueLine({ item, queue, index, top, ref }: Props) {
             Try again
           </Button>
         )}
-        {(isUnderWay(item) || item.state === 'interrupted') && (
+        {/* What is being filed can no longer be stopped. */}
+        {((isUnderWay(item) && item.state !== 'checking') || item.state === 'interrupted') && (
           <Button look="quiet" aria-label={`Stop ${item.fileName}`} onClick={() => void queue.cancel(item.key)}>
             Stop
           </Button>

@@ -33,8 +33,8 @@ jest.mock('tus-js-client', () => ({
   },
 }));
 jest.mock('./batch', () => ({
-  rememberBatch: jest.fn(() => Promise.resolve()),
-  forgetBatch: jest.fn(() => Promise.resolve()),
+  rememberFiles: jest.fn(() => Promise.resolve()),
+  forgetFiles: jest.fn(() => Promise.resolve()),
 }));
 jest.mock('./fileHash', () => ({ fileHash: jest.fn(() => Promise.resolve('0'.repeat(64))) }));
 jest.mock('../server/signedOut', () => ({ signedInAgain: jest.fn(() => Promise.resolve(true)) }));
@@ -52,7 +52,7 @@ const begun = async (keys: readonly string[], then?: (documentId: string) => voi
   sent.length = 0;
   server.mockReset();
   const onFiled = jest.fn();
-  const queue = new UploadQueue(onFiled);
+  const queue = new UploadQueue('person', onFiled);
   queue.add(
     keys.map((key) => ({ item: item(key, { sizeBytes }), file: new File(['text'], `${key}.txt`) })),
     then,

@@ -9,7 +9,7 @@ import { FileQueue, isOver, queueTotals, type QueueEvent, type QueueItem } from 
 import { call } from '../server/call';
 import { signedInAgain } from '../server/signedOut';
 import { fileHash } from './fileHash';
-import { forgetBatch, rememberBatch } from './batch';
+import { forgetFiles, rememberFiles } from './batch';
 
 /** Files up to this size go up whole with their first request. */
 const smallBytes = 4 * 1024 * 1024;
@@ -34,6 +34,7 @@ export interface QueuedFile {
  * the server's answer. Lives outside React, so that no screen's coming and going stops it.
  */
 export class UploadQueue {
+  readonly #personId: string;
   readonly #onFiled: () => void;
   readonly #files = new Map<string, File>();
   readonly #then = new Map<string, (documentId: string) => void>();
@@ -61,8 +62,12 @@ export class UploadQueue {
     },
   );
 
-  /** @param onFiled called when papers were filed, not for each of them. */
-  constructor(onFiled: () => void) {
+  /**
+   * @param personId whose files they are.
+   * @param onFiled called for each paper that was filed.
+   */
+  constructor(personId: string, onFiled: () => void) {
+    this.#personId = personId;
     this.#onFiled = onFiled;
   }
 
@@ -105,7 +110,7 @@ export class UploadQueue {
       if (then) this.#then.set(item.key, then);
     }
     this.#tell({ type: 'added', items: entries.map(({ item }) => item) });
-    void rememberBatch(entries).then(() => this.#forgetIfOver());
+    void rememberFiles(this.#personId, entries).then(() => this.#forgetIfOver());
     this.#pump();
   }
 
@@ -194,7 +199,9 @@ export class UploadQueue {
   }
 
   #forgetIfOver(): void {
-    if (this.#running.size === 0 && this.#queue.items().every((item) => isOver(item))) void forgetBatch();
+    if (this.#running.size > 0 || this.#queue.nextWaiting()) return;
+    const items = this.#queue.items();
+    if (items.every((item) => isOver(item))) void forgetFiles(this.#personId, new Set(items.map((item) => item.key)));
   }
 
   #pump(): void {

@@ -35,8 +35,8 @@ function seldom(work: () => void): () => void {
 }
 
 /** Goes on with those files that were on their way when the page was closed. Returns the others. */
-async function goOn(queue: UploadQueue, files: readonly File[]): Promise<readonly File[]> {
-  const batch = await batchLeft();
+async function goOn(personId: string, queue: UploadQueue, files: readonly File[]): Promise<readonly File[]> {
+  const batch = await batchLeft(personId);
   const known = new Set(queue.items().map((item) => item.key));
   const again: QueuedFile[] = [];
   const others: File[] = [];
@@ -54,9 +54,15 @@ async function goOn(queue: UploadQueue, files: readonly File[]): Promise<readonl
 
 /** Holds the queue of files for the whole library, and the dialog in which they are filed. */
 export function UploadsProvider({ children }: { readonly children: ReactNode }) {
-  const { library } = useSurroundings();
+  const { library, me } = useSurroundings();
   const queries = useQueryClient();
-  const [queue] = useState(() => new UploadQueue(seldom(() => void queries.invalidateQueries())));
+  const [queue] = useState(
+    () =>
+      new UploadQueue(
+        me.id,
+        seldom(() => void queries.invalidateQueries()),
+      ),
+  );
   const items = useSyncExternalStore(queue.subscribe, queue.items, () => none);
   const [filing, setFiling] = useState<{
     place: ReceivingPlace;
@@ -68,11 +74,11 @@ export function UploadsProvider({ children }: { readonly children: ReactNode }) 
     (files: readonly File[], place: ReceivingPlace, then?: (documentId: string) => void) => {
       const file = (others: readonly File[]) => setFiling({ place, files: offered(others, library), then });
       if (files.length === 0) return file([]);
-      void goOn(queue, files).then((others) => {
+      void goOn(me.id, queue, files).then((others) => {
         if (others.length > 0) file(others);
       });
     },
-    [library, queue],
+    [library, queue, me.id],
   );
 
   const busy = items.some(isUnderWay);

@@ -1,8 +1,8 @@
-import { del, get, set } from 'idb-keyval';
+import { del, get, update } from 'idb-keyval';
 import type { QueueItem } from '@/core/uploads/queue';
 
-/** Where the browser keeps it: one batch, of whoever uses this browser. */
-const batchKey = 'embrin-batch';
+/** Where the browser keeps it: one for each person, for several may use one browser. */
+const batchKey = (personId: string): string => `embrin-batch-${personId}`;
 
 /** Files that were on their way when the page was closed. A file itself cannot be kept: it has to be chosen again. */
 export interface Batch {
@@ -16,22 +16,35 @@ export const markOf = (file: File, relativePath: string): string =>
   [relativePath, file.name, file.size, file.lastModified].join('\n');
 
 /** Remembers files that begin their way, beside those remembered already. Nothing is remembered where the browser keeps nothing. */
-export async function rememberBatch(
+export async function rememberFiles(
+  personId: string,
   entries: readonly { readonly item: QueueItem; readonly file: File }[],
 ): Promise<void> {
   const going = entries.filter(({ item }) => item.state === 'waiting');
   const [first] = going;
   if (!first) return;
-  const before = await batchLeft();
-  const items = new Map(before?.items);
-  for (const { item, file } of going) items.set(markOf(file, item.relativePath), item);
-  await set(batchKey, { placeName: first.item.placeName, items } satisfies Batch).catch(() => undefined);
+  await update<Batch>(batchKey(personId), (before) => {
+    const items = new Map(before?.items);
+    for (const { item, file } of going) items.set(markOf(file, item.relativePath), item);
+    return { placeName: first.item.placeName, items };
+  }).catch(() => undefined);
 }
 
-/** Forgets them, once all are over or the person wants to hear no more of them. */
-export const forgetBatch = (): Promise<void> => del(batchKey).catch(() => undefined);
+/** Forgets files that are over; others, of a batch that was broken off before, stay remembered. */
+export async function forgetFiles(personId: string, keys: ReadonlySet<string>): Promise<void> {
+  const before = await batchLeft(personId);
+  if (!before) return;
+  await update<Batch>(batchKey(personId), (now = before) => ({
+    ...now,
+    items: new Map([...now.items].filter(([, item]) => !keys.has(item.key))),
+  })).catch(() => undefined);
+}
+
+/** Forgets all of them: the person wants to hear no more of it, or has signed out. */
+export const forgetBatch = (personId: string): Promise<void> => del(batchKey(personId)).catch(() => undefined);
 
 /** What is remembered; null if nothing is. */
-export async function batchLeft(): Promise<Batch | null> {
-  return (await get<Batch>(batchKey).catch(() => undefined)) ?? null;
+export async function batchLeft(personId: string): Promise<Batch | null> {
+  const batch = await get<Batch>(batchKey(personId)).catch(() => undefined);
+  return batch && batch.items.size > 0 ? batch : null;
 }
