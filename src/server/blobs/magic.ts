@@ -10,8 +10,8 @@ import type { Readable, Writable } from 'node:stream';
 const timeoutMs = 5000;
 
 /**
- * Debian's `file`, kept running: starting it for each paper takes longer than all the rest of filing it. It is asked by the
- * names of temporary files, one a line, and answers in the same order.
+ * Debian's `file`, kept running: starting it for each paper took a quarter of the web process's time. It is asked by the names of
+ * temporary files, one a line, and answers in the same order.
  */
 class Magic {
   readonly #child: ChildProcessByStdio<Writable, Readable, null>;
@@ -19,6 +19,7 @@ class Magic {
   readonly #waiting: ((mediaType: string | null) => void)[] = [];
   #count = 0;
   #ended = false;
+  readonly #onExit = () => this.#end();
 
   constructor() {
     this.#child = spawn('file', ['--brief', '--mime-type', '--no-buffer', '--files-from', '-'], {
@@ -28,11 +29,11 @@ class Magic {
     this.#child.unref();
     for (const stream of [this.#child.stdin, this.#child.stdout])
       if ('unref' in stream && typeof stream.unref === 'function') stream.unref();
-    const end = () => this.#end();
+    const end = this.#onExit;
     this.#child.on('error', end).on('exit', end);
     this.#child.stdin.on('error', end);
     createInterface({ input: this.#child.stdout }).on('line', (line) => this.#waiting.shift()?.(line.trim()));
-    process.once('exit', end);
+    process.once('exit', this.#onExit);
   }
 
   get isOver(): boolean {
@@ -66,6 +67,7 @@ class Magic {
   #end(): void {
     if (this.#ended) return;
     this.#ended = true;
+    process.off('exit', this.#onExit);
     for (const answer of this.#waiting.splice(0)) answer(null);
     rmSync(this.#folder, { recursive: true, force: true });
   }

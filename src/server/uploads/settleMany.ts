@@ -1,5 +1,5 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import { Refusal } from '@/core/errors/refusal';
+import { Refusal, refuse } from '@/core/errors/refusal';
 import { grouped } from '@/core/collections/grouped';
 import { nameKey } from '@/core/text/fold';
 import type { UploadOutcome } from '@/core/uploads/model';
@@ -61,13 +61,14 @@ interface Ready {
   readonly arrived: Arrived;
 }
 
-/** The complete uploads among these that have not ended and are not refused. */
+/** The complete uploads among these that have not ended and are not refused. Refuses if none of them is the caller's. */
 async function arrivedAmong(actor: Actor, uploadIds: readonly string[]): Promise<readonly Ready[]> {
   const families = await acceptedFamilies();
   const rows = await db()
     .select()
     .from(upload)
     .where(and(inArray(upload.id, [...uploadIds]), isOwnUpload(actor)));
+  if (rows.length === 0) refuse('not-found');
   const ready: Ready[] = [];
   // In the order in which they were named: so they are filed.
   const byId = new Map(rows.map((row) => [row.id, row]));
