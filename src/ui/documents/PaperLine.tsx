@@ -1,13 +1,14 @@
 'use client';
 
 import { useDraggable } from '@dnd-kit/core';
-import { memo, type CSSProperties, type MouseEvent } from 'react';
+import { memo, type CSSProperties, type MouseEvent, type ReactNode } from 'react';
 import type { PlacedPaper } from '@/core/documents/contract';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { useAct } from '../server/useCall';
 import { RenameInPlace } from './RenameInPlace';
 import type { Names } from '@/core/columns/format';
 import type { Label } from '@/core/labels/model';
+import { Path } from '../kit/path';
 import { LabelTag } from '../labels/LabelTag';
 import type { LedgerColumn } from './ledgerColumns';
 import { useLabelDrop } from '../labels/useLabelDrop';
@@ -121,9 +122,14 @@ export const PaperLine = memo(function PaperLine({
           onDoubleClick={() => onOpen(paper.id)}
           className={`flex h-full items-center truncate bg-inherit px-1.5 text-sm ${column.figures ? 'figures justify-end' : ''}`}
         >
-          <span className="truncate">{column.cell(paper, { ...around, names })}</span>
+          <Cell column={column} shown={column.cell(paper, { ...around, names })} />
         </span>
       ))}
     </>
   );
 });
+
+function Cell({ column, shown }: { readonly column: LedgerColumn; readonly shown: ReactNode }) {
+  if (column.cutInFront && typeof shown === 'string') return <Path steps={[shown]} className="min-w-0" />;
+  return <span className="truncate">{shown}</span>;
+}

@@ -15,7 +15,11 @@ export interface LedgerColumn {
   /** The narrowest it may be, in pixels, and the share of what room is left that it takes. */
   readonly width: number;
   readonly grows: number;
+  /** How narrow it may get where there is no room for its width; left out: it keeps it. */
+  readonly least?: number;
   readonly figures?: boolean;
+  /** Its texts differ at their ends: they are cut in front. */
+  readonly cutInFront?: boolean;
   /** False for what has no order. */
   readonly sorts?: boolean;
   readonly cell: (
@@ -30,12 +34,12 @@ const moment = (at: string, { now, timeZone }: { now: string; timeZone: string }
   </time>
 );
 
-type Shown = Pick<LedgerColumn, 'width' | 'grows' | 'cell'> & Partial<Pick<LedgerColumn, 'figures'>>;
+type Shown = Pick<LedgerColumn, 'width' | 'grows' | 'cell' | 'figures' | 'cutInFront'>;
 
 /** How the ledger draws the properties that every paper has. */
 const shown: Readonly<Record<ListedProperty, Shown>> = {
   kind: { width: 64, grows: 0, cell: (row) => <Stamp word={row.stamp} /> },
-  place: { width: 130, grows: 0.5, cell: (row) => row.homeName ?? '' },
+  place: { width: 130, grows: 0.5, cutInFront: true, cell: (row) => row.homeName ?? '' },
   pages: { width: 52, grows: 0, figures: true, cell: (row) => row.pageCount ?? '' },
   words: { width: 64, grows: 0, figures: true, cell: (row) => row.wordCount?.toLocaleString('en-GB') ?? '' },
   size: { width: 68, grows: 0, figures: true, cell: (row) => sizeInWords(row.sizeBytes) },
@@ -90,6 +94,8 @@ const headingLetterWidth = 7;
 const cellPadding = 14;
 /** A column gets wider than this only by hand. */
 const widest = 230;
+/** Where the window is tight a column may be cut to this share of its width. */
+const tightestShare = 0.8;
 
 /**
  * A column as wide as its heading and most of what is in it. Only text is measured; what is drawn otherwise (stamps, dates)
@@ -108,7 +114,12 @@ export function fitted(
   if (lengths.length < rows.length) return { ...column, width: Math.max(column.width, heading), grows: 0 };
   const most = (lengths[Math.floor(lengths.length * 0.95)] ?? 0) * letterWidth + cellPadding;
   const width = Math.round(Math.min(widest, Math.max(heading, most)));
-  return { ...column, width, grows: most > widest ? 0.4 : 0 };
+  return {
+    ...column,
+    width,
+    grows: most > widest ? 0.4 : 0,
+    least: Math.max(heading, Math.round(width * tightestShare)),
+  };
 }
 
 /** How wide the title is where columns beside it stay in sight: then it must not grow. */
@@ -134,12 +145,16 @@ export function stickyFrom(
 /** The grid of a ledger row: tick, title, then the columns. */
 export const tracksOf = (columns: readonly LedgerColumn[], frozen = 0): string => {
   const title = frozen > 0 ? `${frozenTitle}px` : `minmax(${narrowestTitle}px, 1fr)`;
-  const rest = columns.map(({ width, grows }, at) =>
-    grows > 0 && at >= frozen ? `minmax(${width}px, ${grows}fr)` : `${width}px`,
-  );
+  const rest = columns.map(({ width, grows, least = width }, at) => {
+    if (at < frozen) return `${width}px`;
+    return grows > 0 ? `minmax(${least}px, ${grows}fr)` : `minmax(${least}px, ${width}px)`;
+  });
   return `${tickWidth}px ${title} ${rest.join(' ')} 8px`;
 };
 
 /** How wide the ledger is at least; where the room is narrower, it scrolls sideways. In pixels. */
 export const leastWidth = (columns: readonly LedgerColumn[], frozen = 0): number =>
-  columns.reduce((sum, column) => sum + column.width, tickWidth + (frozen > 0 ? frozenTitle : narrowestTitle) + 8);
+  columns.reduce(
+    (sum, { width, least }, at) => sum + (at < frozen ? width : (least ?? width)),
+    tickWidth + (frozen > 0 ? frozenTitle : narrowestTitle) + 8,
+  );

@@ -10,7 +10,7 @@ import type { OfferedFile } from './offeredFiles';
 /** With more files than this, folders are folded at first. */
 const mostUnfolded = 200;
 const fileHeight = 56;
-const folderHeight = 36;
+const folderHeight = 48;
 
 type Row =
   | { readonly kind: 'folder'; readonly path: string; readonly files: readonly OfferedFile[]; readonly isOpen: boolean }
@@ -56,7 +56,7 @@ export function OfferedList({ files, folders, clashes, onTitle, onLeaveOut }: Pr
           return (
             <li
               key={row.kind === 'folder' ? `folder ${row.path}` : row.file.key}
-              className="absolute inset-x-0 grid grid-cols-[minmax(0,1fr)_84px_auto] items-center gap-2 border-b border-line px-3"
+              className="absolute inset-x-0 grid grid-cols-[minmax(0,1fr)_84px_auto] max-sm:grid-cols-[minmax(0,1fr)_auto] items-center gap-2 border-b border-line px-3"
               style={{ top: start, height: size }}
             >
               {row.kind === 'folder' ? (
@@ -113,22 +113,22 @@ function FolderRow({
         type="button"
         aria-expanded={isOpen}
         onClick={onTurn}
-        className="flex min-w-0 items-baseline gap-2 text-left"
+        className="grid min-w-0 grid-cols-[auto_minmax(0,1fr)] gap-x-2 text-left"
       >
         <span aria-hidden className="text-soft">
           {isOpen ? '▾' : '▸'}
         </span>
         {/* Cut in front: what tells folders apart is at the end. */}
-        <span dir="rtl" className="min-w-0 truncate font-medium">
+        <span dir="rtl" className="min-w-0 truncate text-left font-medium">
           <bdi>{path}</bdi>
         </span>
-        <span className={`shrink-0 text-sm ${is === 'refused' ? 'text-ember-ink' : 'text-soft'}`}>
+        <span className={`col-start-2 truncate text-sm ${is === 'refused' ? 'text-ember-ink' : 'text-soft'}`}>
           {counted(files.length, 'file')}
           {is && ` · ${folderWords[is]}`}
           {refused > 0 && <span className="text-ember-ink"> · {refused} will not be sent</span>}
         </span>
       </button>
-      <span className="figures text-right text-sm text-soft">
+      <span className="figures text-right text-sm text-soft max-sm:hidden">
         {sizeInWords(files.reduce((sum, { file }) => sum + file.size, 0))}
       </span>
       <Button
@@ -173,7 +173,7 @@ function FileRow({
           </span>
         </span>
       )}
-      <span className="figures text-right text-sm text-soft">{sizeInWords(each.file.size)}</span>
+      <span className="figures text-right text-sm text-soft max-sm:hidden">{sizeInWords(each.file.size)}</span>
       <Button look="quiet" aria-label={`Leave out ${each.file.name}`} onClick={() => onLeaveOut(new Set([each.key]))}>
         Leave out
       </Button>
