@@ -13,7 +13,9 @@ import { openView } from '@/server/views/open';
 import { stopTally } from '@/server/tally/host';
 import type { Actor } from '@/server/gate/actor';
 import type { Condition, Part } from '@/core/views/conditions';
+import { firstLines } from '@/core/views/question';
 import type { Grouping, Sort } from '@/core/views/spec';
+import { columnarEngine, type ColumnarQuestion } from './columnar';
 import { measuredLibrary } from './viewLibrary';
 
 const at = process.argv.indexOf('--papers');
@@ -32,6 +34,7 @@ interface Asked {
   readonly where: SQL;
   /** What it groups by, as SQL; null for no groups. */
   readonly by: SQL | null;
+  readonly columnar: ColumnarQuestion;
 }
 
 const value = (column: string): SQL => sql`${document.shownValues} ->> ${column}`;
@@ -41,11 +44,12 @@ const by = (of: string, how: Grouping['by'] = 'value', order: Grouping['order'] 
 /** Five sets of conditions by six ways of arranging. */
 function questions(): Asked[] {
   const pick = (of: string, ...anyOf: string[]): Condition => ({ of, anyOf }) as Condition;
-  const narrowings: { conditions: Part[]; where: SQL }[] = [
-    { conditions: [], where: sql`true` },
+  const narrowings: { conditions: Part[]; where: SQL; columnar: string }[] = [
+    { conditions: [], where: sql`true`, columnar: 'true' },
     {
       conditions: [pick(columns.status, terms[0] ?? '')],
       where: sql`${document.shownValues} @> ${JSON.stringify({ [columns.status]: terms[0] })}::jsonb`,
+      columnar: `status = '${terms[0]}'`,
     },
     {
       conditions: [
@@ -53,6 +57,7 @@ function questions(): Asked[] {
         { of: columns.day, span: { from: '2023-01-01', to: '2024-12-31' } },
       ],
       where: sql`${value(columns.type)} in (${terms[1]}, ${terms[4]}) and ${value(columns.day)} between '2023-01-01' and '2024-12-31'`,
+      columnar: `type in ('${terms[1]}', '${terms[4]}') and day between '2023-01-01' and '2024-12-31'`,
     },
     {
       conditions: [
@@ -60,6 +65,7 @@ function questions(): Asked[] {
         { of: columns.amount, from: 100, to: null },
       ],
       where: sql`${document.searchKey} like '%port 1%' and (${value(columns.amount)})::float8 >= 100`,
+      columnar: `contains(search_key, 'port 1') and amount >= 100`,
     },
     {
       conditions: [
@@ -70,10 +76,11 @@ function questions(): Asked[] {
       ],
       where: sql`(${document.stamp} = 'SCAN' or not (${document.shownValues} @> ${JSON.stringify({ [columns.topics]: [terms[2]] })}::jsonb
         or ${document.shownValues} @> ${JSON.stringify({ [columns.topics]: [terms[7]] })}::jsonb))`,
+      columnar: `(stamp = 'SCAN' or not coalesce(list_has_any(topics, ['${terms[2]}'::uuid, '${terms[7]}'::uuid]), false))`,
     },
   ];
-  const arrangings: { groupings: Grouping[]; sorts: Sort[]; by: SQL | null }[] = [
-    { groupings: [], sorts: [], by: null },
+  const arrangings: { groupings: Grouping[]; sorts: Sort[]; by: SQL | null; columnar: string | null }[] = [
+    { groupings: [], sorts: [], by: null, columnar: null },
     {
       groupings: [],
       sorts: [
@@ -81,17 +88,29 @@ function questions(): Asked[] {
         { of: 'filedAt', direction: 'down' },
       ] as Sort[],
       by: null,
+      columnar: null,
     },
-    { groupings: [by(columns.type)], sorts: [], by: value(columns.type) },
-    { groupings: [by(columns.day, 'year')], sorts: [], by: sql`left(${value(columns.day)}, 4)` },
+    { groupings: [by(columns.type)], sorts: [], by: value(columns.type), columnar: 'type' },
+    { groupings: [by(columns.day, 'year')], sorts: [], by: sql`left(${value(columns.day)}, 4)`, columnar: 'year(day)' },
     {
       groupings: [by(columns.status), by(columns.type)],
       sorts: [],
       by: sql`(${value(columns.status)}, ${value(columns.type)})`,
+      columnar: 'status, type',
     },
-    { groupings: [by('kind', 'value', 'papers')], sorts: [], by: sql`${document.stamp}` },
+    { groupings: [by('kind', 'value', 'papers')], sorts: [], by: sql`${document.stamp}`, columnar: 'stamp' },
   ];
-  return narrowings.flatMap((narrowing) => arrangings.map((arranging) => ({ ...narrowing, ...arranging })));
+  return narrowings.flatMap((narrowing) =>
+    arrangings.map((arranging): Asked => ({
+      ...narrowing,
+      ...arranging,
+      columnar: {
+        where: narrowing.columnar,
+        by: arranging.columnar,
+        order: arranging.sorts.length > 0 ? 'amount desc nulls last, filed_at desc, title' : 'title',
+      },
+    })),
+  );
 }
 
 const counted = [
@@ -106,7 +125,6 @@ const counted = [
   'kind',
   'label',
 ];
-const limit = 200;
 /** Each set of conditions with two arrangements; with one where the library is very large. */
 const byHandEvery = papers > 500_000 ? 6 : 3;
 
@@ -121,7 +139,7 @@ const ask = (actor: Actor, asked: Asked) =>
     counts: counted,
     measures: [columns.amount],
     start: 0,
-    limit,
+    limit: firstLines,
   });
 
 /** The same answers by hand: totals, groups, the counts of ten columns, and the rows. Answers how many papers it counted. */
@@ -140,7 +158,7 @@ async function bySql(actor: Actor, asked: Asked): Promise<number> {
   await writableDb().execute(sql`
     select label_id, count(*) from (select ${document.id} as id ${from}) as shown left join document_label on document_id = shown.id group by 1`);
   await writableDb().execute(
-    sql`select ${document.id}, ${document.title}, ${document.shownValues} ${from} order by ${document.title} limit ${limit}`,
+    sql`select ${document.id}, ${document.title}, ${document.shownValues} ${from} order by ${document.title} limit ${firstLines}`,
   );
   return total?.papers ?? 0;
 }
@@ -157,6 +175,7 @@ async function timed<T>(work: () => Promise<T>): Promise<{ ms: number; answer: T
 }
 
 const all = questions();
+const columnar = await columnarEngine(columns);
 setFlagsFromString('--expose_gc');
 const collect = runInNewContext('gc') as () => void;
 const heap = () => {
@@ -177,6 +196,7 @@ interface Line {
   readonly busy: readonly number[];
   readonly bySql: readonly number[];
   readonly pairs: readonly number[];
+  readonly columnar: readonly number[];
 }
 const lines: Line[] = [];
 for (const { name, actor } of library.who) {
@@ -184,9 +204,18 @@ for (const { name, actor } of library.who) {
   const quiet: number[] = [];
   const sqlMs: number[] = [];
   const pairs: number[] = [];
+  const columnarMs: number[] = [];
   for (const [index, asked] of all.entries()) {
     const told = await timed(() => ask(actor, asked));
     quiet.push(told.ms);
+    if (columnar) {
+      const engine = await timed(() => columnar(actor, asked.columnar));
+      if (engine.answer !== told.answer.totals?.papers)
+        throw new Error(
+          `${name}, question ${index}: ${told.answer.totals?.papers} papers, by the engine ${engine.answer}`,
+        );
+      columnarMs.push(engine.ms);
+    }
     // By hand each costs seconds, so not every question is put to SQL.
     if (index % byHandEvery !== 0) continue;
     const hand = await timed(() => bySql(actor, asked));
@@ -195,7 +224,7 @@ for (const { name, actor } of library.who) {
     sqlMs.push(hand.ms);
     pairs.push(hand.ms / told.ms);
   }
-  lines.push({ who: name, quiet, bySql: sqlMs, pairs, busy: await whileWriting(actor) });
+  lines.push({ who: name, quiet, bySql: sqlMs, pairs, columnar: columnarMs, busy: await whileWriting(actor) });
 }
 
 /** The questions again while another connection writes twenty changes a second. */
@@ -226,11 +255,13 @@ async function whileWriting(actor: Actor): Promise<number[]> {
 }
 
 const ms = (number: number): string => number.toFixed(0);
-console.log('| papers | who | p50 ms | p95 ms | p95 while written ms | by SQL p50 ms | SQL / tally, median |');
-console.log('| --- | --- | --- | --- | --- | --- | --- |');
-for (const { who, quiet, busy, bySql: hand, pairs } of lines)
+console.log(
+  '| papers | who | p50 ms | p95 ms | p95 while written ms | by SQL p50 ms | SQL / tally, median | columnar engine p50 ms | p95 ms |',
+);
+console.log('| --- | --- | --- | --- | --- | --- | --- | --- | --- |');
+for (const { who, quiet, busy, bySql: hand, pairs, columnar: engine } of lines)
   console.log(
-    `| ${papers.toLocaleString('en-GB')} | ${who} | ${ms(centile(quiet, 0.5))} | ${ms(centile(quiet, 0.95))} | ${ms(centile(busy, 0.95))} | ${ms(centile(hand, 0.5))} | ${ms(centile(pairs, 0.5))} |`,
+    `| ${papers.toLocaleString('en-GB')} | ${who} | ${ms(centile(quiet, 0.5))} | ${ms(centile(quiet, 0.95))} | ${ms(centile(busy, 0.95))} | ${ms(centile(hand, 0.5))} | ${ms(centile(pairs, 0.5))} | ${ms(centile(engine, 0.5))} | ${ms(centile(engine, 0.95))} |`,
   );
 await stopTally();
 await disconnect();

@@ -13,6 +13,7 @@ export const queueItem = (key: string, more: Partial<QueueItem> = {}): QueueItem
   title: key,
   note: '',
   onSameName: null,
+  tell: [],
   state: 'waiting',
   issue: null,
   sameContent: [],

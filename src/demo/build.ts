@@ -144,8 +144,8 @@ async function layOut(people: People): Promise<Places> {
   const maren = someone(people, keeper.name);
   const places: Places = new Map();
   for (const startYear of filingYears) await openYear(maren, { startYear }).catch(() => undefined);
-  const series = async (name: string, referencePattern: string | null) => {
-    const made = await createSeries(maren, { name, referencePattern });
+  const series = async (name: string, referencePattern: string | null, byYear = true) => {
+    const made = await createSeries(maren, { name, referencePattern, byYear });
     places.set(name, made.id);
     return made.id;
   };
@@ -174,9 +174,9 @@ async function layOut(people: People): Promise<Places> {
       .map((plan) => plan.dossier),
   );
   for (const name of supplierNames) await dossier('Suppliers', supplierSeries, name, null);
-  const jobs = await series('Works', 'W-{yy}-##');
+  const jobs = await series('Works', 'W-{yy}-##', false);
   for (const { name, reference } of works) await dossier('Works', jobs, name, reference);
-  const rules = await series('Governing papers', null);
+  const rules = await series('Governing papers', null, false);
   for (const { name, reference } of governing) await dossier('Governing papers', rules, name, reference);
   await shareOut(people, places);
   return places;

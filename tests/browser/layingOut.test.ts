@@ -23,9 +23,10 @@ beforeAll(async () => {
 
 afterAll(() => end());
 
-const newSeries = async (name: string, pattern: string) => {
+const newSeries = async (name: string, pattern: string, byYear = true) => {
   await browser.click('button', /Series/u);
   await browser.fill('Name', name);
+  if (!byYear) await browser.click('checkbox', 'Filed by year');
   await browser.fill(/pattern/iu, pattern);
   await browser.press(Key.ENTER);
   await browser.get('heading', name);
@@ -103,6 +104,39 @@ it('a change of the plan says what it would do to every dossier, and a name that
   await browser.click('button', 'Save the plan');
   await browser.seesText('The plan is saved: 0 folders made, 40 renamed, 0 removed');
   await browser.seesText('All 40 dossiers are as the plan says.');
+});
+
+it('jobs that run on over the years have no years, and their folders across the rack; filed by year they get them', async () => {
+  const years = () =>
+    db().$count(
+      place,
+      sql`${place.kind} = 'year' and ${place.lineage} @> array(
+    select id from ${place} as series where series.kind = 'series' and series.name = 'Jobs')`,
+    );
+  await browser.goTo(server.url);
+  await newSeries('Jobs', 'J-##', false);
+  await plan('Policies');
+  await paste('Jobs', ['Pontoon repair', 'Slipway crane']);
+  expect(await years()).toBe(0);
+  await browser.get('columnheader', 'Superseded');
+  await browser.get('gridcell', 'Pontoon repair, In force, 0 papers');
+  await browser.click('link', /Slipway crane/u);
+  await browser.get('heading', 'Slipway crane');
+  expect(await browser.driver.findElements(By.css('[aria-label="Filing year"]'))).toHaveLength(0);
+  await browser.click('link', 'Jobs');
+  await browser.get('heading', 'Jobs');
+  await browser.click('button', 'This place');
+  await browser.click('menuitem', 'Filing plan…');
+  await browser.click('checkbox', 'Filed by year');
+  await browser.seesText(/\d+ folders are made/u);
+  await browser.click('button', 'Save the plan');
+  await browser.seesText('The plan is saved');
+  expect(await years()).toBeGreaterThan(2);
+  await browser.click('checkbox', 'Filed by year');
+  await browser.seesText(/\d+ empty folders are removed/u);
+  await browser.click('button', 'Save the plan');
+  await browser.seesText(/removed/u);
+  await browser.until('no years', async () => (await years()) === 0);
 });
 
 it('is seen and not changed by who may only read', async () => {

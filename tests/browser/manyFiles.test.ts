@@ -1,14 +1,14 @@
 import { randomBytes } from 'node:crypto';
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { By } from 'selenium-webdriver';
+import { By, Key } from 'selenium-webdriver';
 import { count, eq } from 'drizzle-orm';
 import { db } from '@/server/db/client';
 import { document, place } from '@/server/db/schema';
 import { createFolder } from '@/server/places/create';
 import type { Actor } from '@/server/gate/actor';
-import { dropLibrary, freshLibrary, furnished } from '../library';
+import { dropLibrary, freshLibrary, furnished, newcomer, open } from '../library';
 import { type Browser } from './browser';
 import { type WebServer } from './server';
 import { begin, end } from './stage';
@@ -26,6 +26,8 @@ beforeAll(async () => {
   keeper = await freshLibrary();
   const { year } = await furnished(keeper);
   placeId = (await createFolder(keeper, { parentId: year.id, name: 'Cabinet' })).id;
+  const reader = await newcomer(keeper, 'Rea Der');
+  await open(keeper, placeId, reader, 'reader');
   for (let drawer = 0; drawer < folders; drawer += 1) {
     const folder = path.join(cabinet, 'All of it', `Drawer ${drawer}`);
     mkdirSync(folder, { recursive: true });
@@ -115,6 +117,7 @@ it('that cannot be filed are named before, and listed after, and nothing else is
   put('a b\u202Ec/three.txt', 'three in a folder that turns round');
   put(`${name}/four.txt`, 'four in a long one');
   put('emoji 🗂/five.txt', 'five with a picture');
+  copyFileSync(path.join(cabinet, 'All of it', 'Drawer 3', 'Paper 3-1.txt'), path.join(odd, 'CON', 'again.txt'));
   put('CON/empty.txt', '');
   put('CON/program.exe', Buffer.from('MZ program'));
   put('CON/not text.txt', Buffer.from('7f454c4602010100000000000000000002003e0001', 'hex'));
@@ -125,9 +128,14 @@ it('that cannot be filed are named before, and listed after, and nothing else is
   await browser.seesText('2 will not be sent');
   await browser.seesText('The file is empty.');
   await browser.seesText('This library takes no files whose name ends in “.exe”.');
+  await browser.seesText('1 file has the content of a paper that is in the library already');
+  await browser.click('button', 'Leave it out');
+  await browser.click('button', 'Whom to tell');
+  await browser.press('Rea', Key.ENTER, Key.ESCAPE);
   await browser.click('button', 'File 6 papers in Cabinet');
   await browser.seesText('5 of 8 papers filed');
   await browser.seesText('3 need a look');
+  await browser.seesText('1 colleague was told');
   await browser.seesText('By its content this is a kind of file the library does not know.');
   await browser.get('button', 'Download the list of what was not filed');
   await browser.click('button', 'Done');

@@ -71,7 +71,7 @@ it('what the plan expects is missing once it is due, and there once it is filed 
 it('the rack shows the same, a square for each, and who may see less is shown less', async () => {
   const rack = await now(() => openRack(keeper, { seriesId: series }));
   expect(rack.state).toBe('counted');
-  expect(rack.years.map((year) => [year.label, year.current])).toEqual([
+  expect(rack.columns.map((column) => [column.label, column.current])).toEqual([
     ['2025–26', false],
     ['2026–27', true],
   ]);

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { and, arrayContains, desc, eq } from 'drizzle-orm';
 import type { Actor } from '@/server/gate/actor';
@@ -10,9 +11,12 @@ import { setAccess } from '@/server/access/change';
 import { foreseeUploads } from '@/server/uploads/foresee';
 import { ownUpload, receive } from '@/server/uploads/receive';
 import { settleUpload } from '@/server/uploads/settle';
+import { contentsAlike } from '@/server/uploads/alike';
 import { settleUploads } from '@/server/uploads/settleMany';
+import { tellOfFiled } from '@/server/uploads/tell';
 import { cancelUpload, startUpload } from '@/server/uploads/start';
 import { verifyLibrary } from '@/server/verify/verify';
+import { mailsTo } from '../mails';
 import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
 import { bytesOf, filed, text } from './sending';
 
@@ -26,6 +30,16 @@ beforeAll(async () => {
 afterAll(dropLibrary);
 
 const folder = async (name: string) => (await createFolder(keeper, { parentId: home.year.id, name })).id;
+
+/** Lets nobody but the keeper into a place. */
+const keepToKeeper = (placeId: string) =>
+  setAccess(keeper, {
+    on: { kind: 'place', id: placeId },
+    follows: false,
+    revision: 0,
+    message: null,
+    grants: [{ subject: { kind: 'person', id: keeper.personId }, gives: ['manage'], withholds: [] }],
+  });
 
 /** Sends a file, which then waits to be filed. */
 async function sent(placeId: string, fileName: string, bytes = text(fileName), more: object = {}, by = keeper) {
@@ -204,16 +218,46 @@ it('tells before what would become of files, and nothing of a folder that is kep
   });
   const contributor = await newcomer(keeper, 'Fore Seen');
   await open(keeper, placeId, contributor, 'contributor');
-  await setAccess(keeper, {
-    on: { kind: 'place', id: secret },
-    follows: false,
-    revision: 0,
-    message: null,
-    grants: [{ subject: { kind: 'person', id: keeper.personId }, gives: ['manage'], withholds: [] }],
-  });
+  await keepToKeeper(secret);
   // To them it is as if there were no such folder, and they may make none.
   expect(await foreseeUploads(contributor, { placeId, files })).toEqual({
     folders: { Open: 'there', 'Open/Deeper': 'refused', Secret: 'refused' },
     taken: [0],
   });
+});
+
+it('tells colleagues of what was filed, each of what is open to them, and says who could be told of nothing', async () => {
+  const placeId = await folder('Told of');
+  const secret = (await createFolder(keeper, { parentId: placeId, name: 'Closed' })).id;
+  const [sees, seesNot] = [await newcomer(keeper, 'Sees Some'), await newcomer(keeper, 'Sees Nothing')];
+  await open(keeper, placeId, sees, 'reader');
+  await keepToKeeper(secret);
+  const uploadIds = [await sent(placeId, 'Agenda.txt'), await sent(placeId, 'Map.txt'), await sent(secret, 'Pact.txt')];
+  expect(await refusedAs(tellOfFiled(keeper, { uploadIds, personIds: [sees.personId] }))).toBe('not-found');
+  await settleUploads(keeper, { uploadIds });
+  const personIds = [sees.personId, seesNot.personId];
+  // Of what somebody else filed nobody can tell.
+  expect(await refusedAs(tellOfFiled(sees, { uploadIds, personIds }))).toBe('not-found');
+  expect(await tellOfFiled(keeper, { uploadIds, personIds })).toEqual({ told: 1, notTold: ['Sees Nothing'] });
+  const toldOf = async (who: Actor) => (await mailsTo(who.email)).filter((mail) => mail.includes(placeId));
+  const mails = await toldOf(sees);
+  expect(mails).toHaveLength(1);
+  expect(mails[0]).toContain('filed 2 papers that you may read');
+  expect(mails[0]).toContain('- Agenda, in ');
+  expect(mails[0]).not.toContain('Pact');
+  expect(await toldOf(seesNot)).toHaveLength(0);
+  const entries = await journalOf(keeper, { subject: 'place', id: placeId, before: null });
+  expect(JSON.stringify(entries)).toContain('told Sees Some of 3 papers just filed');
+  // Its readers are told of those papers alone that are open to them.
+  const theirs = await journalOf(sees, { subject: 'place', id: placeId, before: null });
+  expect(JSON.stringify(theirs)).toContain('told Sees Some of 2 papers just filed');
+});
+
+it('tells before which contents are in the library already, to who may see the paper', async () => {
+  const placeId = await folder('Alike');
+  const bytes = text('Filed before');
+  await settleUploads(keeper, { uploadIds: [await sent(placeId, 'Before.txt', bytes)] });
+  const sha256s = [createHash('sha256').update(bytes).digest('hex'), '0'.repeat(64)];
+  expect(await contentsAlike(keeper, { sha256s })).toMatchObject([{ sha256: sha256s[0], title: 'Before' }]);
+  expect(await contentsAlike(await newcomer(keeper, 'Sees None'), { sha256s })).toEqual([]);
 });

@@ -1,5 +1,3 @@
-import { readdir, readFile } from 'node:fs/promises';
-import path from 'node:path';
 import { readySets } from '@/core/access/capability';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
@@ -8,7 +6,6 @@ import { forecastAccess } from '@/server/access/forecast';
 import { accessMatrix } from '@/server/access/matrix';
 import { accessSheet, sortAddresses } from '@/server/access/sheet';
 import { whyAccess } from '@/server/access/why';
-import { config } from '@/server/base/config';
 import { contentFor } from '@/server/documents/content';
 import { crossFile } from '@/server/documents/crossFile';
 import { docketOf } from '@/server/documents/docket';
@@ -21,6 +18,7 @@ import { find } from '@/server/search/find';
 import { openView } from '@/server/views/open';
 import { dropLibrary, freshLibrary, furnished, inGroup, newcomer, open, plainQuestion, refusedAs } from '../library';
 import { grants, paperOn, placeOn, say, sees, type Saying } from '../sheets';
+import { mailsTo } from '../mails';
 
 let keeper: Actor;
 let ann: Actor;
@@ -150,14 +148,7 @@ describe('a sheet', () => {
     const place = await folder('Told of');
     await say(keeper, placeOn(place.id), [{ who: dora, gives: ['see', 'take'] }], true, 'For Tuesday.');
     await say(keeper, placeOn(place.id), [{ who: dora, gives: ['see'] }], true, 'Not sent: she is not new.');
-    const outbox = config().EMBRIN_OUTBOX;
-    // Lines are broken softly on the way (RFC 2045, quoted-printable).
-    const mails = await Promise.all(
-      (await readdir(outbox)).map(async (name) =>
-        (await readFile(path.join(outbox, name), 'utf8')).replace(/=\r?\n/gu, ''),
-      ),
-    );
-    const hers = mails.filter((mail) => mail.includes(dora.email) && mail.includes(place.id));
+    const hers = (await mailsTo(dora.email)).filter((mail) => mail.includes(place.id));
     expect(hers).toHaveLength(1);
     expect(hers[0]).toContain('For Tuesday.');
     expect(hers[0]).toContain('you may see and take copies');

@@ -1,4 +1,5 @@
 import { TZDate } from '@date-fns/tz';
+import { UTCDate } from '@date-fns/utc';
 import {
   addDays,
   addMonths,
@@ -23,7 +24,7 @@ import { filingYearLabel, type YearNaming } from './filingYear';
 export type DayNumber = number;
 
 const dayMs = 86_400_000;
-const civil = (day: DayNumber): TZDate => new TZDate(day * dayMs, 'UTC');
+const civil = (day: DayNumber): UTCDate => new UTCDate(day * dayMs);
 const numberOf = (date: Date): DayNumber => Math.floor(date.getTime() / dayMs);
 
 /** The number of an ISO 8601 day; null for anything else. */
@@ -190,7 +191,7 @@ export function periodDays(key: string, looking: Pick<Looking, 'yearStartMonth'>
     return only === null ? null : { from: only, to: only };
   }
   const year = Number(parts['year']);
-  const opens = new TZDate(0, 'UTC');
+  const opens = civil(0);
   if (parts['week']) {
     opens.setFullYear(year, 0, 4);
     const monday = numberOf(startOfISOWeek(opens)) + (Number(parts['week']) - 1) * 7;

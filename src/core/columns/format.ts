@@ -1,3 +1,4 @@
+import { remembered } from '../collections/remembered';
 import type { Lexicon } from './lexicon';
 import { currencyDecimals } from './currency';
 import { writeDay } from '../calendar/typedDay';
@@ -19,6 +20,17 @@ const choiceNames = (column: Column, ids: readonly string[], names: Names): stri
   return ids.flatMap((id) => lexicon?.term(id)?.name ?? []);
 };
 
+/** Currencies are few, and making a formatter takes longer than all else of a cell. */
+const moneyIn = remembered((currency: string) => {
+  const decimals = currencyDecimals(currency) ?? 2;
+  return new Intl.NumberFormat('en-GB', {
+    style: 'currency',
+    currency,
+    minimumFractionDigits: decimals,
+    maximumFractionDigits: decimals,
+  });
+});
+
 /** A value for display: `£1,234.50`, `14 Jul 2026`, `Finance, Audit`. */
 export function inWords(column: Column, value: Value | null | undefined, names: Names): string {
   if (value === null || value === undefined) return '';
@@ -30,12 +42,7 @@ export function inWords(column: Column, value: Value | null | undefined, names: 
     case 'number':
       return `${writeDecimal(Number(value), column.decimals)}${column.unit === '' ? '' : ` ${column.unit}`}`;
     case 'amount':
-      return new Intl.NumberFormat('en-GB', {
-        style: 'currency',
-        currency: column.currency,
-        minimumFractionDigits: currencyDecimals(column.currency) ?? 2,
-        maximumFractionDigits: currencyDecimals(column.currency) ?? 2,
-      }).format(Number(value));
+      return moneyIn(column.currency).format(Number(value));
     case 'date':
       return writeDay(String(value));
     case 'yesNo':

@@ -4,6 +4,7 @@ import { act, ask } from '../operation/operation';
 import type { Expectation } from '../plans/expectation';
 import type { PlanTiming } from '../plans/namePattern';
 import type { RackRow } from './rack';
+import type { RackColumn } from './rackColumns';
 import type { ExpectedState } from './slots';
 
 const id = z.uuid();
@@ -54,16 +55,18 @@ export interface RackDossier extends RackRow {
   readonly reference: string | null;
   readonly closed: boolean;
   readonly details: Details;
-  /** The places of its years, in the order of the rack's years; null for a year without a place the caller may know of. */
+  /** Where a cell leads, in the order of the rack's columns; null for a year or folder without a place the caller may know of. */
   readonly places: readonly ({ readonly id: string; readonly closed: boolean } | null)[];
 }
 
-/** A series as a grid: a row per dossier, a column per filing year. */
+/** A series as a grid: a row per dossier, a column per filing year, or per planned folder or expected paper. */
 export interface Rack {
   /** While the tally is being filled there are no counts and no squares. */
   readonly state: 'counted' | 'counting';
-  readonly years: readonly { readonly startYear: number; readonly label: string; readonly current: boolean }[];
-  readonly expected: readonly Pick<Expectation, 'id' | 'name' | 'timing'>[];
+  readonly byYear: boolean;
+  readonly columns: readonly RackColumn[];
+  /** With the column in which each stands; null: with the dossier, or in the years of its occasions. */
+  readonly expected: readonly (Pick<Expectation, 'id' | 'name' | 'timing'> & { readonly column: string | null })[];
   readonly fields: readonly DetailField[];
   readonly rows: readonly RackDossier[];
   /** Names of the colleagues in details. */

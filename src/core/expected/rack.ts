@@ -7,6 +7,8 @@ import {
   type Occasion,
   type SlotFacts,
 } from './slots';
+import { folderCell, type RackColumn } from './rackColumns';
+import type { Expectation } from '../plans/expectation';
 
 /** A letter for each state, for rows of squares. */
 export const stateLetters = { met: 'm', ahead: 'a', gap: 'g', waived: 'w' } as const satisfies Record<
@@ -17,7 +19,7 @@ export const stateLetters = { met: 'm', ahead: 'a', gap: 'g', waived: 'w' } as c
 export const stateOfLetter = (letter: string): ExpectedState | null =>
   (Object.keys(stateLetters) as ExpectedState[]).find((state) => stateLetters[state] === letter) ?? null;
 
-/** What a filing year of a dossier contains; `lastFiledMs` is null if it is empty. */
+/** What a cell's part of a dossier contains; `lastFiledMs` is null if it is empty. */
 export interface Holding {
   readonly papers: number;
   readonly pages: number;
@@ -25,7 +27,7 @@ export interface Holding {
   readonly lastFiledMs: number | null;
 }
 
-/** A filing year of a dossier: its contents, and the states of its expected papers. */
+/** A filing year, planned folder or expected paper of a dossier: what is in it, and the states of its expected papers. */
 export interface RackCell extends Holding {
   /** A letter per expected paper (`stateLetters`): one group per meeting, separated by spaces, then those of the year. */
   readonly squares: string;
@@ -35,9 +37,9 @@ export interface RackCell extends Holding {
 /** A row of the rack. */
 export interface RackRow {
   readonly dossierId: string;
-  /** Letters for what is expected of the dossier itself. */
+  /** Letters for what is expected of the dossier itself, and stands in no column. */
   readonly squares: string;
-  /** In the order of the rack's years; null for a year without a place. */
+  /** In the order of the rack's columns; null for a year or folder without a place. */
   readonly cells: readonly (RackCell | null)[];
   /** Everything in the dossier, in its years and outside them. */
   readonly whole: Holding;
@@ -47,10 +49,11 @@ export interface RackRow {
 
 /** All that a row of the rack is worked out from. */
 export interface RackMatter extends SlotFacts {
-  /** First calendar years of the filing years shown, in order. */
-  readonly years: readonly number[];
+  readonly columns: readonly RackColumn[];
+  /** The column in which a paper expected of each dossier stands; null: with the dossier itself. */
+  readonly columnOf: (expectation: Expectation) => string | null;
   readonly yearStartMonth: number;
-  /** Contents by occasion: a year of a dossier, or the dossier outside its years. */
+  /** Contents: by occasion of a year, by `folderCell`, or by the dossier outside of these. */
   readonly holding: (occasion: string) => Holding | undefined;
 }
 
@@ -81,26 +84,44 @@ const gapsIn = (letters: string): number => letters.split(stateLetters.gap).leng
 
 /** The row of one dossier. */
 export function rackRow(dossier: ExpectingDossier, matter: RackMatter): RackRow {
-  const letters = new Map<number | null, string>();
+  const { columns } = matter;
+  const has = new Set([...dossier.years.map(String), ...(dossier.folders ?? [])]);
+  const stands = (column: RackColumn): boolean =>
+    column.kind === 'year' || column.kind === 'folder' ? has.has(column.key) : true;
+  const shown = new Set(columns.filter(stands).map((column) => column.key));
+  const letters = new Map<string | null, string>();
   for (const occasion of occasionsOf(dossier, matter.yearStartMonth)) {
-    const own = lettersOf(occasion, matter);
-    if (own === '') continue;
-    // Groups the letters of one meeting.
-    const before = letters.get(occasion.startYear);
-    letters.set(occasion.startYear, before === undefined ? own : `${before} ${own}`);
+    if (occasion.startYear === null)
+      eachState(occasion, matter, (expectation, state) => {
+        const wanted = matter.columnOf(expectation);
+        const key = wanted !== null && shown.has(wanted) ? wanted : null;
+        letters.set(key, (letters.get(key) ?? '') + stateLetters[state]);
+      });
+    else {
+      const own = lettersOf(occasion, matter);
+      if (own === '') continue;
+      // Groups the letters of one meeting.
+      const key = String(occasion.startYear);
+      const before = letters.get(key);
+      letters.set(key, before === undefined ? own : `${before} ${own}`);
+    }
   }
-  const held = (startYear: number | null): Holding =>
-    matter.holding(occasionKey(dossier.id, startYear, null)) ?? emptyHolding;
-  const has = new Set(dossier.years);
+  const held = (key: string): Holding => matter.holding(key) ?? emptyHolding;
+  const heldIn = ({ kind, key }: RackColumn): Holding => {
+    if (kind === 'paper') return emptyHolding;
+    if (kind === 'whole') return held(dossier.id);
+    return held(kind === 'year' ? occasionKey(dossier.id, Number(key), null) : folderCell(dossier.id, key));
+  };
+  const apart = columns.filter((column) => (column.kind === 'year' || column.kind === 'folder') && stands(column));
   return {
     dossierId: dossier.id,
     squares: letters.get(null) ?? '',
-    cells: matter.years.map((startYear): RackCell | null => {
-      if (!has.has(startYear)) return null;
-      const squares = letters.get(startYear) ?? '';
-      return { ...held(startYear), squares, gaps: gapsIn(squares) };
+    cells: columns.map((column): RackCell | null => {
+      if (!stands(column)) return null;
+      const squares = letters.get(column.key) ?? '';
+      return { ...heldIn(column), squares, gaps: gapsIn(squares) };
     }),
-    whole: dossier.years.reduce((sum, startYear) => addHolding(sum, held(startYear)), held(null)),
+    whole: apart.reduce((sum, column) => addHolding(sum, heldIn(column)), held(dossier.id)),
     gaps: [...letters.values()].reduce((sum, squares) => sum + gapsIn(squares), 0),
   };
 }

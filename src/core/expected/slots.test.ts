@@ -111,7 +111,7 @@ describe('expectations', () => {
     { id: 'g', parentId: null, timing: 'once', pattern: 'Lease' },
   ];
   const wrong = (...expected: Expectation[]): string => {
-    const checked = checkExpected(expected, folders, []);
+    const checked = checkExpected(expected, { byYear: true, folders }, []);
     return checked.ok ? 'sound' : `${checked.issue.fields?.[0]?.path}: ${checked.issue.says}`;
   };
   it('have names that differ among those of one kind, and folders of the plan that are made as often', () => {

@@ -12,7 +12,9 @@ export interface ExpectingDossier {
   readonly id: string;
   /** Filing years for which it has places, by first calendar year, in order. */
   readonly years: readonly number[];
-  /** Those of them that are bare steps for the caller; nothing is expected in them. */
+  /** Planned folders of each dossier, by id, that it has and the caller may know of. */
+  readonly folders?: ReadonlySet<string>;
+  /** Those of its years that are bare steps for the caller; nothing is expected in them. */
   readonly stepYears?: ReadonlySet<number>;
   readonly meetings: readonly { readonly id: string; readonly day: DayNumber; readonly startYear: number }[];
   /** Its first and last day; null if not filled in. Nothing is expected in years wholly outside. */

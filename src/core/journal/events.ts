@@ -45,6 +45,7 @@ export const journalEvents = {
   'papers.unlocked': 'unlocked {count:papers}',
   'paper.filed': 'filed “{title}”',
   'papers.filed': 'filed {count:papers} in “{to:place}”',
+  'papers.told': 'told {people} of {count:papers} just filed',
   'paper.versionFiled': 'filed version {number:number} of “{title}”',
   'paper.versionRestored': 'brought version {from:number} of “{title}” back as version {number:number}',
   'paper.renamed': 'renamed “{from}” to “{to}”',

@@ -64,7 +64,10 @@ export const placesContract = {
   ),
   'place.moveForecast': ask<MoveForecast>()(z.object({ placeId: id, toId: id })),
   'place.nextReference': ask<{ reference: string | null }>('noPapers')(z.object({ seriesId: id })),
-  'series.create': act<PlaceRow>()(z.object({ name: nameSchema, referencePattern: z.string().max(200).nullable() })),
+  /** `byYear`: whether its dossiers have a place for each filing year; left out, they have. */
+  'series.create': act<PlaceRow>()(
+    z.object({ name: nameSchema, referencePattern: z.string().max(200).nullable(), byYear: z.boolean().optional() }),
+  ),
   'series.setPattern': act()(z.object({ placeId: id, referencePattern: z.string().max(200).nullable(), revision })),
   /** `details` by field id. */
   'dossier.create': act<PlaceRow>()(

@@ -52,6 +52,7 @@ export interface PlanForecast {
 
 /** The filing plan of a series, as its page shows it. */
 export interface PlanOf {
+  readonly byYear: boolean;
   readonly folders: readonly PlannedFolder[];
   readonly expected: readonly Expectation[];
   readonly revision: number;
@@ -62,9 +63,15 @@ export interface PlanOf {
 /** Questions and acts about filing plans. */
 export const plansContract = {
   'plan.of': ask<PlanOf>('noPapers')(z.object({ seriesId: id })),
-  'plan.forecast': ask<PlanForecast>()(z.object({ seriesId: id, folders })),
+  /** Left out, `byYear` and `expected` stay as they are. */
+  'plan.forecast': ask<PlanForecast>()(z.object({ seriesId: id, byYear: z.boolean().optional(), folders })),
   'plan.set': act<PlanForecast & { revision: number }>()(
-    /** Left out, `expected` stays as it is. */
-    z.object({ seriesId: id, folders, expected: expected.optional(), revision }),
+    z.object({
+      seriesId: id,
+      byYear: z.boolean().optional(),
+      folders,
+      expected: expected.optional(),
+      revision,
+    }),
   ),
 };

@@ -37,7 +37,7 @@ export interface WantedFolder {
  * later of two siblings with equal names (two meetings on a day). A pattern that gives nothing for the dossier (no
  * reference) falls back on the plan's own text.
  */
-export function expandPlan(plan: FilingPlan): (dossier: PlannedDossier) => WantedFolder[] {
+export function expandPlan(plan: Pick<FilingPlan, 'folders'>): (dossier: PlannedDossier) => WantedFolder[] {
   const names = new Map(plan.folders.map((folder) => [folder.id, namesOf(folder)]));
   const keyOf = remembered(nameKey);
   return (dossier) => expandIn(dossier, plan, (folder, facts) => names.get(folder.id)?.(facts) ?? '', keyOf);
@@ -45,7 +45,7 @@ export function expandPlan(plan: FilingPlan): (dossier: PlannedDossier) => Wante
 
 function expandIn(
   dossier: PlannedDossier,
-  plan: FilingPlan,
+  plan: Pick<FilingPlan, 'folders'>,
   nameOf: (folder: PlannedFolder, facts: NameFacts) => string,
   keyOf: (name: string) => string,
 ): WantedFolder[] {

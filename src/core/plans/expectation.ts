@@ -5,7 +5,7 @@ import { nameKey } from '../text/fold';
 import type { Conditions } from '../views/conditions';
 import { checkConditions } from '../views/property';
 import type { PlanTiming } from './namePattern';
-import type { PlannedFolder } from './plan';
+import { notByYear, type FilingPlan } from './plan';
 
 /**
  * A paper that a plan expects for each dossier, each filing year or each meeting. It is met by a paper in the right place
@@ -36,7 +36,7 @@ export const maxDueDays = 1000;
 /** Checks expectations against their plan's folders; an error names the field, as in `expected.2.name`. */
 export function checkExpected(
   expected: readonly Expectation[],
-  folders: readonly PlannedFolder[],
+  { folders, byYear }: FilingPlan,
   columns: readonly Column[],
 ): Result<readonly Expectation[]> {
   if (expected.length > maxExpected)
@@ -45,6 +45,7 @@ export function checkExpected(
   for (const [at, each] of expected.entries()) {
     const refuse = (part: string, says: string) => bad(invalidField(`expected.${at}.${part}`, says));
     if (each.name.trim() === '') return refuse('name', 'An expected paper needs a name.');
+    if (!byYear && each.timing !== 'once') return refuse('timing', notByYear);
     const key = `${each.timing} ${nameKey(each.name)}`;
     if (names.has(key)) return refuse('name', `“${each.name}” is expected twice.`);
     names.add(key);

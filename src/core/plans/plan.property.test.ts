@@ -13,7 +13,7 @@ const folder = (id: string, timing: PlannedFolder['timing'], pattern: string, pa
 
 describe('a plan', () => {
   const wrong = (...folders: PlannedFolder[]): string => {
-    const checked = checkPlan({ folders });
+    const checked = checkPlan({ byYear: true, folders });
     return checked.ok ? 'sound' : `${checked.issue.fields?.[0]?.path}: ${checked.issue.says}`;
   };
 
@@ -50,9 +50,9 @@ function randomPlan(chance: Chance): FilingPlan {
     const parent = folders.length > 0 && chance.happens(0.4) ? chance.pick(folders) : null;
     const timing = parent?.timing ?? chance.pick(['once', 'year', 'meeting'] as const);
     const next = folder(`f${chance.whole(0, 999_999)}`, timing, chance.pick(patterns[timing]), parent?.id ?? null);
-    if (checkPlan({ folders: [...folders, next] }).ok) folders.push(next);
+    if (checkPlan({ byYear: true, folders: [...folders, next] }).ok) folders.push(next);
   }
-  return { folders };
+  return { byYear: true, folders };
 }
 
 const days = ['2025-05-12', '2025-11-03', '2026-04-14', '2026-07-14', '2026-07-14', '2027-02-28'];

@@ -17,11 +17,13 @@ export interface PlannedFolder {
 
 /** The folders of each dossier of a series, in order, parents first. */
 export interface FilingPlan {
+  /** Whether dossiers have a place for each filing year. Where they have none, everything is made once. */
+  readonly byYear: boolean;
   readonly folders: readonly PlannedFolder[];
 }
 
-/** A plan without folders. */
-export const emptyPlan: FilingPlan = { folders: [] };
+/** Said of a folder or paper that is wanted in each year or for each meeting where there are no years. */
+export const notByYear = 'The dossiers of this series are not filed by year, so this can only be in each dossier once.';
 /** The most folders of one plan. */
 export const maxPlanned = 300;
 
@@ -64,6 +66,7 @@ export function checkPlan(plan: FilingPlan): Result<FilingPlan> {
       return bad(invalidField(field, 'The folders of the plan do not hang together. Load it again.'));
     if (parent && parent.timing !== folder.timing)
       return bad(invalidField(field, 'A folder in another is made as often as that one.'));
+    if (!plan.byYear && folder.timing !== 'once') return bad(invalidField(field, notByYear));
     const read = readNamePattern(folder.pattern, folder.timing, field);
     if (!read.ok) return read;
     const name = fillName(read.value, example[folder.timing]);

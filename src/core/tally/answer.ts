@@ -1,11 +1,9 @@
 import { good, type Result } from '../errors/result';
 import { checkConditions } from '../views/property';
 import type { Answer, Asker, Question } from '../views/question';
-import { countsOf } from './count';
 import { checkQuestion, groupsOf } from './group';
 import { linesOf } from './lines';
-import { passOf } from './pass';
-import { Scan } from './scan';
+import { selectionFor } from './selection';
 import type { Tally } from './tally';
 
 /** Answers a view's question for one person, from papers they may see only. Refuses what it does not understand. */
@@ -15,14 +13,14 @@ export function answerFrom(tally: Tally, question: Question, asker: Asker): Resu
   if (!checked.ok) return checked;
   const sound = checkQuestion(question, columns);
   if (!sound.ok) return sound;
-  const scan = new Scan(tally, question, asker);
-  const pass = passOf(scan, question.conditions);
-  const grouped = groupsOf(scan, pass.all, question);
+  const selection = selectionFor(tally, question, asker);
+  const { scan, pass } = selection;
+  const grouped = groupsOf(scan, pass.all, question, selection.totals(question.measures));
   return good({
     totals: grouped.totals,
     groups: grouped.groups,
     lines: grouped.lines,
     ids: linesOf(scan, grouped, question),
-    counts: Object.fromEntries(question.counts.map((of) => [of, countsOf(scan, pass.without(of), of)])),
+    counts: Object.fromEntries(question.counts.map((of) => [of, selection.counts(of)])),
   });
 }

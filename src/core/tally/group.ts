@@ -10,7 +10,7 @@ import { countCodes, countDays } from './count';
 import type { CodedLane } from './lane';
 import type { Scan } from './scan';
 import { noDay } from './stores';
-import { type Lines, sum, totalsOf, measureOf } from './sums';
+import { type Lines, type Summed, sum, totalsOf, measureOf } from './sums';
 
 /** The groups of one level: each row's groups as dense codes, with the meaning of each code. */
 interface Level {
@@ -67,21 +67,19 @@ export function checkQuestion(question: Question, columns: readonly Column[]): R
 
 const isColumn = (order: string): boolean => !['own', 'papers', 'pages', 'bytes'].includes(order);
 
-/** Groups rows, with the totals of each group. */
-export function groupsOf(scan: Scan, rows: Int32Array, question: Question): Grouped {
+/** Groups rows, with the totals of each group. `whole`: the totals of all of them. */
+export function groupsOf(scan: Scan, rows: Int32Array, question: Question, whole: Summed): Grouped {
   const caps = mostGroups[question.groupings.length] ?? [];
   const levels = question.groupings.map((grouping, depth) => levelOf(scan, rows, grouping, caps[depth] ?? 0));
   const measures = question.measures.map((of) => measureOf(scan, of));
-  const [pages, bytes] = [scan.lane('pages'), scan.lane('size')];
-  if (pages.kind !== 'number' || bytes.kind !== 'number') throw new Error('Pages and sizes are numbers');
-
+  const { pages, sizes } = scan.tally;
   let entries: Lines = { at: rows, leaf: null };
   let size = 1;
-  const sums = [sum(entries, size, pages.numbers, bytes.numbers, measures)];
+  const sums = [whole];
   for (const level of levels) {
     entries = split(entries, level);
     size *= level.slots.length;
-    sums.push(sum(entries, size, pages.numbers, bytes.numbers, measures));
+    sums.push(sum(entries, size, pages.numbers, sizes.numbers, measures));
   }
   const leaves: Leaf[] = [];
   let lines = 0;
@@ -113,6 +111,7 @@ export function groupsOf(scan: Scan, rows: Int32Array, question: Question): Grou
 
 function split(from: Lines, level: Level): Lines {
   const { codes, sets, slots } = level;
+  if (sets.every((set) => set.length <= 1)) return inOne(from, level);
   const sizes = Int32Array.from(sets, (set) => set.length);
   let count = 0;
   for (let entry = 0; entry < from.at.length; entry += 1)
@@ -129,6 +128,18 @@ function split(from: Lines, level: Level): Lines {
       leaf[count++] = above + (set[member] as number);
     }
   }
+  return { at, leaf };
+}
+
+/** The same where every row is in one group: as many lines as before. */
+function inOne({ at, leaf: above }: Lines, { codes, sets, slots }: Level): Lines {
+  const slotOf = Int32Array.from(sets, (set) => set[0] ?? 0);
+  const leaf = new Int32Array(at.length);
+  for (let entry = 0; entry < leaf.length; entry += 1)
+    leaf[entry] = slotOf[codes[at[entry] as number] as number] as number;
+  if (above !== null)
+    for (let entry = 0; entry < leaf.length; entry += 1)
+      leaf[entry] = (leaf[entry] as number) + (above[entry] as number) * slots.length;
   return { at, leaf };
 }
 

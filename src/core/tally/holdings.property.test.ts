@@ -47,12 +47,22 @@ function naiveMet(library: RandomLibrary, stood: readonly Stood[], expected: Exp
 }
 
 function naiveHeld(
+  library: RandomLibrary,
   stood: readonly Stood[],
+  folders: readonly string[] | null,
 ): Map<string, { papers: number; pages: number; bytes: number; lastFiledMs: number }> {
   const held = new Map<string, { papers: number; pages: number; bytes: number; lastFiledMs: number }>();
   for (const { paper, places } of stood)
     for (const cell of new Set(
-      places.flatMap((place) => (place.lineage[2] ? [`${place.lineage[2]} ${place.filingYear ?? ''}`.trim()] : [])),
+      places.flatMap((place) => {
+        const dossier = place.lineage[2];
+        if (dossier === undefined) return [];
+        const part =
+          folders === null
+            ? place.filingYear
+            : folders.find((folder) => planned(library, place).some(([id]) => id === folder));
+        return [`${dossier} ${part ?? ''}`.trim()];
+      }),
     )) {
       const sum = held.get(cell) ?? { papers: 0, pages: 0, bytes: 0, lastFiledMs: 0 };
       held.set(cell, {
@@ -65,7 +75,7 @@ function naiveHeld(
   return held;
 }
 
-it('finds what lies in each year of each dossier, and what meets an expectation, as looking at one paper at a time does', () => {
+it('finds what lies in each year or planned folder of each dossier, and what meets an expectation, as looking at one paper at a time does', () => {
   let [found, held] = [0, 0];
   for (let seed = 1; seed <= 60; seed += 1) {
     const library = new RandomLibrary(seed);
@@ -81,7 +91,8 @@ it('finds what lies in each year of each dossier, and what meets an expectation,
         folderId: [null, ...library.plannedFolders][(seed + at) % 4] ?? null,
         conditions: round % 2 === 0 ? [] : question.conditions,
       }));
-      const told = holdingsFrom(tally, { placeId, expected, withPapers: true }, asker);
+      const folders = round % 3 === 0 ? library.plannedFolders.slice(0, 2) : null;
+      const told = holdingsFrom(tally, { placeId, expected, folders, withPapers: true }, asker);
       if (!told.ok) throw new Error(told.issue.says);
       const standing = (conditions: Expected['conditions']) =>
         new Naive(library.plain, { ...question, placeId, below: true, conditions }, asker).standing();
@@ -92,10 +103,10 @@ it('finds what lies in each year of each dossier, and what meets an expectation,
         expected.filter((_each, bit) => ((marks[at] ?? 0) >> bit) & 1).map((each) => `${each.id} ${occasion}`),
       );
       expect(marked.sort()).toEqual([...wanted.keys()].sort());
-      const bare = holdingsFrom(tally, { placeId, expected, withPapers: false }, asker);
+      const bare = holdingsFrom(tally, { placeId, expected, folders, withPapers: false }, asker);
       expect(bare).toEqual({ ok: true, value: { ...told.value, papers: [] } });
-      const cells = naiveHeld(standing([]));
-      expect(new Map(told.value.held.map(({ occasion, ...sums }) => [occasion, sums]))).toEqual(cells);
+      const cells = naiveHeld(library, standing([]), folders);
+      expect(new Map(told.value.held.map(({ cell, ...sums }) => [cell, sums]))).toEqual(cells);
       found += wanted.size;
       held += cells.size;
     }

@@ -1,4 +1,5 @@
 import { dossierDepth } from '../tree/lineage';
+import { folderCell } from '../expected/rackColumns';
 import { occasionKey, slotKey } from '../expected/slots';
 import { readPlannedKey } from '../plans/plannedKey';
 import type { Expectation } from '../plans/expectation';
@@ -16,23 +17,25 @@ export interface HoldingsQuestion {
   /** A series or a dossier. */
   readonly placeId: string;
   readonly expected: readonly Pick<Expectation, 'id' | 'timing' | 'folderId' | 'conditions'>[];
+  /** The planned folders whose papers are counted apart; null: years are counted apart. */
+  readonly folders: readonly string[] | null;
   /** Whether to return the papers too, which are many in a large series. */
   readonly withPapers: boolean;
 }
 
-/** The contents of a year of a dossier, or of the dossier outside its years; a paper in several counts in each. */
-export interface YearHolding {
-  /** `occasionKey` of the year, or of the dossier. */
-  readonly occasion: string;
+/** The contents of a year or planned folder of a dossier, or of the dossier outside these; a paper in several counts in each. */
+export interface CellHolding {
+  /** `occasionKey` of the year, `folderCell` of the folder, or the dossier. */
+  readonly cell: string;
   readonly papers: number;
   readonly pages: number;
   readonly bytes: number;
   readonly lastFiledMs: number;
 }
 
-/** What the places under a series hold, year by year. */
+/** What the places under a series hold, cell by cell. */
 export interface Holdings {
-  readonly held: readonly YearHolding[];
+  readonly held: readonly CellHolding[];
   /** Expectations met by occasion: `Marks` as two parallel lists. */
   readonly met: { readonly occasions: readonly string[]; readonly marks: readonly number[] };
   /** By `slotKey`, the newest paper that meets it; empty if papers were not asked for. */
@@ -63,7 +66,7 @@ export function holdingsFrom(tally: Tally, question: HoldingsQuestion, asker: As
   }
   const occasions = spots.occasions.filter((_occasion, at) => marks[at] !== 0);
   return good({
-    held: heldIn(scan, spots, inside),
+    held: heldIn(scan, cellsOf(spots, question.folders), inside),
     met: { occasions, marks: [...marks.filter((mark) => mark !== 0)] },
     papers,
   });
@@ -178,9 +181,33 @@ function eachStanding(
   }
 }
 
-function heldIn(scan: Scan, { occasions, cells }: Spots, inside: Uint8Array): YearHolding[] {
+/** The cell of each place, by place code; and the keys of cells. */
+interface Cells {
+  readonly keys: readonly string[];
+  readonly at: Int32Array;
+}
+
+function cellsOf(spots: Spots, folders: readonly string[] | null): Cells {
+  const { occasions } = spots;
+  if (folders === null) return { keys: occasions, at: spots.cells };
+  const at = spots.at.once.slice();
+  const keys = [...occasions];
+  for (const folderId of folders) {
+    const inside = spots.in(folderId);
+    const cells = new Map<number, number>();
+    spots.at.once.forEach((dossier, code) => {
+      if (inside[code] !== 1 || dossier === nowhere || at[code] !== dossier) return;
+      const cell = cells.get(dossier) ?? keys.push(folderCell(occasions[dossier] as string, folderId)) - 1;
+      cells.set(dossier, cell);
+      at[code] = cell;
+    });
+  }
+  return { keys, at };
+}
+
+function heldIn(scan: Scan, { keys, at: cells }: Cells, inside: Uint8Array): CellHolding[] {
   const { pages, sizes, filedAtMs } = scan.tally;
-  const sums = () => new Float64Array(occasions.length);
+  const sums = () => new Float64Array(keys.length);
   const sum = { papers: sums(), pages: sums(), bytes: sums(), lastFiledMs: sums() };
   const add = (row: number, cell: number): void => {
     if (cell === nowhere) return;
@@ -194,11 +221,11 @@ function heldIn(scan: Scan, { occasions, cells }: Spots, inside: Uint8Array): Ye
     one: (row, place) => add(row, cells[place] as number),
     several: (row, places) => new Set(places.map((place) => cells[place] as number)).forEach((cell) => add(row, cell)),
   });
-  const held: YearHolding[] = [];
+  const held: CellHolding[] = [];
   for (const [at, papers] of sum.papers.entries())
     if (papers > 0)
       held.push({
-        occasion: occasions[at] as string,
+        cell: keys[at] as string,
         papers,
         pages: sum.pages[at] as number,
         bytes: sum.bytes[at] as number,

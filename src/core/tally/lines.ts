@@ -26,31 +26,41 @@ export function linesOf(scan: Scan, grouped: Grouped, question: Question): strin
 function gathered({ entries, leaves }: Grouped, wanted: readonly Leaf[]): Int32Array[] {
   const { at, leaf } = entries;
   if (leaf === null || leaves.length === 1) return [at];
-  const slotOf = new Map(wanted.map((leaf, slot) => [leaf.leaf, slot]));
-  const lists = wanted.map((leaf) => new Int32Array(leaf.lines));
+  const listOf = new Int32Array(Math.max(...leaves.map((each) => each.leaf)) + 1).fill(-1);
+  wanted.forEach((each, list) => (listOf[each.leaf] = list));
+  const lists = wanted.map((each) => new Int32Array(each.lines));
   const counts = wanted.map(() => 0);
   for (let entry = 0; entry < at.length; entry += 1) {
-    const slot = slotOf.get(leaf[entry] as number);
-    if (slot === undefined) continue;
-    const count = counts[slot] ?? 0;
-    (lists[slot] as Int32Array)[count] = at[entry] as number;
-    counts[slot] = count + 1;
+    const list = listOf[leaf[entry] as number] as number;
+    if (list < 0) continue;
+    const count = counts[list] as number;
+    (lists[list] as Int32Array)[count] = at[entry] as number;
+    counts[list] = count + 1;
   }
   return lists;
 }
 
 function inOrder(scan: Scan, ats: Int32Array, sorts: readonly Sort[], from: number, to: number): Int32Array {
-  const keys = [...sorts, { of: 'title', direction: 'up' } as const].map((sort) => keysOf(scan, ats, sort));
+  const byTitle: Sort = { of: 'title', direction: 'up' };
+  const main = keyOf(scan, sorts[0] ?? byTitle);
+  const others = (sorts.length === 0 ? [] : [...sorts.slice(1), byTitle]).map((sort) => keyOf(scan, sort));
+  // The first key is asked for each paper, the others only where it is equal.
+  const first = new Float64Array(ats.length);
+  for (let at = 0; at < first.length; at += 1) first[at] = main(ats[at] as number);
   const { ids } = scan.tally;
   const compare = (a: number, b: number): number => {
-    for (const key of keys) {
-      const [one, other] = [key[a] as number, key[b] as number];
-      if (one < other) return -1;
-      if (one > other) return 1;
+    const [one, other] = [first[a] as number, first[b] as number];
+    if (one < other) return -1;
+    if (one > other) return 1;
+    const [rowA, rowB] = [ats[a] as number, ats[b] as number];
+    for (const key of others) {
+      const [keyA, keyB] = [key(rowA), key(rowB)];
+      if (keyA < keyB) return -1;
+      if (keyA > keyB) return 1;
     }
-    return ids.compare(ats[a] as number, ats[b] as number);
+    return ids.compare(rowA, rowB);
   };
-  const order = candidates(ats.length, to, keys[0] ?? new Float64Array(ats.length), compare);
+  const order = candidates(ats.length, to, first, compare);
   selectRange(order, compare, from, to);
   return order.subarray(from, to).map((index) => ats[index] as number);
 }
@@ -77,37 +87,36 @@ function candidates(
   return Int32Array.from(kept);
 }
 
-/** Sort keys, smaller first; papers without a value come last in both directions. */
-function keysOf(scan: Scan, ats: Int32Array, { of, direction }: Sort): Float64Array {
+/** A row's sort key, smaller first; papers without a value come last in both directions. */
+function keyOf(scan: Scan, { of, direction }: Sort): (row: number) => number {
   const sign = direction === 'up' ? 1 : -1;
-  const keys = new Float64Array(ats.length);
-  const fill = (keyAt: (at: number) => number): Float64Array => {
-    for (let index = 0; index < keys.length; index += 1) keys[index] = keyAt(ats[index] as number);
-    return keys;
-  };
   const number = (value: number): number => (Number.isNaN(value) ? Infinity : sign * value);
   if (of === 'order') {
     const { numbers } = scan.tally.orders;
-    return fill((at) => number(numbers[at] as number));
+    return (row) => number(numbers[row] as number);
   }
   const lane = scan.lane(of);
   switch (lane.kind) {
-    case 'title':
-      return fill((at) => sign * (lane.ranks[at] as number));
-    case 'number':
-      return fill((at) => number(lane.numbers[at] as number));
+    case 'title': {
+      const { ranks } = lane;
+      return (row) => sign * (ranks[row] as number);
+    }
+    case 'number': {
+      const { numbers } = lane;
+      return (row) => number(numbers[row] as number);
+    }
     case 'day': {
       const { days, instants } = lane;
-      if (instants) return fill((at) => sign * (instants[at] as number));
-      return fill((at) => (days[at] === noDay ? Infinity : sign * (days[at] as number)));
+      if (instants) return (row) => sign * (instants[row] as number);
+      return (row) => (days[row] === noDay ? Infinity : sign * (days[row] as number));
     }
     case 'coded': {
       const { codes, sets } = lane;
       const ranked = (code: number): number =>
         code === 0 ? Infinity : lane.isHidden(code) ? afterValues : sign * lane.rankOf(code);
-      if (sets === null) return fill((at) => ranked(codes[at] as number));
+      if (sets === null) return (row) => ranked(codes[row] as number);
       const ofSets = sets.map((set) => (set.length === 0 ? Infinity : sign * Math.min(...set.map(lane.rankOf))));
-      return fill((at) => ofSets[codes[at] as number] as number);
+      return (row) => ofSets[codes[row] as number] as number;
     }
     case 'presence':
       throw new Error(`${of} has no order`);

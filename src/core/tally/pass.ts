@@ -16,50 +16,55 @@ export interface Pass {
   readonly without: (of: string) => Int32Array;
 }
 
+/** Conditions on more properties than this share one bit. */
+const mostBits = 30;
+const sharedBit = 1 << mostBits;
+
 /** The rows of a scan that meet all conditions. */
 export function passOf(scan: Scan, conditions: readonly Part[]): Pass {
   const asking = conditions.flatMap((part) => standing(part));
   const { rows } = scan;
   if (asking.length === 0) return { all: rows, without: () => rows };
-  /** The number of conditions each row fails, and the last one it failed. */
-  const fails = new Uint8Array(rows.length);
-  const failed = new Uint8Array(rows.length);
-  asking.forEach((part, index) => note(passesOf(scan, part), index, fails, failed));
   const speaksOf = asking.map((part) => {
     const ofs = new Set(conditionsIn([part]).map((each) => each.of));
     return ofs.size === 1 ? [...ofs][0] : undefined;
   });
-  const all = passing(rows, fails, failed, new Uint8Array(asking.length));
+  const alone = [...new Set(speaksOf.flatMap((of) => of ?? []))];
+  const bits = new Map(alone.slice(0, mostBits).map((of, at) => [of, 1 << at]));
+  /** By row, a bit for each property whose conditions it fails. */
+  const failed = new Int32Array(rows.length);
+  asking.forEach((part, at) => note(passesOf(scan, part), bits.get(speaksOf[at] ?? '') ?? sharedBit, failed));
+  const all = passing(rows, failed, 0);
   return {
     all,
     without: (of) => {
-      const own = Uint8Array.from(speaksOf, (each) => Number(each === of));
-      const owned = own.reduce((sum, each) => sum + each, 0);
-      if (owned === 0) return all;
-      if (owned === 1) return passing(rows, fails, failed, own);
+      if (!alone.includes(of)) return all;
+      const own = bits.get(of);
+      if (own !== undefined) return speaksOf.every((each) => each === of) ? rows : passing(rows, failed, own);
       return passOf(
         scan,
-        asking.filter((_part, index) => own[index] === 0),
+        asking.filter((_part, at) => speaksOf[at] !== of),
       ).all;
     },
   };
 }
 
-function note(passes: Passes, index: number, fails: Uint8Array, failed: Uint8Array): void {
+// The loops below run over the whole library and contain no branches: what a processor cannot foretell it pays for in each.
+
+function note(passes: Passes, bit: number, failed: Int32Array): void {
   for (let at = 0; at < passes.length; at += 1)
-    if (passes[at] === 0) {
-      fails[at] = (fails[at] as number) + 1;
-      failed[at] = index;
-    }
+    failed[at] = (failed[at] as number) | (((passes[at] as number) - 1) & bit);
 }
 
-/** The rows that fail nothing, or only forgiven conditions. */
-function passing(rows: Int32Array, fails: Uint8Array, failed: Uint8Array, forgiven: Uint8Array): Int32Array {
+/** The rows that fail nothing, except perhaps the conditions of a forgiven bit. */
+function passing(rows: Int32Array, failed: Int32Array, forgiven: number): Int32Array {
   const kept = new Int32Array(rows.length);
   let count = 0;
   for (let at = 0; at < rows.length; at += 1) {
-    const failures = fails[at] as number;
-    if (failures === 0 || (failures === 1 && forgiven[failed[at] as number] === 1)) kept[count++] = rows[at] as number;
+    const failures = (failed[at] as number) & ~forgiven;
+    kept[count] = rows[at] as number;
+    // 1 where there are none: of any other number either it or its negative has the sign bit.
+    count += 1 - ((failures | -failures) >>> 31);
   }
   return kept.subarray(0, count);
 }
@@ -186,11 +191,16 @@ function passesCoded(scan: Scan, lane: CodedLane, condition: Condition): Passes 
     const set = lane.sets[code] ?? [];
     return set.length === 0 ? onNone : set.some(ofValue);
   };
-  // Tests each code that occurs once.
   const answers = new Uint8Array(lane.sets?.length ?? lane.size);
   const { rows } = scan;
   const { codes } = lane;
   const passes = new Uint8Array(rows.length);
+  if (answers.length <= rows.length) {
+    for (let code = 0; code < answers.length; code += 1) answers[code] = Number(ofCode(code));
+    for (let at = 0; at < passes.length; at += 1) passes[at] = answers[codes[rows[at] as number] as number] as number;
+    return passes;
+  }
+  // Of more values than rows, only those that occur are tested, each once.
   for (let at = 0; at < passes.length; at += 1) {
     const code = codes[rows[at] as number] as number;
     let answer = answers[code] as number;

@@ -44,18 +44,20 @@ export class Scan {
     this.rows = this.#rowsIn(inside);
   }
 
-  /** Rows of papers in the places inside. A plain loop over local variables, since it runs over the whole library. */
+  /** Rows of papers in the places inside: first those that lie in one place, then the few others. */
   #rowsIn(inside: Uint8Array): Int32Array {
     const { homes, isApart, rows: length } = this.tally;
-    const wanted = inside.map((within, code) => within & (this.seen[code] as number));
+    // One place further on, so that rows without a paper, whose home is -1, find a 0.
+    const wanted = new Uint8Array(inside.length + 1);
+    inside.forEach((within, code) => (wanted[code + 1] = within & (this.seen[code] as number)));
     const rows = new Int32Array(length);
     let count = 0;
+    // A plain loop without branches, since it runs over the whole library.
     for (let row = 0; row < length; row += 1) {
-      const home = homes[row] as number;
-      if (home < 0) continue;
-      if (isApart[row] === 0 ? wanted[home] === 1 : this.standing.get(row)?.some((code) => inside[code] === 1))
-        rows[count++] = row;
+      rows[count] = row;
+      count += (wanted[(homes[row] as number) + 1] as number) & ((isApart[row] as number) ^ 1);
     }
+    for (const [row, places] of this.standing) if (places.some((code) => inside[code] === 1)) rows[count++] = row;
     return rows.subarray(0, count);
   }
 

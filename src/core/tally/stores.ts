@@ -1,3 +1,4 @@
+import { remembered } from '../collections/remembered';
 import type { Value } from '../columns/model';
 import { searchKey } from '../text/fold';
 import { naturalCompare } from '../text/natural';
@@ -92,10 +93,12 @@ export class NumberStore {
 export class DayStore {
   readonly kind = 'day';
   days = new Int32Array(0);
+  /** Days are few: each is read once. */
+  readonly #numberOf = remembered((day: string) => dayNumber(day) ?? noDay);
 
   set(row: number, value: Value | null): void {
     this.days = grown(this.days, row + 1);
-    this.days[row] = typeof value === 'string' ? (dayNumber(value) ?? noDay) : noDay;
+    this.days[row] = typeof value === 'string' ? this.#numberOf(value) : noDay;
   }
 }
 

@@ -26,6 +26,49 @@ interface SummedMeasure {
   readonly scale: number;
 }
 
+/** Sums rows without groups: in variables, which the processor need not look for in lists. */
+export function sumAll(
+  rows: Int32Array,
+  pages: Float64Array,
+  bytes: Float64Array,
+  measures: readonly Measured[],
+): Summed {
+  let [pageSum, byteSum] = [0, 0];
+  for (let at = 0; at < rows.length; at += 1) {
+    const row = rows[at] as number;
+    const count = pages[row] as number;
+    pageSum += Number.isNaN(count) ? 0 : count;
+    byteSum += bytes[row] as number;
+  }
+  return {
+    papers: Int32Array.of(rows.length),
+    pages: Float64Array.of(pageSum),
+    bytes: Float64Array.of(byteSum),
+    measures: measures.map((measure) =>
+      measure.kind === 'number' ? sumAllNumbers(rows, measure) : sumDays({ at: rows, leaf: null }, 1, measure.days),
+    ),
+  };
+}
+
+function sumAllNumbers(rows: Int32Array, { numbers, scale }: MeasuredNumbers): SummedMeasure {
+  let [filled, all, least, most] = [0, 0, Infinity, -Infinity];
+  for (let at = 0; at < rows.length; at += 1) {
+    const value = numbers[rows[at] as number] as number;
+    if (Number.isNaN(value)) continue;
+    filled += 1;
+    all += scale === 1 ? value : Math.round(value * scale);
+    if (value < least) least = value;
+    if (value > most) most = value;
+  }
+  return {
+    filled: Int32Array.of(filled),
+    sum: Float64Array.of(all),
+    least: Float64Array.of(least),
+    most: Float64Array.of(most),
+    scale,
+  };
+}
+
 /** Sums the lines of each group. */
 export function sum(
   { at, leaf }: Lines,

@@ -67,7 +67,8 @@ export class Tally {
   /** The scopes of places by code, and 1 for each place that still exists. */
   readonly placeScopes = new CodedStore();
   isThere = new Uint8Array(0);
-  /** Changes whenever a place is added, removed or changed. */
+  /** Changes whenever anything does, and whenever a place is added, removed or changed. */
+  version = 0;
   placesVersion = 0;
   readonly placeCodes = new Map<string, number>();
   #treeOrder: ReadonlyMap<string, number> | null = null;
@@ -83,6 +84,7 @@ export class Tally {
       world.timeZone !== this.world.timeZone ||
       world.columns.some((column) => (typeOf.get(column.id) ?? column.type) !== column.type);
     this.world = world;
+    this.version += 1;
     this.#meetColumns();
     return again;
   }
@@ -100,6 +102,7 @@ export class Tally {
   putPlaces(places: Iterable<ViewPlace>): void {
     this.#treeOrder = null;
     this.placesVersion += 1;
+    this.version += 1;
     this.#within.clear();
     for (const place of places) {
       const code = this.placeCodes.get(place.id) ?? this.places.length;
@@ -115,6 +118,7 @@ export class Tally {
   removePlaces(ids: Iterable<string>): void {
     this.#treeOrder = null;
     this.placesVersion += 1;
+    this.version += 1;
     this.#within.clear();
     for (const id of ids) {
       const code = this.placeCodes.get(id);
@@ -145,6 +149,7 @@ export class Tally {
 
   /** Adds or updates papers, whose homes have to be known. */
   putPapers(papers: Iterable<ViewPaper>): void {
+    this.version += 1;
     for (const paper of papers) this.#put(paper);
   }
 
@@ -214,6 +219,7 @@ export class Tally {
 
   /** Removes papers. */
   removePapers(ids: Iterable<string>): void {
+    this.version += 1;
     for (const id of ids) {
       const row = this.ids.rowOf(id);
       if (row === nowhere) continue;

@@ -1,8 +1,18 @@
 import { z } from 'zod';
 import { act, ask } from '../operation/operation';
-import { sameNameAnswers, type Foreseen, type KnownUpload, type UnfinishedUpload, type UploadOutcome } from './model';
+import {
+  sameNameAnswers,
+  type Foreseen,
+  type KnownUpload,
+  type SameContentPlace,
+  type UnfinishedUpload,
+  type UploadOutcome,
+} from './model';
 
 const id = z.uuid();
+
+/** Of how many files one message can tell. */
+export const mostToldOf = 50_000;
 
 /** The Upload-Metadata of a tus client (tus 1.0, "Creation"). */
 export const uploadMetadataSchema = z.object({
@@ -41,12 +51,25 @@ export const uploadsContract = {
         .max(5000),
     }),
   ),
+  /** Papers that the caller may see whose content is now one of these; one for each. */
+  'uploads.alike': ask<readonly (SameContentPlace & { readonly sha256: string })[]>()(
+    z.object({
+      sha256s: z
+        .array(z.string().regex(/^[0-9a-f]{64}$/u))
+        .min(1)
+        .max(1000),
+    }),
+  ),
   /** What the library has of some uploads of the caller, by the ids that their sender chose; of others nothing. */
   'uploads.known': ask<readonly KnownUpload[]>()(z.object({ uploadIds: z.array(id).min(1).max(1000) })),
   'uploads.unfinished': ask<readonly UnfinishedUpload[]>()(z.object({})),
   /** Files many complete uploads, together where nothing has to be asked. Up to 200. */
   'uploads.settle': act<readonly { readonly uploadId: string; readonly outcome: UploadOutcome }[]>()(
     z.object({ uploadIds: z.array(id).min(1).max(200) }),
+  ),
+  /** Tells colleagues of what came of uploads, once they are filed. `notTold`: names of those to whom none of it is open. */
+  'uploads.tell': act<{ told: number; notTold: readonly string[] }>()(
+    z.object({ uploadIds: z.array(id).min(1).max(mostToldOf), personIds: z.array(id).min(1).max(50) }),
   ),
   'upload.outcome': act<UploadOutcome>()(z.object({ uploadId: id })),
   'upload.answer': act<UploadOutcome>()(

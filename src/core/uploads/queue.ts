@@ -30,6 +30,8 @@ export interface QueueItem {
   readonly title: string;
   readonly note: string;
   readonly onSameName: SameName | null;
+  /** Colleagues who are told once all files are filed, by id. */
+  readonly tell: readonly string[];
   readonly state: QueueState;
   readonly issue: Issue | null;
   readonly sameContent: readonly SameContentPlace[];

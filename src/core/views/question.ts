@@ -156,6 +156,8 @@ export type PropertyCounts =
       readonly months: readonly { readonly value: string; readonly papers: number }[];
       readonly none: number;
     };
+/** How many lines of a view are asked for at first: a screenful and a little more. */
+export const firstLines = 60;
 /** The most values counted for one condition. */
 export const mostListed = 500;
 /** The most groups listed per level, for one, two or three levels; the others form one `rest`. */

@@ -1,4 +1,4 @@
-import { and, eq, inArray, ne } from 'drizzle-orm';
+import { and, eq, ne } from 'drizzle-orm';
 import { has, listOf, noCapabilities, setOf, bitOf, type CapabilitySet } from '@/core/access/capability';
 import type { AccessOn } from '@/core/access/contract';
 import { subjectKey, type Grant, type Step } from '@/core/access/resolve';
@@ -10,6 +10,7 @@ import { perform } from '../acts/act';
 import { now } from '../base/clock';
 import { config } from '../base/config';
 import { db, type Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { accessChange, accessGrant, document, membership, person, personGroup, place } from '../db/schema';
 import { trySendMail } from '../mail/outbox';
 import type { Actor } from '../gate/actor';
@@ -131,7 +132,7 @@ async function putGrants(
   const kept = new Set(after.filter(stays).map((grant) => subjectKey(grant.subject)));
   const rows = await tx.select().from(accessGrant).where(grantsOn(on));
   const gone = rows.filter((row) => !kept.has(row.personId ?? row.groupId ?? 'everyone')).map((row) => row.id);
-  if (gone.length > 0) await tx.delete(accessGrant).where(inArray(accessGrant.id, gone));
+  if (gone.length > 0) await tx.delete(accessGrant).where(idIn(accessGrant.id, gone));
   const put = after.filter((grant) => !stays(grant));
   if (put.length > 0)
     await tx.insert(accessGrant).values(
@@ -188,8 +189,8 @@ const sameStep = (a: Step, b: Step): boolean => stepAsText(a) === stepAsText(b);
 async function knownIn(tx: Tx, grants: readonly Grant[]): Promise<Grant[]> {
   const ids = grants.flatMap(({ subject }) => (subject.kind === 'everyone' ? [] : [subject.id]));
   if (ids.length === 0) return [...grants];
-  const people = await tx.select({ id: person.id }).from(person).where(inArray(person.id, ids));
-  const groups = await tx.select({ id: personGroup.id }).from(personGroup).where(inArray(personGroup.id, ids));
+  const people = await tx.select({ id: person.id }).from(person).where(idIn(person.id, ids));
+  const groups = await tx.select({ id: personGroup.id }).from(personGroup).where(idIn(personGroup.id, ids));
   const there = new Set([...people.map((row) => `person ${row.id}`), ...groups.map((row) => `group ${row.id}`)]);
   return grants.filter(({ subject }) => subject.kind === 'everyone' || there.has(`${subject.kind} ${subject.id}`));
 }

@@ -1,10 +1,11 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { changed, resolveLibrary, type AccessChange } from '@/core/access/library';
 import { difference, type PersonImpact, type Shift } from '@/core/access/impact';
 import { inOrder, kindsOf, type ImpactLine } from '@/core/access/impactWords';
 import { bitOf, noCapabilities } from '@/core/access/capability';
 import { asks } from '../acts/operation';
 import type { Reader } from '../db/client';
+import { idIn } from '../db/idIn';
 import { document, person, place } from '../db/schema';
 import { snapshot } from '../db/transaction';
 import { readSheet } from './change';
@@ -93,7 +94,7 @@ async function peopleByName(reader: Reader, ids: readonly string[]): Promise<Rea
   const rows = await reader
     .select({ id: person.id, name: person.name })
     .from(person)
-    .where(and(inArray(person.id, [...ids]), eq(person.active, true), eq(person.keeper, false)))
+    .where(and(idIn(person.id, ids), eq(person.active, true), eq(person.keeper, false)))
     .orderBy(person.name);
   return new Map(rows.map((row) => [row.id, row.name]));
 }
@@ -103,9 +104,15 @@ async function plainPapers(reader: Reader, actor: Actor, { library }: LibraryPar
   const rows = await reader.execute<{ home_id: string; papers: number; titles: string[] }>(sql`
     select home_id, count(*)::int as papers, (array_agg(title order by title))[1:3] as titles
     from (select ${document.homeId} as home_id, ${document.title} as title from ${document}
-      where ${document.homeId} = any(${sql.param(library.places.map((each) => each.id))}::uuid[])
+      where ${idIn(
+        document.homeId,
+        library.places.map((each) => each.id),
+      )}
         and ${paperAllows(actor, 'see')}
-        and not ${document.id} = any(${sql.param(library.papers.map((each) => each.id))}::uuid[])) as plain
+        and not ${idIn(
+          document.id,
+          library.papers.map((each) => each.id),
+        )}) as plain
     group by 1`);
   return new Map(rows.rows.map((row) => [row.home_id, row]));
 }
@@ -116,7 +123,7 @@ async function seenAmong(reader: Reader, actor: Actor, ids: readonly string[]): 
   const rows = await reader
     .select({ id: document.id, title: document.title })
     .from(document)
-    .where(and(inArray(document.id, [...ids]), paperAllows(actor, 'see')));
+    .where(and(idIn(document.id, ids), paperAllows(actor, 'see')));
   return new Map(rows.map((row) => [row.id, row.title]));
 }
 
@@ -125,7 +132,7 @@ async function knownAmong(reader: Reader, actor: Actor, ids: readonly string[]):
   const rows = await reader
     .select({ id: place.id })
     .from(place)
-    .where(and(sql`${place.id} = any(${sql.param(ids)}::uuid[])`, placeIsKnown(actor)));
+    .where(and(idIn(place.id, ids), placeIsKnown(actor)));
   return new Set(rows.map((row) => row.id));
 }
 
@@ -178,8 +185,14 @@ async function seeElsewhere(
     select distinct entry.person_id from scope_entry as entry
     where entry.person_id = any(${sql.param(ids)}::uuid[]) and entry.capabilities & ${bitOf('see')} <> 0 and (
       exists (select from ${place} where ${place.scopeId} = entry.scope_id
-        and not ${place.id} = any(${sql.param(library.places.map((each) => each.id))}::uuid[]))
+        and not ${idIn(
+          place.id,
+          library.places.map((each) => each.id),
+        )})
       or exists (select from ${document} where ${document.scopeId} = entry.scope_id and ${document.disposedAt} is null
-        and not ${document.id} = any(${sql.param(library.papers.map((each) => each.id))}::uuid[])))`);
+        and not ${idIn(
+          document.id,
+          library.papers.map((each) => each.id),
+        )}))`);
   return new Set(rows.rows.map((row) => row.person_id));
 }

@@ -1,8 +1,9 @@
-import { eq, inArray } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import type { AccessOn } from '@/core/access/contract';
 import type { Step } from '@/core/access/resolve';
 import { refuse } from '@/core/errors/refusal';
 import type { Reader } from '../db/client';
+import { idIn } from '../db/idIn';
 import { accessGrant, place } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { papersFor, placeFor } from '../gate/held';
@@ -59,11 +60,11 @@ export async function stepsOn(reader: Reader, lineage: readonly string[]) {
   const places = await reader
     .select({ id: place.id, name: place.name, kind: place.kind, follows: place.follows })
     .from(place)
-    .where(inArray(place.id, [...lineage]));
+    .where(idIn(place.id, lineage));
   const grants = await reader
     .select()
     .from(accessGrant)
-    .where(inArray(accessGrant.placeId, [...lineage]))
+    .where(idIn(accessGrant.placeId, lineage))
     .orderBy(accessGrant.id);
   const byId = new Map(places.map((each) => [each.id, each]));
   return lineage.flatMap((id) => {

@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { resolveLibrary, topDown, type Sight } from '@/core/access/library';
 import { matrixOf, rowsFor, type MatrixSubject } from '@/core/access/matrix';
 import type { Grantee } from '@/core/access/resolve';
@@ -8,6 +8,7 @@ import { refuse } from '@/core/errors/refusal';
 import { groupsOn } from '@/core/people/belonging';
 import { asks } from '../acts/operation';
 import { db } from '../db/client';
+import { idIn } from '../db/idIn';
 import { document, person, personGroup, place } from '../db/schema';
 import { termsOf, today } from '../scopes/memberships';
 import type { Actor } from '../gate/actor';
@@ -28,7 +29,7 @@ export const accessMatrix = asks('access.matrix', async (actor, input) => {
         .from(place)
         .where(
           and(
-            inArray(
+            idIn(
               place.id,
               library.places.map((each) => each.id),
             ),
@@ -61,7 +62,7 @@ async function papersAmong(actor: Actor, ids: readonly string[]): Promise<Readon
   const rows = await db()
     .select({ id: document.id })
     .from(document)
-    .where(and(sql`${document.id} = any(${sql.param(ids)}::uuid[])`, paperAllows(actor, 'see')));
+    .where(and(idIn(document.id, ids), paperAllows(actor, 'see')));
   return new Set(rows.map((row) => row.id));
 }
 

@@ -1,4 +1,4 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { has, type Capability, type CapabilitySet } from '@/core/access/capability';
 import { byOpeningOnly, resolveLibrary, type Sight } from '@/core/access/library';
 import { openingLets } from '@/core/access/resolve';
@@ -6,6 +6,7 @@ import { refuse } from '@/core/errors/refusal';
 import { groupsOn, type Term } from '@/core/people/belonging';
 import { perform } from '../acts/act';
 import { db, type Reader } from '../db/client';
+import { idIn } from '../db/idIn';
 import { document, person, personGroup, place, scope, scopeEntry, seeAs } from '../db/schema';
 import { termsOf, today } from '../scopes/memberships';
 import type { Actor, SeenBy } from '../gate/actor';
@@ -142,7 +143,7 @@ async function scopesOfGroup(groupId: string): Promise<Pick<SeenBy, 'scopes' | '
   const papers = await db()
     .select({ id: document.id, scopeId: document.scopeId })
     .from(document)
-    .where(inArray(document.id, library.papers.length === 0 ? [root.id] : library.papers.map((each) => each.id)));
+    .where(idIn(document.id, library.papers.length === 0 ? [root.id] : library.papers.map((each) => each.id)));
   const scopes = new Map<string, CapabilitySet>();
   const take = (scopeId: string | null, sight: Sight | undefined) => {
     const set = sight?.get(groupId);

@@ -8,6 +8,7 @@ import { searchKey } from '@/core/text/fold';
 import { asks } from '../acts/operation';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
+import { idIn } from '../db/idIn';
 import { document, filing, membership, person, personGroup, place, scopeEntry } from '../db/schema';
 import { standsIn } from '../known/standing';
 import { fullName } from '../known/places';
@@ -56,7 +57,7 @@ async function subjectsOf(grants: readonly Grant[]) {
   const persons = await db()
     .select({ id: person.id, name: person.name, outside: person.outside })
     .from(person)
-    .where(sql`${person.id} = any(${sql.param(people)}::uuid[])`);
+    .where(idIn(person.id, people));
   const sized = await db()
     .select({
       id: personGroup.id,
@@ -65,7 +66,7 @@ async function subjectsOf(grants: readonly Grant[]) {
     })
     .from(personGroup)
     .leftJoin(membership, eq(membership.groupId, personGroup.id))
-    .where(sql`${personGroup.id} = any(${sql.param(groups)}::uuid[])`)
+    .where(idIn(personGroup.id, groups))
     .groupBy(personGroup.id);
   return new Map<string, Pick<SheetLine, 'name' | 'memberCount' | 'outside'>>([
     ...persons.map(({ id, ...row }) => [id, { ...row, memberCount: null }] as const),
@@ -102,7 +103,7 @@ async function peopleWhoSee({ on }: Managed): Promise<SheetPerson[]> {
       scopeEntry,
       and(
         eq(scopeEntry.personId, person.id),
-        sql`${scopeEntry.scopeId} = any(${sql.param([...openings, ...(home === null ? [] : [home])])}::uuid[])`,
+        idIn(scopeEntry.scopeId, [...openings, ...(home === null ? [] : [home])]),
       ),
     )
     .where(and(eq(person.active, true), sql`(${person.keeper} or ${scopeEntry.scopeId} is not null)`))

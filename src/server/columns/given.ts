@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
 import type { GivenForecast } from '@/core/columns/contract';
 import {
@@ -18,6 +18,7 @@ import { acts, asks } from '../acts/operation';
 import { placeFor } from '../gate/held';
 import { placeIsKnown } from '../gate/visible';
 import { db, type Reader, type Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { columnDef, document, givenValue, place } from '../db/schema';
 import { requireChanging, snapshot } from '../db/transaction';
 import { libraryCalendar } from '../calendar/libraryCalendar';
@@ -92,7 +93,7 @@ export async function outcomeBelow(
       ? []
       : await reader.select({ lineage: place.lineage }).from(place).where(eq(place.id, parentId));
   const wayToRoot = parent ? [...parent.lineage, rootId] : root.lineage;
-  const above = await givingPlaces(reader, inArray(place.id, wayToRoot));
+  const above = await givingPlaces(reader, idIn(place.id, wayToRoot));
   const columns = new Map((await allColumns(reader)).map((column) => [column.id, column]));
   const typeOf = (id: string) => columns.get(id)?.type;
   const at = (id: string): GivingPlace | undefined => {
@@ -113,9 +114,9 @@ export async function outcomeBelow(
 
 /** What each of some places gives to papers. */
 async function outcomeAt(reader: Reader, ids: readonly string[]): Promise<Map<string, Outcome>> {
-  const here = await givingPlaces(reader, sql`${place.id} = any(${sql.param([...ids])}::uuid[])`);
+  const here = await givingPlaces(reader, idIn(place.id, ids));
   const onTheWay = [...new Set([...here.values()].flatMap((each) => each.lineage))];
-  const places = await givingPlaces(reader, sql`${place.id} = any(${sql.param(onTheWay)}::uuid[])`);
+  const places = await givingPlaces(reader, idIn(place.id, onTheWay));
   const columns = new Map((await allColumns(reader)).map((column) => [column.id, column]));
   return new Map(
     [...here.values()].map((home) => {
@@ -175,7 +176,7 @@ export const givenOf = asks('given.of', async (actor, { placeId }) => {
     .from(place)
     .where(and(eq(place.id, placeId), placeIsKnown(actor)));
   if (!found) refuse('not-found');
-  const places = await givingPlaces(db(), inArray(place.id, found.lineage));
+  const places = await givingPlaces(db(), idIn(place.id, found.lineage));
   const columns = await allColumns(db());
   const types = new Map(columns.map((column) => [column.id, column.type]));
   const resolved = resolveGiven(
@@ -294,7 +295,7 @@ export async function forecastValues(
     with moved as (
       select ${document.shownValues} as before,
              ${JSON.stringify(to.offered)}::jsonb || ${document.ownValues} || ${JSON.stringify(to.fixed)}::jsonb as after
-      from ${document} where ${inArray(
+      from ${document} where ${idIn(
         document.id,
         papers.map((paper) => paper.id),
       )}

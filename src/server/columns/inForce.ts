@@ -1,7 +1,9 @@
-import { and, arrayContains, eq, inArray } from 'drizzle-orm';
+import { and, arrayContains, eq } from 'drizzle-orm';
 import type { Column } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
 import { db } from '../db/client';
+import { idIn } from '../db/idIn';
+import { plannedOnce } from '../db/plannedOnce';
 import { place } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { placeIsKnown } from '../gate/visible';
@@ -13,7 +15,7 @@ export async function columnsIn(actor: Actor, placeId: string, below: boolean): 
     db()
       .select({ lineage: place.lineage })
       .from(place)
-      .where(and(eq(place.id, placeId), placeIsKnown(actor))),
+      .where(and(eq(place.id, placeId), placeIsKnown(actor), plannedOnce)),
     allColumns(db()),
   ]);
   if (!known) refuse('not-found');
@@ -24,7 +26,7 @@ export async function columnsIn(actor: Actor, placeId: string, below: boolean): 
       ? await db()
           .select({ id: place.id })
           .from(place)
-          .where(and(inArray(place.id, elsewhere), arrayContains(place.lineage, [placeId]), placeIsKnown(actor)))
+          .where(and(idIn(place.id, elsewhere), arrayContains(place.lineage, [placeId]), placeIsKnown(actor)))
       : [];
   const reached = new Set([...known.lineage, ...under.map((row) => row.id)]);
   return columns.filter((column) => reached.has(column.placeId));

@@ -1,4 +1,4 @@
-import { asc, eq, inArray, sql } from 'drizzle-orm';
+import { asc, eq, sql } from 'drizzle-orm';
 import { Lexicon } from '@/core/columns/lexicon';
 import {
   hiddenReference,
@@ -21,6 +21,7 @@ import { seesAll, type Actor } from '../gate/actor';
 import { capabilitiesIn } from '../gate/held';
 import { paperAllows, placeIsKnown } from '../gate/visible';
 import { db, type Reader } from '../db/client';
+import { idIn } from '../db/idIn';
 import { columnDef, controlledList, document, person, place, term } from '../db/schema';
 
 /** All columns of the library: a few dozen. */
@@ -62,7 +63,7 @@ export const columnsAt = asks('columns.at', async (actor, { placeId }) => {
   const steps = await db()
     .select({ id: place.id, name: place.name, kind: place.kind, scopeId: place.scopeId })
     .from(place)
-    .where(inArray(place.id, found.lineage));
+    .where(idIn(place.id, found.lineage));
   const held = new Map(
     await Promise.all(steps.map(async (step) => [step.id, await capabilitiesIn(db(), actor, step.scopeId)] as const)),
   );
@@ -107,24 +108,31 @@ export const referredTo = (type: ColumnType): 'person' | 'place' | 'document' | 
   type === 'dossier' ? 'place' : type === 'person' || type === 'document' ? type : null;
 
 /**
- * Replaces values that refer to dossiers or papers the caller may not know of by a marker that says only that there is a
- * value.
+ * Rows with their values as the caller may be told them, and names for the ids in them. A value that refers to a dossier
+ * or paper which the caller may not know of is replaced by a marker that says only that there is a value.
  */
-export async function withoutHidden<Row extends { readonly values: Values }>(
+export async function toldValues<Row extends { readonly values: Values }>(
   reader: Reader,
   actor: Actor,
   rows: readonly Row[],
-): Promise<Row[]> {
-  if (seesAll(actor) || rows.every((row) => Object.keys(row.values).length === 0)) return [...rows];
-  const referring = (await allColumns(reader)).filter(({ type }) => type === 'dossier' || type === 'document');
-  const values = rows.map((row) => row.values);
-  const names = await namesFor(reader, actor, referring, values);
+): Promise<{ readonly rows: Row[]; readonly names: Readonly<Record<string, string>> }> {
+  if (rows.every((row) => Object.keys(row.values).length === 0)) return { rows: [...rows], names: {} };
+  const columns = await allColumns(reader);
+  const names = await namesFor(
+    reader,
+    actor,
+    columns,
+    rows.map((row) => row.values),
+  );
+  if (seesAll(actor)) return { rows: [...rows], names };
+  const referring = columns.filter(({ type }) => type === 'dossier' || type === 'document');
   const isHidden = (value: Value | undefined) => typeof value === 'string' && names[value] === undefined;
-  return rows.map((row) => {
+  const told = rows.map((row) => {
     const hidden = referring.filter((column) => isHidden(row.values[column.id]));
     if (hidden.length === 0) return row;
     return { ...row, values: { ...row.values, ...Object.fromEntries(hidden.map(({ id }) => [id, hiddenReference])) } };
   });
+  return { rows: told, names };
 }
 
 /** Names of terms and of other values, by id. */

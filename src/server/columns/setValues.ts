@@ -1,4 +1,4 @@
-import { and, inArray } from 'drizzle-orm';
+import { and } from 'drizzle-orm';
 import type { CellOutcome } from '@/core/columns/contract';
 import { Lexicon, termKey } from '@/core/columns/lexicon';
 import { hiddenReference, sameValue, type Column, type Term, type Value } from '@/core/columns/model';
@@ -15,6 +15,7 @@ import type { Actor } from '../gate/actor';
 import { papersFor } from '../gate/held';
 import { paperAllows, paperMayBeAmended } from '../gate/visible';
 import type { Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { document, term } from '../db/schema';
 import { allColumns, allLists, lexiconsOf, namesFor, vocabularyFor, type Lexicons } from './read';
 import { changesOf, keepChanges, writeOwn, type OwnChange } from './write';
@@ -178,7 +179,7 @@ async function visibleOf(tx: Tx, actor: Actor, ids: readonly string[]) {
     const visible = await tx
       .select({ id: document.id, amends: paperMayBeAmended(actor) })
       .from(document)
-      .where(and(inArray(document.id, part), paperAllows(actor, 'see')));
+      .where(and(idIn(document.id, part), paperAllows(actor, 'see')));
     for (const row of visible) known.add(row.id);
     const amendable = visible.filter((row) => row.amends).map((row) => row.id);
     if (amendable.length > 0)

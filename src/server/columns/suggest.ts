@@ -1,5 +1,5 @@
 import { seriesIn } from '@/core/tree/lineage';
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { columnsAlong } from '@/core/columns/given';
 import { nameShape, suggestValues } from '@/core/columns/suggest';
 import { refuse } from '@/core/errors/refusal';
@@ -8,6 +8,7 @@ import type { Actor } from '../gate/actor';
 import { paperAllows, paperMayBeAmended, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
+import { idIn } from '../db/idIn';
 import { document, place } from '../db/schema';
 import { allColumns, allLists, lexiconsOf, namesFor } from './read';
 
@@ -20,7 +21,7 @@ export const suggest = asks('values.suggest', async (actor, input) => {
     .select({ id: document.id, title: document.title, shown: document.shownValues, lineage: place.lineage })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
-    .where(and(inArray(document.id, input.documentIds), paperMayBeAmended(actor)));
+    .where(and(idIn(document.id, input.documentIds), paperMayBeAmended(actor)));
   if (papers.length === 0) refuse('not-found');
   const [columns, lists] = await Promise.all([allColumns(db()), allLists(db())]);
   const lexicons = lexiconsOf(lists);

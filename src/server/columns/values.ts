@@ -1,4 +1,4 @@
-import { and, arrayContains, eq, ilike, inArray, or, sql } from 'drizzle-orm';
+import { and, arrayContains, eq, ilike, or, sql } from 'drizzle-orm';
 import type { SharedValue } from '@/core/columns/contract';
 import { sameValue } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
@@ -7,9 +7,10 @@ import { asks } from '../acts/operation';
 import { colleagueIsKnown, paperAllows, paperMayBeAmended, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
+import { idIn } from '../db/idIn';
 import { document, person, place } from '../db/schema';
 import { seenWithHomeIn, standName } from '../known/standing';
-import { allColumns, namesFor, withoutHidden } from './read';
+import { allColumns, toldValues } from './read';
 
 /** The values of some papers by column: the one value all have, or that they differ. */
 export const valuesOf = asks('papers.values', async (actor, input) => {
@@ -24,14 +25,14 @@ export const valuesOf = asks('papers.values', async (actor, input) => {
     })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
-    .where(and(inArray(document.id, input.documentIds), paperAllows(actor, 'see')));
+    .where(and(idIn(document.id, input.documentIds), paperAllows(actor, 'see')));
   if (rows.length === 0) refuse('not-found');
-  const open = await withoutHidden(
+  const told = await toldValues(
     db(),
     actor,
     rows.map((row) => ({ values: row.shown })),
   );
-  const shown = open.map((row) => row.values);
+  const shown = told.rows.map((row) => row.values);
   const columns = (await allColumns(db()))
     .filter((column) => !column.retired && rows.some((row) => row.lineage.includes(column.placeId)))
     .sort((a, b) => depthOf(a.placeId) - depthOf(b.placeId) || a.position - b.position);
@@ -55,7 +56,7 @@ export const valuesOf = asks('papers.values', async (actor, input) => {
     papers: rows.length,
     values,
     columns,
-    names: await namesFor(db(), actor, columns, shown),
+    names: told.names,
     mayAmend: rows.every((row) => row.amends),
   };
 });

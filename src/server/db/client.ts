@@ -2,6 +2,7 @@ import { AsyncLocalStorage } from 'node:async_hooks';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { Pool } from 'pg';
 import { config } from '../base/config';
+import { PlanKeepingClient } from './plannedOnce';
 import * as schema from './schema';
 
 /** The database outside any transaction. */
@@ -33,6 +34,7 @@ function poolOf(max: number, options?: string): Pool {
   const pool = new Pool({
     connectionString: config().DATABASE_URL,
     max,
+    Client: PlanKeepingClient,
     ...(options === undefined ? {} : { options }),
     connectionTimeoutMillis: 5000,
     idleTimeoutMillis: 30_000,

@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm';
+import { and, eq, isNotNull, sql } from 'drizzle-orm';
 import { sameValue } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
 import { mayHoldPapers } from '@/core/tree/placeKind';
@@ -13,6 +13,7 @@ import { paperIsDisposed } from '../gate/visible';
 import { forecastValues } from '../columns/given';
 import { changesOf, keepChanges, writeOwn, type OwnChange } from '../columns/write';
 import type { Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { document, filing, place, version } from '../db/schema';
 import { snapshot } from '../db/transaction';
 import { addVersion, lastNumber } from './file';
@@ -91,18 +92,18 @@ async function rehome(tx: Tx, actor: Actor, ids: readonly string[], homeId: stri
   await tx
     .update(document)
     .set({ homeId, changedBy: actor.personId, changedAt: now(), revision: sql`${document.revision} + 1` })
-    .where(inArray(document.id, [...ids]));
+    .where(idIn(document.id, ids));
   await tx.execute(sql`
     update ${document}
     set own_values = ${offers} || ${document.ownValues},
         shown_values = ${offers} || ${document.ownValues} || ${place.fixedValues}
-    from ${place} where ${place.id} = ${document.homeId} and ${inArray(document.id, [...ids])}`);
+    from ${place} where ${place.id} = ${document.homeId} and ${idIn(document.id, ids)}`);
   // A cross-filing in the new home is no longer needed.
-  await tx.delete(filing).where(and(eq(filing.placeId, homeId), inArray(filing.documentId, [...ids])));
+  await tx.delete(filing).where(and(eq(filing.placeId, homeId), idIn(filing.documentId, ids)));
   const own = await tx
     .select({ id: document.id })
     .from(document)
-    .where(and(inArray(document.id, [...ids]), isNotNull(document.scopeId)));
+    .where(and(idIn(document.id, ids), isNotNull(document.scopeId)));
   await recomputePapers(
     tx,
     own.map((row) => row.id),
@@ -183,7 +184,7 @@ export const forecastPaperMove = asks('papers.moveForecast', async (actor, input
 export const disposePapers = acts('papers.dispose', [], async (tx, actor, input) => {
   const papers = await papersFor(tx, actor, input.documentIds, 'amend');
   const ids = papers.map((paper) => paper.id);
-  await tx.update(document).set({ disposedAt: now(), disposedBy: actor.personId }).where(inArray(document.id, ids));
+  await tx.update(document).set({ disposedAt: now(), disposedBy: actor.personId }).where(idIn(document.id, ids));
   const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
   return {
     entry: { act: 'papers.disposed', subjects, detail: { count: papers } },
@@ -196,12 +197,12 @@ export const putBackPapers = acts('papers.putBack', [], async (tx, actor, input)
   const papers = await tx
     .select({ id: document.id, title: document.title, homeId: document.homeId })
     .from(document)
-    .where(and(inArray(document.id, input.documentIds), isNotNull(document.disposedAt), paperIsDisposed(actor)))
+    .where(and(idIn(document.id, input.documentIds), isNotNull(document.disposedAt), paperIsDisposed(actor)))
     .for('update');
   if (papers.length === 0) refuse('not-found');
   for (const homeId of new Set(papers.map((paper) => paper.homeId))) await placeFor(tx, actor, homeId, 'amend');
   const ids = papers.map((paper) => paper.id);
-  await tx.update(document).set({ disposedAt: null, disposedBy: null }).where(inArray(document.id, ids));
+  await tx.update(document).set({ disposedAt: null, disposedBy: null }).where(idIn(document.id, ids));
   const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
   return {
     entry: { act: 'papers.putBack', subjects, detail: { count: papers } },

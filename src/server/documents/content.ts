@@ -1,4 +1,4 @@
-import { and, eq, or, sql } from 'drizzle-orm';
+import { and, eq, or } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
@@ -8,6 +8,7 @@ import { contentColumns, requireWhole } from '../blobs/content';
 import { capabilitiesOn } from '../gate/held';
 import { paperAllows, paperIsDisposed } from '../gate/visible';
 import { db } from '../db/client';
+import { idIn } from '../db/idIn';
 import { blob, document, preview, version } from '../db/schema';
 
 /**
@@ -56,7 +57,7 @@ export async function copiable(actor: Actor, ids: readonly string[]): Promise<Re
   const rows = await db()
     .select({ id: document.id })
     .from(document)
-    .where(and(sql`${document.id} = any(${sql.param([...ids])}::uuid[])`, paperAllows(actor, 'take')));
+    .where(and(idIn(document.id, ids), paperAllows(actor, 'take')));
   return new Set(rows.map((row) => row.id));
 }
 
@@ -66,7 +67,7 @@ export const notCopiable = asks('papers.notCopiable', async (actor, { documentId
   const seen = await db()
     .select({ id: document.id })
     .from(document)
-    .where(and(sql`${document.id} = any(${sql.param([...documentIds])}::uuid[])`, paperAllows(actor, 'see')));
+    .where(and(idIn(document.id, documentIds), paperAllows(actor, 'see')));
   return seen.flatMap(({ id }) => (taken.has(id) ? [] : [id]));
 });
 

@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import type { FilingKind, PaperFiling } from '@/core/documents/model';
 import type { ReadInputOf } from '@/core/contract';
 import { refuse } from '@/core/errors/refusal';
@@ -14,6 +14,7 @@ import { placeAllows, paperAllows } from '../gate/visible';
 import { has } from '@/core/access/capability';
 import { now } from '../base/clock';
 import type { Reader, Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { document, filing, place } from '../db/schema';
 import { snapshot } from '../db/transaction';
 
@@ -28,7 +29,7 @@ export const crossFile = acts('papers.crossFile', [], async (tx, actor, input) =
       await tx
         .select()
         .from(filing)
-        .where(and(eq(filing.placeId, target.id), inArray(filing.documentId, idsOf(papers))))
+        .where(and(eq(filing.placeId, target.id), idIn(filing.documentId, idsOf(papers))))
     ).map((row) => [row.documentId, row]),
   );
   const fresh = papers.filter(({ id, homeId }) => homeId !== target.id && there.get(id)?.kind !== input.kind);
@@ -75,7 +76,7 @@ async function recomputeOwn(tx: Tx, ids: readonly string[]): Promise<void> {
   const own = await tx
     .select({ id: document.id })
     .from(document)
-    .where(and(inArray(document.id, [...ids]), sql`${document.scopeId} is not null`));
+    .where(and(idIn(document.id, ids), sql`${document.scopeId} is not null`));
   await recomputePapers(tx, idsOf(own));
 }
 
@@ -89,11 +90,7 @@ export const forecastFiling = asks('papers.forecastFiling', async (actor, input)
       .select({ id: filing.id })
       .from(filing)
       .where(
-        and(
-          eq(filing.placeId, input.placeId),
-          inArray(filing.documentId, input.documentIds),
-          eq(filing.kind, 'opening'),
-        ),
+        and(eq(filing.placeId, input.placeId), idIn(filing.documentId, input.documentIds), eq(filing.kind, 'opening')),
       )
       .limit(1);
     const letsOrShuts = input.kind === 'opening' || (input.kind === 'pointer' && shutting !== undefined);

@@ -9,7 +9,7 @@ import { namesIn, waysInto } from '../scopes/scopes';
 import { labelIsKnown, paperAllows, paperIsDisposed } from '../gate/visible';
 import { db } from '../db/client';
 import { document, documentLabel, label, person, place, preview, version } from '../db/schema';
-import { withoutHidden } from '../columns/read';
+import { toldValues } from '../columns/read';
 import { filingsOf } from './crossFile';
 import { standId } from '../known/standing';
 
@@ -35,7 +35,7 @@ export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
       labels: sql<
         string[]
       >`array(select ${documentLabel.labelId}::text from ${documentLabel} join ${label} on ${label.id} = ${documentLabel.labelId}
-        where ${documentLabel.documentId} = ${document.id} and ${labelIsKnown(actor)} order by ${label.name})`,
+        where ${documentLabel.documentId} = ${document.id} and ${labelIsKnown(actor)})`,
       homeId: standId(actor),
       isHome: sql<boolean>`${standId(actor)} = ${document.homeId}`,
       lineage: place.lineage,
@@ -61,7 +61,9 @@ export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
     paper.isHome ? pathOf(db(), actor, lineage) : [],
     filingsOf(db(), actor, documentId),
   ]);
-  const [row = shown] = await withoutHidden(db(), actor, [shown]);
+  const {
+    rows: [row = shown],
+  } = await toldValues(db(), actor, [shown]);
   return {
     ...row,
     fixed: Object.keys(fixedValues),

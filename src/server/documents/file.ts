@@ -11,6 +11,7 @@ import type { Actor } from '../gate/actor';
 import { papersFor } from '../gate/held';
 import { paperAllows } from '../gate/visible';
 import type { Reader, Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { blob, columnDef, document, place, preview, version } from '../db/schema';
 import { storeOf } from '../blobs/content';
 import { enqueue } from '../jobs/queue';
@@ -164,7 +165,7 @@ async function arrivingValues(
   const homes = await tx
     .select({ id: place.id, lineage: place.lineage, fixed: place.fixedValues, offered: place.offeredValues })
     .from(place)
-    .where(inArray(place.id, [...placeIds]));
+    .where(idIn(place.id, placeIds));
   const withDefaults = await tx
     .select({ id: columnDef.id, placeId: columnDef.placeId, value: columnDef.defaultValue })
     .from(columnDef)
@@ -172,7 +173,7 @@ async function arrivingValues(
       and(
         isNotNull(columnDef.defaultValue),
         eq(columnDef.retired, false),
-        inArray(columnDef.placeId, [...new Set(homes.flatMap((home) => home.lineage))]),
+        idIn(columnDef.placeId, [...new Set(homes.flatMap((home) => home.lineage))]),
       ),
     );
   return new Map(

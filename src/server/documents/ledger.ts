@@ -1,6 +1,6 @@
 import { asks } from '../acts/operation';
 import { columnsIn } from '../columns/inForce';
-import { and, arrayContains, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, arrayContains, eq, sql, type SQL } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Column, Values } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
@@ -13,9 +13,11 @@ import { dayAt } from '@/core/calendar/period';
 import type { Actor } from '../gate/actor';
 import { labelIsKnown, paperAllows, paperIsDisposed } from '../gate/visible';
 import { now } from '../base/clock';
-import { namesFor, withoutHidden } from '../columns/read';
+import { toldValues } from '../columns/read';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
+import { idIn } from '../db/idIn';
+import { plannedOnce } from '../db/plannedOnce';
 import { document, documentLabel, label, library, look, person, place } from '../db/schema';
 import { fullName } from '../known/places';
 import { standId, standName, standsIn } from '../known/standing';
@@ -39,8 +41,13 @@ const rowColumns = (actor: Actor) => ({
   labels: sql<
     string[]
   >`array(select ${documentLabel.labelId}::text from ${documentLabel} join ${label} on ${label.id} = ${documentLabel.labelId}
-    where ${documentLabel.documentId} = ${document.id} and ${labelIsKnown(actor)} order by ${label.name})`,
+    where ${documentLabel.documentId} = ${document.id} and ${labelIsKnown(actor)})`,
 });
+
+interface NamedPapers {
+  readonly rows: PlacedPaper[];
+  readonly names: Readonly<Record<string, string>>;
+}
 
 type SelectedRow = Omit<PaperRow, 'filedAt' | 'changedAt' | 'fixed'> & {
   filedAt: Date;
@@ -121,21 +128,12 @@ export async function ledgerPage(actor: Actor, input: LedgerQuestion): Promise<L
     input.after === null ? ledgerTotals(shown) : null,
   ]);
   const last = rows.length === input.limit ? rows.at(-1) : undefined;
-  return {
-    rows: await withoutHidden(
-      db(),
-      actor,
-      rows.map(({ key: _key, ...row }) => asRow(row)),
-    ),
-    next: last ? JSON.stringify([last.key, last.title, last.id]) : null,
-    totals,
-    names: await namesFor(
-      db(),
-      actor,
-      columns,
-      rows.map((row) => row.values),
-    ),
-  };
+  const told = await toldValues(
+    db(),
+    actor,
+    rows.map(({ key: _key, ...row }) => asRow(row)),
+  );
+  return { ...told, next: last ? JSON.stringify([last.key, last.title, last.id]) : null, totals };
 }
 
 function beyondKey([key, title, id]: z.output<typeof cursorSchema>, by: SQL, type: string, up: boolean): SQL {
@@ -171,7 +169,11 @@ async function momentOf(actor: Actor, placeId: string): Promise<Moment> {
 }
 
 /** Papers with the place they lie in. */
-export async function placedPapers(actor: Actor, which: SQL, most: number): Promise<PlacedPaper[]> {
+export const placedPapers = async (actor: Actor, which: SQL, most: number): Promise<PlacedPaper[]> =>
+  (await namedPapers(actor, which, most)).rows;
+
+/** Papers with the place they lie in, and names for the ids in their values. */
+async function namedPapers(actor: Actor, which: SQL, most: number): Promise<NamedPapers> {
   const rows = await db()
     .select({ ...rowColumns(actor), homeId: standId(actor), homeName: standName(actor) })
     .from(document)
@@ -180,23 +182,24 @@ export async function placedPapers(actor: Actor, which: SQL, most: number): Prom
     .where(and(paperAllows(actor, 'see'), which))
     .orderBy(sql`${document.changedAt} desc, ${document.id}`)
     .limit(most);
-  return withoutHidden(db(), actor, rows.map(asRow));
+  return toldValues(db(), actor, rows.map(asRow));
 }
 
 /** The forty most recently changed papers that the caller may see. */
 export const latelyChanged = asks('papers.lately', (actor) => placedPapers(actor, sql`true`, 40));
 
-/** Papers by id, in the order of the ids, as far as the caller may see them. */
-export async function papersInOrder(actor: Actor, ids: readonly string[]): Promise<PlacedPaper[]> {
-  const byId = new Map(
-    (await placedPapers(actor, inArray(document.id, [...ids]), ids.length)).map((row) => [row.id, row]),
-  );
-  return ids.flatMap((id) => byId.get(id) ?? []);
+/** Papers by id, in the order of the ids, as far as the caller may see them; and names for the ids in their values. */
+export async function papersInOrder(actor: Actor, ids: readonly string[]): Promise<NamedPapers> {
+  const { rows, names } = await namedPapers(actor, amongIds(ids), ids.length);
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return { rows: ids.flatMap((id) => byId.get(id) ?? []), names };
 }
+
+const amongIds = (ids: readonly string[]): SQL => sql`${idIn(document.id, ids)} and ${plannedOnce}`;
 
 /** Papers by id, as far as the caller may see them. */
 export const papersByIds = asks('papers.rows', (actor, { documentIds }) =>
-  placedPapers(actor, inArray(document.id, [...documentIds]), 5000),
+  placedPapers(actor, amongIds(documentIds), 5000),
 );
 
 /** Papers in the disposal tray that the caller may restore. */

@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm';
-import { filingYearLabel, filingYearOf } from '@/core/calendar/filingYear';
+import { filingYearOf } from '@/core/calendar/filingYear';
 import { readDetails } from '@/core/dossiers/details';
 import { nextReference, readPattern, readReference } from '@/core/dossiers/reference';
 import { orRefuse } from '@/core/errors/refusal';
@@ -7,13 +7,13 @@ import { acts, asks } from '../acts/operation';
 import { libraryCalendar } from '../calendar/libraryCalendar';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
-import { filingYear, place } from '../db/schema';
+import { place } from '../db/schema';
 import { snapshot } from '../db/transaction';
-import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { placeRow } from '../known/places';
 import { makePlace, makePlaces } from '../places/make';
 import { keepToPlan } from '../plans/plans';
+import { openYears, yearPlaces } from '../plans/yearPlaces';
 import { planOfSeries } from '../plans/read';
 import { peopleFinder } from './peopleFinder';
 
@@ -36,13 +36,13 @@ export const proposeReference = asks('place.nextReference', async (actor, { seri
   });
 });
 
-/** Makes a dossier with the typed or the next free reference, a place for each open filing year, and its planned folders. */
+/** Makes a dossier with the typed or the next free reference, its years where it is filed by year, and its planned folders. */
 export const createDossier = acts('dossier.create', ['tree', 'access', 'given'], async (tx, actor, input) => {
   const series = await placeFor(tx, actor, input.seriesId, 'manage');
   const typed = input.reference?.trim() ?? '';
   const reference =
     typed === '' ? await nextIn(tx, series.id, series.referencePattern) : orRefuse(readReference(typed));
-  const { fields } = await planOfSeries(tx, series.id);
+  const { fields, byYear } = await planOfSeries(tx, series.id);
   const details = orRefuse(readDetails(fields, input.details ?? {}, await peopleFinder(tx)));
   const id = await makePlace(tx, actor, {
     parentId: series.id,
@@ -51,26 +51,10 @@ export const createDossier = acts('dossier.create', ['tree', 'access', 'given'],
     reference,
     details,
   });
-  await addYears(tx, actor, id);
+  if (byYear) await makePlaces(tx, actor, await yearPlaces(tx, [{ dossierId: id, startYears: await openYears(tx) }]));
   await keepToPlan(tx, actor, series.id, [id]);
   return {
     entry: { act: 'dossier.created', subjects: [id, series.id], detail: { name: input.name, reference } },
     result: await placeRow(tx, actor, id),
   };
 });
-
-async function addYears(tx: Tx, actor: Actor, dossierId: string): Promise<void> {
-  const years = await tx.select().from(filingYear).where(eq(filingYear.closed, false)).orderBy(filingYear.startYear);
-  const calendar = await libraryCalendar(tx);
-  await makePlaces(
-    tx,
-    actor,
-    years.map(({ startYear }) => ({
-      id: crypto.randomUUID(),
-      parentId: dossierId,
-      kind: 'year' as const,
-      name: filingYearLabel(startYear, calendar),
-      filingYear: startYear,
-    })),
-  );
-}

@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
+import { filingYearOf } from '@/core/calendar/filingYear';
 import { planDossiers } from '@/core/dossiers/dossierRows';
-import { filingYearLabel, filingYearOf } from '@/core/calendar/filingYear';
 import { readPattern } from '@/core/dossiers/reference';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
@@ -9,13 +9,14 @@ import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { now } from '../base/clock';
 import { db, type Reader } from '../db/client';
-import { filingYear, place } from '../db/schema';
+import { place } from '../db/schema';
 import { libraryCalendar } from '../calendar/libraryCalendar';
 import { makePlaces } from '../places/make';
 import type { NewPlace } from '../tree/insert';
 import { peopleFinder } from './peopleFinder';
 import { keepToPlan } from '../plans/plans';
 import { planOfSeries } from '../plans/read';
+import { openYears, yearPlaces } from '../plans/yearPlaces';
 
 async function linesFor(reader: Reader, actor: Actor, { seriesId, text }: { seriesId: string; text: string }) {
   const series = await placeFor(reader, actor, seriesId, 'manage');
@@ -44,27 +45,30 @@ export const checkDossiers = asks('dossiers.check', async (actor, input) => {
 
 /** Makes the dossiers of a pasted list, with years and planned folders, in one act: all of them, or only the valid lines. */
 export const makeDossiers = acts('dossiers.make', ['tree', 'access', 'given'], async (tx, actor, input) => {
-  const { series, rule, lines } = await linesFor(tx, actor, input);
+  const { series, lines } = await linesFor(tx, actor, input);
   const good = lines.filter((line) => line.wrong === null);
   if (!input.onlyGood && good.length < lines.length)
     refuse('invalid', `${counted(lines.length - good.length, 'line')} cannot be made as they stand. Nothing was made.`);
   if (good.length === 0) refuse('invalid', 'No line makes a dossier. Nothing was made.');
-  const years = await tx.select().from(filingYear).where(eq(filingYear.closed, false)).orderBy(filingYear.startYear);
   const made = good.map((line) => ({ ...line, id: crypto.randomUUID() }));
-  const places = made.flatMap(({ id, name, reference, details }): NewPlace[] => [
-    { id, parentId: series.id, kind: 'dossier', name, reference, details, meetingDay: null, plannedKey: null },
-    ...years.map(({ startYear }) => ({
-      id: crypto.randomUUID(),
-      parentId: id,
-      kind: 'year' as const,
-      name: filingYearLabel(startYear, rule),
-      filingYear: startYear,
-      meetingDay: null,
-      plannedKey: null,
-    })),
-  ]);
-  await makePlaces(tx, actor, places);
+  const dossiers = made.map(({ id, name, reference, details }): NewPlace => ({
+    id,
+    parentId: series.id,
+    kind: 'dossier',
+    name,
+    reference,
+    details,
+    meetingDay: null,
+    plannedKey: null,
+  }));
   const ids = made.map((each) => each.id);
+  const { byYear } = await planOfSeries(tx, series.id);
+  const startYears = byYear ? await openYears(tx) : [];
+  const years = await yearPlaces(
+    tx,
+    ids.map((dossierId) => ({ dossierId, startYears })),
+  );
+  await makePlaces(tx, actor, [...dossiers, ...years]);
   const folders = await keepToPlan(tx, actor, series.id, ids);
   const detail = { name: series.name, count: counted(made.length, 'dossier'), folders };
   return {

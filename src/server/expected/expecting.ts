@@ -1,9 +1,12 @@
 import { grouped } from '@/core/collections/grouped';
-import { and, eq, isNotNull, sql, type SQL } from 'drizzle-orm';
+import { and, eq, isNotNull, or, sql, type SQL } from 'drizzle-orm';
 import { orRefuse } from '@/core/errors/refusal';
 import { spanOf, type DetailField, type Details } from '@/core/dossiers/details';
 import { occasionKey, slotKey, type ExpectingDossier, type SlotFacts } from '@/core/expected/slots';
+import { outermost } from '@/core/expected/rackColumns';
 import type { Expectation } from '@/core/plans/expectation';
+import type { FilingPlan } from '@/core/plans/plan';
+import type { PlaceKind } from '@/core/tree/placeKind';
 import type { Holding } from '@/core/expected/rack';
 import { dayAt, dayNumber, type DayNumber } from '@/core/calendar/period';
 import type { Actor } from '../gate/actor';
@@ -23,11 +26,12 @@ export interface KnownDossier extends ExpectingDossier {
   readonly reference: string | null;
   readonly closed: boolean;
   readonly details: Details;
-  readonly yearPlaces: ReadonlyMap<number, { readonly id: string; readonly closed: boolean }>;
+  /** The places of its years, by first calendar year, and of the plan's folders that are made once, by id. */
+  readonly parts: ReadonlyMap<string, { readonly id: string; readonly closed: boolean }>;
 }
 
 /** What a series expects of its dossiers, and what they have, as far as the caller may see. */
-export interface Expecting {
+export interface Expecting extends FilingPlan {
   readonly expected: readonly Expectation[];
   readonly fields: readonly DetailField[];
   readonly dossiers: readonly KnownDossier[];
@@ -35,7 +39,7 @@ export interface Expecting {
   readonly today: DayNumber;
   /** Null while the tally is being filled. */
   readonly held: {
-    /** By the key of a year, or of a dossier for papers outside its years. */
+    /** By the key of a year, of a planned folder in a dossier, or of a dossier for papers outside of these. */
     readonly holdings: ReadonlyMap<string, Holding>;
     readonly facts: SlotFacts;
     /** Papers by `slotKey`: those that meet an expectation (for a single dossier only), and those a person named. */
@@ -51,26 +55,35 @@ export interface Expecting {
 export async function expectingOf(actor: Actor, seriesId: string, dossierId: string | null): Promise<Expecting> {
   const which = dossierId === null ? eq(place.parentId, seriesId) : eq(place.id, dossierId);
   const [plan, calendar] = await Promise.all([planOfSeries(db(), seriesId), libraryCalendar(db())]);
-  const question = { placeId: dossierId ?? seriesId, expected: plan.expected, withPapers: dossierId !== null };
-  const [known, years, meetings, said, told] = await Promise.all([
+  const question = {
+    placeId: dossierId ?? seriesId,
+    expected: plan.expected,
+    folders: plan.byYear ? null : outermost(plan.folders).map((folder) => folder.id),
+    withPapers: dossierId !== null,
+  };
+  const [known, parts, meetings, said, told] = await Promise.all([
     dossiersOf(actor, which),
-    yearsOf(actor, which),
+    partsOf(actor, which, question.folders),
     meetingDays(db(), sql`${which} and ${placeAllows(actor, 'see')}`, calendar),
     saysOf(actor, which),
     askTally('holdings', question, questioner(actor)),
   ]);
   // A caller for whom the series is a bare step is not told its plan and detail fields.
-  const { expected, fields } = known.some((dossier) => dossier.seen) ? plan : { expected: [], fields: [] };
+  const { expected, fields, folders } = known.some((dossier) => dossier.seen)
+    ? plan
+    : { expected: [], fields: [], folders: [] };
   const dossiers = known.map(({ seen, createdAt, ...dossier }): KnownDossier => {
-    const mine = years.get(dossier.id) ?? [];
+    const mine = parts.get(dossier.id) ?? [];
+    const years = mine.filter((part) => part.kind === 'year');
     const span = spanOf(fields, dossier.details);
     return {
       ...dossier,
       details: seen ? dossier.details : {},
       bareStep: !seen,
-      years: mine.map((year) => year.startYear),
-      stepYears: new Set(mine.flatMap((year) => (year.seen ? [] : [year.startYear]))),
-      yearPlaces: new Map(mine.map(({ startYear, id, closed }) => [startYear, { id, closed }])),
+      years: years.map((year) => Number(year.key)),
+      stepYears: new Set(years.flatMap((year) => (year.seen ? [] : [Number(year.key)]))),
+      folders: new Set(mine.flatMap((part) => (part.kind === 'folder' ? [part.key] : []))),
+      parts: new Map(mine.map(({ key, id, closed }) => [key, { id, closed }])),
       meetings: meetings.get(dossier.id) ?? [],
       started: span.started === null ? null : dayNumber(span.started),
       ended: span.ended === null ? null : dayNumber(span.ended),
@@ -78,7 +91,7 @@ export async function expectingOf(actor: Actor, seriesId: string, dossierId: str
     };
   });
   const today = dayAt(now().getTime(), calendar.timeZone);
-  const here = { expected, fields, dossiers, calendar, today };
+  const here = { byYear: plan.byYear, folders, expected, fields, dossiers, calendar, today };
   if (told === null) return { ...here, held: null };
   const { held, met, papers } = orRefuse(told);
   const marks = new Map<string, number>();
@@ -90,7 +103,7 @@ export async function expectingOf(actor: Actor, seriesId: string, dossierId: str
   return {
     ...here,
     held: {
-      holdings: new Map(held.map(({ occasion, ...holding }) => [occasion, holding])),
+      holdings: new Map(held.map(({ cell, ...holding }) => [cell, holding])),
       facts: { expected, met: markedIn(expected, pointed, marks), waived: markedIn(expected, notNeeded), today },
       papers: new Map(papers),
       pointed: new Map(pointed.map((row) => [slotKey(row.expectationId, row.occasion), row.documentId ?? ''])),
@@ -128,16 +141,31 @@ const dossiersOf = (actor: Actor, which: SQL) =>
 
 const isClosed = sql`${place.lineage} && array(select id from ${place} as stopped where closed)`;
 
-/** The filing years of some dossiers that the caller may know of, in order. */
-async function yearsOf(
-  actor: Actor,
-  which: SQL,
-): Promise<Map<string, { id: string; startYear: number; closed: boolean; seen: boolean }[]>> {
+interface Part {
+  readonly id: string;
+  readonly kind: PlaceKind;
+  /** The first calendar year, or the planned folder's id. */
+  readonly key: string;
+  readonly closed: boolean;
+  readonly seen: boolean;
+}
+
+/**
+ * The places of filing years, and of some planned folders, in dossiers, that the caller may know of; years in order.
+ * A folder that is made once has its planned folder's id as its key.
+ */
+async function partsOf(actor: Actor, which: SQL, folders: readonly string[] | null): Promise<Map<string, Part[]>> {
+  const isYear = and(eq(place.kind, 'year'), isNotNull(place.filingYear));
+  const isPlanned = and(
+    eq(place.kind, 'folder'),
+    sql`${place.plannedKey} = any(${sql.param([...(folders ?? [])])}::text[])`,
+  );
   const rows = await db()
     .select({
       id: place.id,
       dossierId: sql<string>`${place.parentId}`,
-      startYear: sql<number>`${place.filingYear}`,
+      kind: place.kind,
+      key: sql<string>`coalesce(${place.plannedKey}, ${place.filingYear}::text)`,
       // A bare expression here would lose its table name.
       closed: sql<boolean>`(select ${isClosed})`,
       seen: sql<boolean>`(select ${placeAllows(actor, 'see')})`,
@@ -145,8 +173,7 @@ async function yearsOf(
     .from(place)
     .where(
       and(
-        eq(place.kind, 'year'),
-        isNotNull(place.filingYear),
+        or(isYear, isPlanned),
         sql`${place.parentId} in (select ${place.id} from ${place} where ${and(eq(place.kind, 'dossier'), which)})`,
         placeIsKnown(actor),
       ),

@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import { stoppedBy } from '@/core/standstill/standstill';
 import { isListed, type Column } from '@/core/columns/model';
@@ -14,6 +14,7 @@ import type { Actor } from '../gate/actor';
 import { placeFor, standstillOf } from '../gate/held';
 import { paperAllows, placeAllows, placeIsStill } from '../gate/visible';
 import { db, type Reader } from '../db/client';
+import { idIn } from '../db/idIn';
 import { document, expectedSay, meeting, person, place } from '../db/schema';
 import { columnsIn } from '../columns/inForce';
 import { expectingOf, type KnownDossier } from './expecting';
@@ -93,7 +94,7 @@ async function titlesOf(actor: Actor, ids: readonly string[]): Promise<Map<strin
   const rows = await db()
     .select({ id: document.id, title: document.title })
     .from(document)
-    .where(and(inArray(document.id, [...new Set(ids)]), paperAllows(actor, 'see')));
+    .where(and(idIn(document.id, new Set(ids)), paperAllows(actor, 'see')));
   return new Map(rows.map(({ id, title }) => [id, title]));
 }
 
@@ -105,7 +106,7 @@ export async function meetingsById(
   const rows = await db()
     .select({ id: meeting.id, day: meeting.day, title: meeting.title })
     .from(meeting)
-    .where(sql`${meeting.id} = any(${sql.param([...new Set(ids)])}::uuid[])`);
+    .where(idIn(meeting.id, new Set(ids)));
   return new Map(rows.map(({ id, ...rest }) => [id, rest]));
 }
 

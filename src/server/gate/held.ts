@@ -1,9 +1,11 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { has, noCapabilities, type Capability, type CapabilitySet } from '@/core/access/capability';
 import { openingLets } from '@/core/access/resolve';
 import { moving, type Standstill } from '@/core/standstill/standstill';
 import { refuse } from '@/core/errors/refusal';
 import type { Reader } from '../db/client';
+import { idIn } from '../db/idIn';
+import { plannedOnce } from '../db/plannedOnce';
 import { document, place, scopeEntry } from '../db/schema';
 import { isActing } from '../db/transaction';
 import { everywhere, leftOf, type Actor } from './actor';
@@ -19,7 +21,7 @@ export async function capabilitiesIn(reader: Reader, actor: Actor, scopeId: stri
   const [entry] = await reader
     .select({ capabilities: scopeEntry.capabilities })
     .from(scopeEntry)
-    .where(and(eq(scopeEntry.scopeId, scopeId), eq(scopeEntry.personId, actor.personId)));
+    .where(and(eq(scopeEntry.scopeId, scopeId), eq(scopeEntry.personId, actor.personId), plannedOnce));
   return leftOf(actor, entry?.capabilities ?? noCapabilities);
 }
 
@@ -66,7 +68,7 @@ export async function placeFor(
   const [row] = await reader
     .select({ ...placeColumns, still: stillAbove })
     .from(place)
-    .where(and(eq(place.id, placeId), placeAllows(actor, 'see')));
+    .where(and(eq(place.id, placeId), placeAllows(actor, 'see'), plannedOnce));
   if (!row) refuse('not-found');
   const { still, ...found } = row;
   const held = await capabilitiesIn(reader, actor, found.scopeId);
@@ -103,7 +105,7 @@ export async function standstillOf(reader: Reader, lineage: readonly string[]): 
       locked: sql<boolean>`coalesce(bool_or(${place.locked}), false)`,
     })
     .from(place)
-    .where(inArray(place.id, [...lineage]));
+    .where(and(idIn(place.id, lineage), plannedOnce));
   return found ?? moving;
 }
 
@@ -151,7 +153,7 @@ async function held(reader: Reader, actor: Actor, ids: readonly string[], capabi
     })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
-    .where(and(sql`${document.id} = any(${sql.param([...ids])}::uuid[])`, paperAllows(actor, 'see')))
+    .where(and(idIn(document.id, ids), paperAllows(actor, 'see')))
     .orderBy(document.id);
   return isActing() ? query.for('update', { of: document }) : query;
 }

@@ -14,6 +14,7 @@ import { CagedFault } from '../cage/limits';
 import { readCaged } from '../cage/reader';
 import { db, type Reader } from '../db/client';
 import { leftOutInWords, onlyCopiable } from '../documents/content';
+import { idIn } from '../db/idIn';
 import { document, place } from '../db/schema';
 import { seenWithHomeIn } from '../known/standing';
 import { knownPlace } from '../places/open';
@@ -42,12 +43,7 @@ async function tablePapers(reader: Reader, actor: Actor, placeId: string, only?:
     })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
-    .where(
-      and(
-        seenWithHomeIn(actor, placeId),
-        only ? sql`${document.id} = any(${sql.param([...only])}::uuid[])` : sql`true`,
-      ),
-    )
+    .where(and(seenWithHomeIn(actor, placeId), only ? idIn(document.id, only) : sql`true`))
     .orderBy(place.lineage, document.title, document.id)
     .limit(mostPapers + 1);
   if (rows.length > mostPapers)

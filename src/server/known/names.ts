@@ -1,7 +1,10 @@
-import { and, inArray } from 'drizzle-orm';
+import { and, sql, type SQL, type SQLWrapper } from 'drizzle-orm';
+import type { PgColumn, PgTable } from 'drizzle-orm/pg-core';
 import type { PlaceKind } from '@/core/tree/placeKind';
 import type { Reader } from '../db/client';
-import { document, label, person, place } from '../db/schema';
+import { idIn } from '../db/idIn';
+import { plannedOnce } from '../db/plannedOnce';
+import { document, label, person, place, term } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { labelIsKnown, paperAllows, placeIsKnown } from '../gate/visible';
 import { fullName } from './places';
@@ -12,6 +15,7 @@ export interface Wanted {
   readonly place?: Iterable<string>;
   readonly document?: Iterable<string>;
   readonly label?: Iterable<string>;
+  readonly term?: Iterable<string>;
 }
 
 /**
@@ -25,37 +29,37 @@ export async function namesOf(
   wanted: Wanted,
   { inFull = false } = {},
 ): Promise<Record<string, string>> {
-  const [people, places, papers, labels] = [
-    [...(wanted.person ?? [])],
-    [...(wanted.place ?? [])],
-    [...(wanted.document ?? [])],
-    [...(wanted.label ?? [])],
+  const name = (
+    table: PgTable & { readonly id: PgColumn },
+    called: SQLWrapper,
+    ids: Iterable<string>,
+    known: SQL,
+  ): SQL[] => {
+    const some = [...ids];
+    return some.length === 0
+      ? []
+      : [
+          sql`select ${table.id}::text as id, ${called}::text as name from ${table} where ${idIn(table.id, some)} and ${known} and ${plannedOnce}`,
+        ];
+  };
+  const {
+    person: people = [],
+    place: places = [],
+    document: papers = [],
+    label: labels = [],
+    term: terms = [],
+  } = wanted;
+  const everyone = sql`true`;
+  const parts = [
+    ...name(person, person.name, people, everyone),
+    ...name(term, term.name, terms, everyone),
+    ...name(place, inFull ? fullName : place.name, places, placeIsKnown(actor)),
+    ...name(document, document.title, papers, paperAllows(actor, 'see')),
+    ...name(label, label.name, labels, labelIsKnown(actor)),
   ];
-  const none: { id: string; name: string }[] = [];
-  const named = await Promise.all([
-    people.length === 0
-      ? none
-      : reader.select({ id: person.id, name: person.name }).from(person).where(inArray(person.id, people)),
-    places.length === 0
-      ? none
-      : reader
-          .select({ id: place.id, name: inFull ? fullName : place.name })
-          .from(place)
-          .where(and(inArray(place.id, places), placeIsKnown(actor))),
-    papers.length === 0
-      ? none
-      : reader
-          .select({ id: document.id, name: document.title })
-          .from(document)
-          .where(and(inArray(document.id, papers), paperAllows(actor, 'see'))),
-    labels.length === 0
-      ? none
-      : reader
-          .select({ id: label.id, name: label.name })
-          .from(label)
-          .where(and(inArray(label.id, labels), labelIsKnown(actor))),
-  ]);
-  return Object.fromEntries(named.flat().map(({ id, name }) => [id, name]));
+  if (parts.length === 0) return {};
+  const { rows } = await reader.execute<{ id: string; name: string }>(sql.join(parts, sql` union all `));
+  return Object.fromEntries(rows.map((row) => [row.id, row.name]));
 }
 
 /** A step of the way to a place. */
@@ -79,7 +83,7 @@ export async function pathsOf(
   const rows = await reader
     .select({ id: place.id, name: place.name, kind: place.kind, reference: place.reference })
     .from(place)
-    .where(and(inArray(place.id, ids), placeIsKnown(actor)));
+    .where(and(idIn(place.id, ids), placeIsKnown(actor), plannedOnce));
   const byId = new Map(rows.filter((row) => row.kind !== 'library').map((row) => [row.id, row]));
   return lineages.map((lineage) => lineage.flatMap((id) => byId.get(id) ?? []));
 }

@@ -4,6 +4,7 @@ import type { PlaceRow } from '@/core/places/model';
 import type { Actor } from '../gate/actor';
 import { homeIsTold, paperAllows, placeAllows, placeIsKnown, scopeAllows } from '../gate/visible';
 import type { Reader } from '../db/client';
+import { plannedOnce } from '../db/plannedOnce';
 import { document, filing, place } from '../db/schema';
 import { isInTransaction } from '../db/transaction';
 import { askRunningTally } from '../tally/host';
@@ -30,7 +31,7 @@ export async function placeRows(reader: Reader, actor: Actor, which: SQL): Promi
       seen: sql<boolean>`(select ${placeAllows(actor, 'see')})`,
     })
     .from(place)
-    .where(and(which, placeIsKnown(actor)))
+    .where(and(which, placeIsKnown(actor), plannedOnce))
     .orderBy(asc(place.position), asc(place.name), asc(place.id));
   const counts = (await talliedBelow(actor, rows)) ?? (await papersBelow(reader, actor, rows));
   return rows.map(({ depth: _depth, seen, ...row }) => ({

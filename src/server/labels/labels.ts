@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, asc, eq, sql, type SQL } from 'drizzle-orm';
 import type { Label } from '@/core/labels/model';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey } from '@/core/text/fold';
@@ -7,6 +7,7 @@ import type { Actor } from '../gate/actor';
 import { papersFor } from '../gate/held';
 import { labelIsKnown, paperAllows, paperMayBeAmended } from '../gate/visible';
 import { db, type Reader, type Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { document, documentLabel, label } from '../db/schema';
 import { placedPapers } from '../documents/ledger';
 
@@ -35,7 +36,7 @@ export const labelsOn = asks('labels.on', async (actor, { documentIds }) => {
   const seen = await db()
     .select({ id: document.id, amends: sql<boolean>`${paperMayBeAmended(actor)}` })
     .from(document)
-    .where(and(inArray(document.id, [...documentIds]), paperAllows(actor, 'see')));
+    .where(and(idIn(document.id, documentIds), paperAllows(actor, 'see')));
   const rows =
     seen.length === 0
       ? []
@@ -45,7 +46,7 @@ export const labelsOn = asks('labels.on', async (actor, { documentIds }) => {
           .innerJoin(label, eq(label.id, documentLabel.labelId))
           .where(
             and(
-              inArray(
+              idIn(
                 documentLabel.documentId,
                 seen.map((row) => row.id),
               ),
@@ -172,7 +173,7 @@ export const putLabel = acts('label.put', [], async (tx, actor, input) => {
         .returning({ id: documentLabel.documentId })
     : await tx
         .delete(documentLabel)
-        .where(and(eq(documentLabel.labelId, found.id), inArray(documentLabel.documentId, ids)))
+        .where(and(eq(documentLabel.labelId, found.id), idIn(documentLabel.documentId, ids)))
         .returning({ id: documentLabel.documentId });
   const changed = rows.map((row) => row.id);
   if (changed.length === 0) return { entry: null, result: { changed } };

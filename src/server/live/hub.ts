@@ -1,9 +1,10 @@
 import { Client } from 'pg';
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { seesAll, type Actor } from '../gate/actor';
 import { config } from '../base/config';
 import { db, type Tx } from '../db/client';
 import { snapshot } from '../db/transaction';
+import { idIn } from '../db/idIn';
 import { document, filing, place, scopeEntry, tallyChange } from '../db/schema';
 
 /** Changes within this time are reported together. */
@@ -120,7 +121,7 @@ class Hub {
     const entries = await db()
       .select({ personId: scopeEntry.personId, scopeId: scopeEntry.scopeId })
       .from(scopeEntry)
-      .where(and(inArray(scopeEntry.scopeId, [...others, ...papers]), inArray(scopeEntry.personId, people)));
+      .where(and(idIn(scopeEntry.scopeId, [...others, ...papers]), idIn(scopeEntry.personId, people)));
     const seers = (scopes: ReadonlySet<string>) =>
       new Set(entries.filter(({ scopeId }) => scopes.has(scopeId)).map(({ personId }) => personId));
     const [ofOthers, ofPapers] = [seers(others), seers(papers)];

@@ -95,7 +95,9 @@ import { setSeenIn } from '../plans/seenIn';
 import { listChildren, listSeries, openPlace, seriesOf } from '../places/open';
 import { find } from '../search/find';
 import { foreseeUploads } from '../uploads/foresee';
+import { contentsAlike } from '../uploads/alike';
 import { settleUploads } from '../uploads/settleMany';
+import { tellOfFiled } from '../uploads/tell';
 import { answerUpload, uploadOutcome } from '../uploads/settle';
 import { lookAtPlace } from '../views/look';
 import { crossTable, openView } from '../views/open';
@@ -237,9 +239,11 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'upload.answer': answerUpload,
   'upload.cancel': cancelUpload,
   'uploads.settle': settleUploads,
+  'uploads.tell': tellOfFiled,
   'upload.outcome': uploadOutcome,
   'upload.redirect': redirectUploads,
   'uploads.foresee': foreseeUploads,
+  'uploads.alike': contentsAlike,
   'uploads.known': knownUploads,
   'uploads.unfinished': unfinishedUploads,
   'values.choices': valueChoices,

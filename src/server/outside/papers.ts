@@ -11,7 +11,8 @@ export const mostOutside = 2000;
 /** The papers a visitor is shown, in order, and how many there are in all. */
 export async function papersOutside({ actor, shows }: Visitor): Promise<{ papers: PlacedPaper[]; lines: number }> {
   const { ids, lines } = await idsOutside({ actor, shows });
-  return { papers: await papersInOrder(actor, ids), lines };
+  const { rows } = await papersInOrder(actor, ids);
+  return { papers: rows, lines };
 }
 
 async function idsOutside({
@@ -33,6 +34,8 @@ export async function contentOutside(visitor: Visitor, documentId: string, capab
 export async function paperOutside(visitor: Visitor, documentId: string): Promise<PlacedPaper> {
   const { ids } = await idsOutside(visitor);
   if (!ids.includes(documentId)) refuse('not-found');
-  const [paper] = await papersInOrder(visitor.actor, [documentId]);
+  const {
+    rows: [paper],
+  } = await papersInOrder(visitor.actor, [documentId]);
   return paper ?? refuse('not-found');
 }

@@ -13,6 +13,7 @@ import { requireUnguessable } from '../passwords/guessable';
 import { hashPassword } from '../passwords/password';
 import { config } from '../base/config';
 import { db, type Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { account, groupTerm, invitation, library, membership, person, personGroup, session } from '../db/schema';
 import { sendMail } from '../mail/outbox';
 import { now } from '../base/clock';
@@ -262,14 +263,8 @@ async function knownMembers(tx: Tx, { groupId, terms }: ReadInputOf<'group.chang
   ];
   const people = idsOf('person');
   const groups = idsOf('group');
-  const found = await tx
-    .select({ id: person.id })
-    .from(person)
-    .where(sql`${person.id} = any(${sql.param(people)}::uuid[])`);
-  const foundGroups = await tx
-    .select({ id: personGroup.id })
-    .from(personGroup)
-    .where(sql`${personGroup.id} = any(${sql.param(groups)}::uuid[])`);
+  const found = await tx.select({ id: person.id }).from(person).where(idIn(person.id, people));
+  const foundGroups = await tx.select({ id: personGroup.id }).from(personGroup).where(idIn(personGroup.id, groups));
   if (found.length < people.length || foundGroups.length < groups.length) refuse('not-found');
   const others = (await termsOf(tx)).filter((term) => term.groupId !== groupId);
   if (groups.some((inner) => wouldLoop(others, groupId, inner)))

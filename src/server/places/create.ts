@@ -3,7 +3,7 @@ import type { ReadInputOf } from '@/core/contract';
 import { readPattern } from '@/core/dossiers/reference';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { acts } from '../acts/operation';
-import { place } from '../db/schema';
+import { filingPlan, place } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { placeRow } from '../known/places';
@@ -26,6 +26,7 @@ export const createSeries = acts('series.create', ['tree'], async (tx, actor, in
   if (!root) throw new Error('The library has not been founded');
   const referencePattern = checkedPattern(input.referencePattern);
   const id = await makePlace(tx, actor, { parentId: root.id, kind: 'series', name: input.name, referencePattern });
+  if (input.byYear === false) await tx.insert(filingPlan).values({ seriesId: id, byYear: false, folders: [] });
   return {
     entry: { act: 'series.created', subjects: [id], detail: { name: input.name } },
     result: await placeRow(tx, actor, id),

@@ -10,6 +10,7 @@ import { capabilitiesIn, standstillOf } from '../gate/held';
 import { namesIn } from '../scopes/scopes';
 import { placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
+import { plannedOnce } from '../db/plannedOnce';
 import { person, place, scope } from '../db/schema';
 import { shownIn, wayWithin } from './common';
 import { placeRow, placeRows } from '../known/places';
@@ -46,7 +47,7 @@ export async function knownPlace(actor: Actor, placeId: string) {
     })
     .from(place)
     .leftJoin(person, eq(person.id, place.createdBy))
-    .where(and(eq(place.id, placeId), placeIsKnown(actor)));
+    .where(and(eq(place.id, placeId), placeIsKnown(actor), plannedOnce));
   return found ?? refuse('not-found');
 }
 
@@ -60,7 +61,7 @@ export const openPlace = asks('place.open', async (actor, { placeId, withinId = 
     placeRow(db(), actor, placeId),
     pathOf(db(), actor, within ?? found.lineage.slice(0, -1)),
     shownIn(db(), actor, found),
-    namesIn(db(), [found.scopeId]),
+    has(held, 'manage') ? namesIn(db(), [found.scopeId]) : null,
     followedName(actor, found.scopeId, placeId),
   ]);
   return {
@@ -76,7 +77,7 @@ export const openPlace = asks('place.open', async (actor, { placeId, withinId = 
     children,
     capabilities: listOf(held & ~stoppedBy(still)),
     stillAbove: { closed: still.closed && !row.closed, locked: still.locked && !row.locked },
-    openTo: has(held, 'manage') ? names.length : null,
+    openTo: names && names.length,
     followsName: follows,
   };
 });
@@ -88,6 +89,6 @@ async function followedName(actor: Actor, scopeId: string | null, placeId: strin
     .select({ id: place.id, name: place.name })
     .from(scope)
     .innerJoin(place, eq(place.id, scope.placeId))
-    .where(and(eq(scope.id, scopeId), placeIsKnown(actor)));
+    .where(and(eq(scope.id, scopeId), placeIsKnown(actor), plannedOnce));
   return owner && owner.id !== placeId ? owner.name : null;
 }

@@ -1,5 +1,5 @@
 import { dossierOf } from '../db/lineage';
-import { eq, inArray, sql } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import type { WantedFolder } from '@/core/plans/expand';
 import { freeTitle } from '@/core/files/title';
 import { nameKey, searchKey } from '@/core/text/fold';
@@ -8,6 +8,7 @@ import { recomputeScopes } from '../scopes/scopes';
 import { placeIsKnown } from '../gate/visible';
 import { recomputeGiven } from '../columns/given';
 import type { Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { place } from '../db/schema';
 import { makePlaces } from '../places/make';
 import type { NewPlace } from '../tree/insert';
@@ -24,7 +25,7 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
   const waiting = await removeEmpty(tx, removed);
   const leaving = arranged.flatMap(({ difference }) => difference.leave.map((folder) => folder.id));
   if (leaving.length > 0)
-    await tx.update(place).set({ plannedKey: null, plannedName: null }).where(inArray(place.id, leaving));
+    await tx.update(place).set({ plannedKey: null, plannedName: null }).where(idIn(place.id, leaving));
   const added: NewPlace[] = [];
   let moved = false;
   for (const dossier of arranged) {
@@ -99,13 +100,13 @@ export async function applyPlan(tx: Tx, actor: Actor, rootId: string, arranged: 
 }
 
 /** Removes folders that contain no others, innermost first; returns those that still contain something. */
-async function removeEmpty(tx: Tx, ids: readonly string[]): Promise<readonly string[]> {
+export async function removeEmpty(tx: Tx, ids: readonly string[]): Promise<readonly string[]> {
   let left = ids;
   while (left.length > 0) {
     const gone = await tx
       .delete(place)
       .where(
-        sql`${inArray(place.id, [...left])} and not exists (select from ${place} as inner_place where inner_place.parent_id = ${place.id})`,
+        sql`${idIn(place.id, left)} and not exists (select from ${place} as inner_place where inner_place.parent_id = ${place.id})`,
       )
       .returning({ id: place.id });
     if (gone.length === 0) break;

@@ -9,9 +9,12 @@ import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { placeIsKnown } from '../gate/visible';
 import { db, type Reader, type Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { expectedSay, filingPlan, place } from '../db/schema';
 import { columnsIn } from '../columns/inForce';
-import { applyPlan } from './apply';
+import { applyPlan, removeEmpty } from './apply';
+import { makePlaces } from '../places/make';
+import { yearPlaces } from './yearPlaces';
 import { arrange, planOfSeries, type Arranged } from './read';
 
 /** The most lines of a forecast. */
@@ -22,9 +25,9 @@ const dossiersOf = (seriesId: string) => sql`${place.parentId} = ${seriesId}::uu
 /** The plan of a series that the caller may see. */
 export const planOf = asks('plan.of', async (actor, { seriesId }) => {
   const series = await seriesFor(db(), actor, seriesId, 'see');
-  const { folders, expected, revision } = await planOfSeries(db(), seriesId);
+  const { byYear, folders, expected, revision } = await planOfSeries(db(), seriesId);
   const dossiers = await db().$count(place, and(eq(place.kind, 'dossier'), dossiersOf(seriesId), placeIsKnown(actor)));
-  return { folders, expected, revision, mayChange: has(series.held, 'manage'), dossiers };
+  return { byYear, folders, expected, revision, mayChange: has(series.held, 'manage'), dossiers };
 });
 
 /** Loads a series for a capability. */
@@ -36,29 +39,32 @@ export async function seriesFor(reader: Reader, actor: Actor, seriesId: string, 
 
 /** What saving a plan would change in the dossiers of its series. */
 export const forecastPlan = asks('plan.forecast', async (actor, input) => {
-  await seriesFor(db(), actor, input.seriesId, 'manage');
-  const plan = orRefuse(checkPlan(input));
-  return told(await arrange(db(), actor, 'manage', plan, dossiersOf(input.seriesId)));
+  const series = await seriesFor(db(), actor, input.seriesId, 'manage');
+  const before = await planOfSeries(db(), series.id);
+  const plan = orRefuse(checkPlan({ folders: input.folders, byYear: input.byYear ?? before.byYear }));
+  return told(await arrange(db(), actor, 'manage', plan, dossiersOf(input.seriesId), { withYears: true }));
 });
 
 /** Saves the plan of a series and makes its dossiers agree with it, in one act. */
 export const setPlan = acts('plan.set', ['tree', 'access', 'given'], async (tx, actor, input) => {
-  const plan = orRefuse(checkPlan(input));
-
   const series = await seriesFor(tx, actor, input.seriesId, 'manage');
   const before = await planOfSeries(tx, series.id);
   if (before.revision !== input.revision) refuse('conflict');
+  const plan = orRefuse(checkPlan({ folders: input.folders, byYear: input.byYear ?? before.byYear }));
   const columns = await columnsIn(actor, series.id, true);
-  const expected = orRefuse(checkExpected(input.expected ?? before.expected, plan.folders, columns));
-  const next = { folders: plan.folders, expected, revision: before.revision + 1 };
+  const expected = orRefuse(checkExpected(input.expected ?? before.expected, plan, columns));
+  const next = { byYear: plan.byYear, folders: plan.folders, expected, revision: before.revision + 1 };
   await tx
     .insert(filingPlan)
     .values({ seriesId: series.id, ...next })
     .onConflictDoUpdate({ target: filingPlan.seriesId, set: next });
   await forgetSays(tx, series.id, expected);
-  const arranged = await arrange(tx, actor, 'manage', plan, dossiersOf(series.id));
-  await applyPlan(tx, actor, series.id, arranged);
+  const arranged = await arrange(tx, actor, 'manage', plan, dossiersOf(series.id), { withYears: true });
   const forecast = told(arranged);
+  await makeYears(tx, actor, arranged);
+  // Years that have just been made get their folders too.
+  await applyPlan(tx, actor, series.id, await arrange(tx, actor, 'manage', plan, dossiersOf(series.id)));
+  await removeYears(tx, arranged);
   // Leaves out how much was made: some of it may be hidden from readers of the series.
   const detail = { name: series.name };
   return {
@@ -93,11 +99,26 @@ export async function keepToPlan(
     actor,
     capability,
     await planOfSeries(tx, seriesId),
-    dossierIds === null ? dossiersOf(seriesId) : sql`${place.id} = any(${sql.param([...dossierIds])}::uuid[])`,
+    dossierIds === null ? dossiersOf(seriesId) : idIn(place.id, dossierIds),
   );
   const [only, ...others] = dossierIds ?? [];
   await applyPlan(tx, actor, only !== undefined && others.length === 0 ? only : seriesId, arranged);
   return arranged.reduce((sum, { difference }) => sum + difference.add.length, 0);
+}
+
+/** Makes the years that dossiers lack. */
+async function makeYears(tx: Tx, actor: Actor, arranged: readonly Arranged[]): Promise<void> {
+  const missing = arranged.map(({ id, years }) => ({
+    dossierId: id,
+    startYears: years.add.map((year) => year.startYear),
+  }));
+  await makePlaces(tx, actor, await yearPlaces(tx, missing));
+}
+
+/** Removes years that dossiers need not have, and that hold nothing. */
+async function removeYears(tx: Tx, arranged: readonly Arranged[]): Promise<void> {
+  const empty = arranged.flatMap(({ years }) => years.remove.map((year) => year.id));
+  if ((await removeEmpty(tx, empty)).length > 0) throw new Error('An empty year of a dossier could not be removed');
 }
 
 function told(arranged: readonly Arranged[]): PlanForecast {
@@ -115,7 +136,10 @@ function told(arranged: readonly Arranged[]): PlanForecast {
     counts[what] += 1;
     if (lines.length < mostLines) lines.push({ dossier, what, name, to });
   };
-  for (const { name: dossier, difference } of arranged) {
+  for (const { name: dossier, difference, years } of arranged) {
+    for (const each of years.leave) say(dossier, 'leave', each.name);
+    for (const each of years.remove) say(dossier, 'remove', each.name);
+    for (const each of years.add) say(dossier, 'add', each.label);
     for (const each of difference.leave) say(dossier, 'leave', each.name);
     for (const each of difference.remove) say(dossier, 'remove', each.name);
     for (const each of difference.rename) say(dossier, 'rename', each.from, each.wanted.name);

@@ -6,11 +6,13 @@ import type { Expectation } from '@/core/plans/expectation';
 import { filingYearLabel, lastCalendarYear } from '@/core/calendar/filingYear';
 import type { FilingPlan } from '@/core/plans/plan';
 import { planDifference, type PlanDifference, type RealFolder } from '@/core/plans/planDifference';
+import { yearDifference, type RealYear, type YearDifference } from '@/core/plans/yearPlaces';
 import { remembered } from '@/core/collections/remembered';
 import { isoDay } from '@/core/calendar/period';
 import type { Actor } from '../gate/actor';
 import { placeAllows } from '../gate/visible';
 import type { Reader } from '../db/client';
+import { idIn } from '../db/idIn';
 import {
   accessGrant,
   columnDef,
@@ -34,6 +36,7 @@ export interface Arranged {
   readonly yearPlaces: ReadonlyMap<number, string>;
   readonly wanted: readonly WantedFolder[];
   readonly difference: PlanDifference;
+  readonly years: YearDifference;
 }
 
 /** The plan of a series with its expected papers, detail fields and revision; empty if none was saved. */
@@ -48,12 +51,13 @@ export async function planOfSeries(
   }
 > {
   const [row] = await reader.select().from(filingPlan).where(eq(filingPlan.seriesId, seriesId));
-  return row ?? { folders: [], expected: [], fields: [], revision: 0 };
+  return row ?? { byYear: true, folders: [], expected: [], fields: [], revision: 0 };
 }
 
 /**
  * Compares dossiers of a series, in which the caller has a capability, with a plan. `which` is a condition on `place`,
  * the dossiers. Folders without the capability are left alone, as closed ones are, and not mentioned.
+ * @param withYears compares their years too: what is wanted is then what it will be once years that lack are there.
  */
 export async function arrange(
   reader: Reader,
@@ -61,6 +65,7 @@ export async function arrange(
   capability: 'amend' | 'manage',
   plan: FilingPlan,
   which: ReturnType<typeof sql>,
+  { withYears = false } = {},
 ): Promise<Arranged[]> {
   const dossiers = await reader
     .select({ id: place.id, name: place.name, reference: place.reference, still: sql<boolean>`(select ${stillHere})` })
@@ -70,38 +75,48 @@ export async function arrange(
   if (dossiers.length === 0) return [];
   const ids = dossiers.map((each) => each.id);
   const rule = await libraryCalendar(reader);
-  const kept = (await reader.select().from(filingYear).orderBy(filingYear.startYear)).map((row) => row.startYear);
+  const filingYears = await reader.select().from(filingYear).orderBy(filingYear.startYear);
+  const open = filingYears
+    .filter((year) => !year.closed)
+    .map(({ startYear }) => ({ startYear, label: filingYearLabel(startYear, rule) }));
   const [folders, meetings] = await Promise.all([
     foldersOf(reader, ids, placeAllows(actor, capability)),
-    meetingDays(reader, sql`${place.id} = any(${sql.param(ids)}::uuid[])`, rule),
+    meetingDays(reader, idIn(place.id, ids), rule),
   ]);
   const expand = expandPlan(plan);
   const isoOf = remembered(isoDay);
   return dossiers.map(({ id, name, reference, still }) => {
     const mine = folders.get(id) ?? {
-      years: new Map<number, { id: string; still: boolean }>(),
+      years: [],
       real: [],
       barred: new Set<string>(),
     };
+    const years = new Map(mine.years.map((year) => [year.startYear, year]));
+    const naming = (startYear: number) => ({
+      startYear,
+      lastYear: lastCalendarYear(startYear, rule.yearStartMonth),
+      label: filingYearLabel(startYear, rule),
+    });
     const dossier: PlannedDossier = {
       name,
       reference,
-      years: kept
-        .filter((startYear) => mine.years.get(startYear)?.still === false)
-        .map((startYear) => ({
-          startYear,
-          lastYear: lastCalendarYear(startYear, rule.yearStartMonth),
-          label: filingYearLabel(startYear, rule),
-        })),
+      years: filingYears
+        .filter(({ startYear, closed }) => {
+          const year = years.get(startYear);
+          return year ? !year.still : withYears && plan.byYear && !closed;
+        })
+        .map(({ startYear }) => naming(startYear)),
       meetings: (meetings.get(id) ?? []).map((each) => ({ ...each, day: isoOf(each.day) })),
     };
     const wanted = still ? [] : expand(dossier);
+    const difference = planDifference(wanted, still ? [] : mine.real);
     return {
       id,
       name,
-      yearPlaces: new Map([...mine.years].map(([startYear, year]) => [startYear, year.id])),
+      yearPlaces: new Map(mine.years.map((year) => [year.startYear, year.id])),
       wanted,
-      difference: untold(planDifference(wanted, still ? [] : mine.real), mine.barred),
+      difference: untold(difference, mine.barred),
+      years: still || !withYears ? noYears : yearDifference(plan.byYear, open, mine.years, mine.real, difference),
     };
   });
 }
@@ -120,8 +135,10 @@ function untold(difference: PlanDifference, barred: ReadonlySet<string>): PlanDi
 const stillHere = sql<boolean>`exists (select from ${place} as above
   where above.id = any(${place.lineage}) and (above.closed or above.locked))`;
 
+const noYears: YearDifference = { add: [], remove: [], leave: [] };
+
 interface DossierFolders {
-  readonly years: Map<number, { id: string; still: boolean }>;
+  readonly years: RealYear[];
   readonly real: RealFolder[];
   /** Keys of planned folders hidden from the caller. */
   readonly barred: Set<string>;
@@ -169,7 +186,7 @@ async function foldersOf(
 }
 
 function heldIn(all: string | undefined): DossierFolders {
-  const held: DossierFolders = { years: new Map(), real: [], barred: new Set() };
+  const held: DossierFolders = { years: [], real: [], barred: new Set() };
   const isTrue = (field: string | undefined) => field === 't';
   const rows = (all?.split(record) ?? []).map((row) => row.split(unit));
   const folderIds = new Set(rows.flatMap(([id = '', , , , isYear]) => (isTrue(isYear) ? [] : [id])));
@@ -178,7 +195,7 @@ function heldIn(all: string | undefined): DossierFolders {
       row;
     const still = isTrue(stopped) || isTrue(barred);
     if (isTrue(barred) && key !== '') held.barred.add(key);
-    if (isTrue(isYear)) held.years.set(Number(year), { id, still });
+    if (isTrue(isYear)) held.years.push({ id, startYear: Number(year), name, holds: isTrue(holds), still });
     else
       held.real.push({
         id,

@@ -3,6 +3,7 @@ import type { CapabilitySet } from '@/core/access/capability';
 import { nobody, type AccessLibrary, type AccessPaper, type Sight } from '@/core/access/library';
 import { type Grant, type Grantee } from '@/core/access/resolve';
 import type { Reader } from '../db/client';
+import { idIn } from '../db/idIn';
 import { accessGrant, document, filing, membership, person, place, scopeEntry } from '../db/schema';
 
 /** Everyone who can have access, with their groups, in the form `core/access` takes. */
@@ -67,7 +68,7 @@ export async function partBelow(reader: Reader, rootId: string): Promise<Library
 
 /** Some papers, whether or not they have access of their own. */
 export async function partOfPapers(reader: Reader, ids: readonly string[]): Promise<LibraryPart> {
-  return partOf(reader, [], await readPapers(reader, inArray(document.id, [...ids])));
+  return partOf(reader, [], await readPapers(reader, idIn(document.id, ids)));
 }
 
 async function partOf(
@@ -109,7 +110,7 @@ async function readPapers(reader: Reader, which: ReturnType<typeof sql>): Promis
   const opened = await reader
     .select({ documentId: filing.documentId, placeId: filing.placeId })
     .from(filing)
-    .where(and(eq(filing.kind, 'opening'), sql`${filing.documentId} = any(${sql.param(ids)}::uuid[])`));
+    .where(and(eq(filing.kind, 'opening'), idIn(filing.documentId, ids)));
   const openings = new Map<string, string[]>();
   for (const { documentId, placeId } of opened)
     openings.set(documentId, [...(openings.get(documentId) ?? []), placeId]);
@@ -135,7 +136,7 @@ async function grantsOf(
       withholds: accessGrant.withholds,
     })
     .from(accessGrant)
-    .where(sql`${owner} = any(${sql.param(ids)}::uuid[])`)
+    .where(idIn(owner, ids))
     .orderBy(accessGrant.id);
   const grants = new Map<string, Grant[]>();
   for (const row of rows)
@@ -147,10 +148,7 @@ async function grantsOf(
 export async function sightsAt(reader: Reader, placeIds: readonly string[]): Promise<ReadonlyMap<string, Sight>> {
   const unique = [...new Set(placeIds)];
   if (unique.length === 0) return new Map();
-  const rows = await reader
-    .select({ id: place.id, scopeId: place.scopeId })
-    .from(place)
-    .where(inArray(place.id, unique));
+  const rows = await reader.select({ id: place.id, scopeId: place.scopeId }).from(place).where(idIn(place.id, unique));
   const sights = await storedScopes(
     reader,
     rows.flatMap((row) => row.scopeId ?? []),
@@ -163,10 +161,7 @@ export async function storedScopes(reader: Reader, scopeIds: readonly string[]):
   const found = new Map(
     scopeIds.map((id) => [id, { sight: new Map<string, CapabilitySet>(), byOpening: new Set<string>() }]),
   );
-  const entries = await reader
-    .select()
-    .from(scopeEntry)
-    .where(sql`${scopeEntry.scopeId} = any(${sql.param([...found.keys()])}::uuid[])`);
+  const entries = await reader.select().from(scopeEntry).where(idIn(scopeEntry.scopeId, found.keys()));
   for (const { scopeId, personId, capabilities, byOpening } of entries) {
     found.get(scopeId)?.sight.set(personId, capabilities);
     if (byOpening) found.get(scopeId)?.byOpening.add(personId);

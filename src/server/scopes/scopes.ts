@@ -1,8 +1,9 @@
-import { and, eq, inArray, isNotNull, or, sql } from 'drizzle-orm';
+import { and, eq, isNotNull, or, sql } from 'drizzle-orm';
 import type { CapabilitySet } from '@/core/access/capability';
 import { byOpeningOnly, resolveLibrary, type AccessLibrary, type Sight } from '@/core/access/library';
 import { addsNothing } from '@/core/access/resolve';
 import type { Reader, Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { document, filing, person, place, scope, scopeEntry } from '../db/schema';
 import { requireChanging } from '../db/transaction';
 import { grantees, partBelow, partOfPapers, storedScopes, type Stored } from './parts';
@@ -43,19 +44,14 @@ async function keep(tx: Tx, library: AccessLibrary, known: ReadonlyMap<string, S
       await tx
         .select({ id: place.id, scopeId: place.scopeId })
         .from(place)
-        .where(sql`${place.id} = any(${sql.param([...placeIds, ...parents])}::uuid[])`)
+        .where(idIn(place.id, [...placeIds, ...parents]))
     ).map((row) => [row.id, row.scopeId]),
   );
   const before = new Map(scopeOf);
   const owned = await tx
     .select()
     .from(scope)
-    .where(
-      or(
-        sql`${scope.placeId} = any(${sql.param(placeIds)}::uuid[])`,
-        sql`${scope.documentId} = any(${sql.param(paperIds)}::uuid[])`,
-      ),
-    );
+    .where(or(idIn(scope.placeId, placeIds), idIn(scope.documentId, paperIds)));
   const scopeOwnedBy = new Map(owned.map((row) => [row.placeId ?? row.documentId ?? '', row.id]));
   const made: (typeof scope.$inferInsert & { id: string })[] = [];
   const sights = new Map<string, Stored>();
@@ -91,7 +87,7 @@ async function keep(tx: Tx, library: AccessLibrary, known: ReadonlyMap<string, S
     ...paperIds.filter((id) => !standing.has(id)).map((id) => ({ id, scopeId: null })),
   ]);
   const left = owned.map((row) => row.id).filter((id) => !sights.has(id));
-  if (left.length > 0) await tx.delete(scope).where(inArray(scope.id, left));
+  if (left.length > 0) await tx.delete(scope).where(idIn(scope.id, left));
 }
 
 function sightAt(sights: ReadonlyMap<string, Sight>, id: string): Sight {
@@ -170,7 +166,10 @@ export async function namesIn(reader: Reader, scopeIds: readonly (string | null)
     .from(person)
     .where(
       sql`${person.active} and (${person.keeper} or exists (
-        select from ${scopeEntry} where ${scopeEntry.scopeId} = any(${sql.param(scopeIds.filter((id) => id !== null))}::uuid[])
+        select from ${scopeEntry} where ${idIn(
+          scopeEntry.scopeId,
+          scopeIds.filter((id) => id !== null),
+        )}
           and ${scopeEntry.personId} = ${person.id}))`,
     )
     .orderBy(person.name);

@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { difference } from '@/core/access/impact';
 import { resolveLibrary } from '@/core/access/library';
 import { atStandstill, stoppedBy, type Standstill, type Standstills } from '@/core/standstill/standstill';
@@ -7,6 +7,7 @@ import { invalidField } from '@/core/errors/issue';
 import { refuse, Refusal } from '@/core/errors/refusal';
 import { acts, asks } from '../acts/operation';
 import type { Reader } from '../db/client';
+import { idIn } from '../db/idIn';
 import { document, place } from '../db/schema';
 import { snapshot } from '../db/transaction';
 import { catchUpYears } from '../years/years';
@@ -20,7 +21,7 @@ export const setLock = acts('papers.setLock', [], async (tx, actor, input) => {
   const turning = papers.filter((paper) => paper.locked !== input.locked);
   const turned = turning.map((paper) => paper.id);
   if (turned.length === 0) return { entry: null, result: { turned } };
-  await tx.update(document).set({ locked: input.locked }).where(inArray(document.id, turned));
+  await tx.update(document).set({ locked: input.locked }).where(idIn(document.id, turned));
   const act = input.locked ? 'papers.locked' : 'papers.unlocked';
   return { entry: { act, subjects: turned, detail: { count: turning } }, result: { turned } };
 });
@@ -82,11 +83,21 @@ async function ownStandstills(reader: Reader, { library }: LibraryPart): Promise
   const places = await reader
     .select({ id: place.id, locked: place.locked, closed: place.closed })
     .from(place)
-    .where(sql`${place.id} = any(${sql.param(library.places.map((each) => each.id))}::uuid[])`);
+    .where(
+      idIn(
+        place.id,
+        library.places.map((each) => each.id),
+      ),
+    );
   const papers = await reader
     .select({ id: document.id, locked: document.locked })
     .from(document)
-    .where(sql`${document.id} = any(${sql.param(library.papers.map((each) => each.id))}::uuid[])`);
+    .where(
+      idIn(
+        document.id,
+        library.papers.map((each) => each.id),
+      ),
+    );
   return new Map<string, Standstill>([
     ...places.map(({ id, ...standstill }) => [id, standstill] as const),
     ...papers.map(({ id, locked }) => [id, { locked, closed: false }] as const),

@@ -90,9 +90,14 @@ export async function* allPapers(connection: Connection): AsyncGenerator<ViewPap
   await connection.query(`
     declare papers no scroll cursor for
     select ${paperFields} from document where disposed_at is null order by title, document.id`);
+  const next = () => rowsOf<PaperFields>(connection, 'fetch 5000 from papers', []);
+  let coming = next();
   for (;;) {
-    const piece = await rowsOf<PaperFields>(connection, 'fetch 10000 from papers', []);
+    const piece = await coming;
     if (piece.length === 0) return;
+    // The database reads on while these are added.
+    coming = next();
+    coming.catch(() => undefined);
     yield piece.map((row) => asPaper(row, beside));
   }
 }
@@ -214,6 +219,7 @@ export async function newsSince(
        array(select scope_id::text from scope_entry where person_id = $2::uuid and by_opening),
        array(select scope_id::text from scope_entry where person_id = $2::uuid and capabilities & ${bitOf('manage')} <> 0)`,
     [snapshot, personId, placeId, shown === null ? personId : null],
+    'news',
   );
   const [seen, papers, places, world, scopes, groupMates, labels, lookedAtMs, byOpening, managed] =
     newsSchema.parse(row);
@@ -246,11 +252,14 @@ export const longTextsOf = (connection: Connection, columnId: string): Promise<[
     [columnId],
   );
 
+/** @param name under which the connection keeps the statement's plan. */
 async function rowsOf<Row extends readonly unknown[]>(
   connection: Connection,
   text: string,
   values: readonly unknown[],
+  name?: string,
 ): Promise<Row[]> {
-  const result: QueryArrayResult = await connection.query({ text, values: [...values], rowMode: 'array' });
+  const kept = name === undefined ? {} : { name };
+  const result: QueryArrayResult = await connection.query({ ...kept, text, values: [...values], rowMode: 'array' });
   return result.rows as unknown as Row[];
 }

@@ -1,4 +1,4 @@
-import { max, sql } from 'drizzle-orm';
+import { max } from 'drizzle-orm';
 import type { Details } from '@/core/dossiers/details';
 import { maxDepth, mayHold, type PlaceKind } from '@/core/tree/placeKind';
 import { refuse } from '@/core/errors/refusal';
@@ -6,6 +6,7 @@ import { nameKey, searchKey } from '@/core/text/fold';
 import type { Actor } from '../gate/actor';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { place } from '../db/schema';
 import { requireFreeNames } from './names';
 
@@ -47,7 +48,7 @@ export async function insertPlaces(tx: Tx, actor: Actor, places: readonly NewPla
       scopeId: place.scopeId,
     })
     .from(place)
-    .where(sql`${place.id} = any(${sql.param(outer)}::uuid[])`)
+    .where(idIn(place.id, outer))
     .orderBy(place.id)
     .for('no key update');
   if (held.length < outer.length) refuse('conflict', 'The place was removed meanwhile. Nothing was made.');
@@ -60,7 +61,7 @@ export async function insertPlaces(tx: Tx, actor: Actor, places: readonly NewPla
   const lasts = await tx
     .select({ parentId: place.parentId, position: max(place.position) })
     .from(place)
-    .where(sql`${place.parentId} = any(${sql.param(outer)}::uuid[])`)
+    .where(idIn(place.parentId, outer))
     .groupBy(place.parentId);
   const positions = new Map(lasts.map((row) => [row.parentId ?? '', row.position ?? 0]));
   const at = now();

@@ -1,7 +1,8 @@
-import { arrayContains, eq, inArray, max, sql } from 'drizzle-orm';
+import { arrayContains, eq, max, sql } from 'drizzle-orm';
 import { maxDepth } from '@/core/tree/placeKind';
 import { refuse } from '@/core/errors/refusal';
 import type { Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { place } from '../db/schema';
 import { requireChanging } from '../db/transaction';
 
@@ -14,7 +15,7 @@ export async function movePlaceRows(tx: Tx, placeId: string, toId: string): Prom
   const rows = await tx
     .select({ id: place.id, kind: place.kind, lineage: place.lineage, filingYear: place.filingYear })
     .from(place)
-    .where(inArray(place.id, [placeId, toId]));
+    .where(idIn(place.id, [placeId, toId]));
   const moved = rows.find((row) => row.id === placeId);
   const target = rows.find((row) => row.id === toId);
   if (!moved || !target) refuse('not-found');

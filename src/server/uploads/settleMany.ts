@@ -8,6 +8,7 @@ import { perform, type Done } from '../acts/act';
 import { storeOf } from '../blobs/content';
 import { ContentMissing } from '../blobs/contentStore';
 import { db, type Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { document, upload, version } from '../db/schema';
 import { filePapers, takenTitles } from '../documents/file';
 import type { Actor } from '../gate/actor';
@@ -67,7 +68,7 @@ async function arrivedAmong(actor: Actor, uploadIds: readonly string[]): Promise
   const rows = await db()
     .select()
     .from(upload)
-    .where(and(inArray(upload.id, [...uploadIds]), isOwnUpload(actor)));
+    .where(and(idIn(upload.id, uploadIds), isOwnUpload(actor)));
   if (rows.length === 0) refuse('not-found');
   const ready: Ready[] = [];
   // In the order in which they were named: so they are filed.
@@ -104,7 +105,7 @@ async function fileTogether(tx: Tx, actor: Actor, placeId: string, group: readon
     .select({ id: upload.id, placeId: upload.placeId, outcome: upload.outcome })
     .from(upload)
     .where(
-      inArray(
+      idIn(
         upload.id,
         group.map(({ row }) => row.id),
       ),

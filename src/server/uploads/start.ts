@@ -1,6 +1,6 @@
 import { actsInSteps, asks } from '../acts/operation';
 import { isUnfinished } from '../db/unfinished';
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import { uploadMetadataSchema } from '@/core/uploads/contract';
 import { sizeInWords } from '@/core/text/measure';
@@ -12,6 +12,7 @@ import { placeFor } from '../gate/held';
 import { placeIsKnown } from '../gate/visible';
 import { storeOf } from '../blobs/content';
 import { db, writableDb } from '../db/client';
+import { idIn } from '../db/idIn';
 import { library, place, upload } from '../db/schema';
 import { sqlState } from '../db/sqlState';
 import { apart } from '../db/transaction';
@@ -106,7 +107,7 @@ export const knownUploads = asks('uploads.known', (actor, { uploadIds }) =>
   db()
     .select({ uploadId: upload.id, receivedBytes: upload.receivedBytes, outcome: upload.outcome })
     .from(upload)
-    .where(and(inArray(upload.id, uploadIds), isOwnUpload(actor))),
+    .where(and(idIn(upload.id, uploadIds), isOwnUpload(actor))),
 );
 
 /** Redirects unfinished uploads to another place. Does not move papers already filed. */
@@ -116,7 +117,7 @@ export const redirectUploads = actsInSteps('upload.redirect', async (actor, inpu
   await writableDb()
     .update(upload)
     .set({ placeId: target.id })
-    .where(and(inArray(upload.id, input.uploadIds), isOwnUpload(actor), isUnfinished));
+    .where(and(idIn(upload.id, input.uploadIds), isOwnUpload(actor), isUnfinished));
   return null;
 });
 

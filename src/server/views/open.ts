@@ -1,5 +1,5 @@
 import type { ReadInputOf } from '@/core/contract';
-import { inWords, type Names } from '@/core/columns/format';
+import { hiddenWords, inWords, type Names } from '@/core/columns/format';
 import { type Column } from '@/core/columns/model';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { filingYearLabel, type YearNaming } from '@/core/calendar/filingYear';
@@ -13,7 +13,7 @@ import { counted } from '@/core/text/measure';
 import { namesOf } from '../known/names';
 import { asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
-import { allLists, asNames, lexiconsOf, namesFor, referredTo } from '../columns/read';
+import { referredTo } from '../columns/read';
 import { db } from '../db/client';
 import { libraryCalendar } from '../calendar/libraryCalendar';
 import { ledgerPage, papersInOrder } from '../documents/ledger';
@@ -43,7 +43,7 @@ export async function openWithIds(
   const answer = await answerFor(actor, question, columns);
   if (answer === null) return { page: await meanwhile(actor, input), ids: [] };
   const [{ rows, names }, namer] = await Promise.all([
-    rowsFor(actor, columns, answer.ids),
+    papersInOrder(actor, answer.ids),
     namerFor(actor, columns, [
       ...input.groupings.map((grouping) => ({
         of: grouping.of,
@@ -65,18 +65,6 @@ export async function openWithIds(
     names,
   };
   return { page, ids: answer.ids };
-}
-
-/** The rows shown, through the gate, with names for ids in their values. */
-async function rowsFor(actor: Actor, columns: readonly Column[], ids: readonly string[]) {
-  const rows = await papersInOrder(actor, ids);
-  const names = await namesFor(
-    db(),
-    actor,
-    columns,
-    rows.map((row) => row.values),
-  );
-  return { rows, names };
 }
 
 /** The ids of a slice's papers in order, at most as many as asked for. */
@@ -146,7 +134,7 @@ async function meanwhile(actor: Actor, input: ReadInputOf<'view.open'>): Promise
     after: null,
     limit: Math.max(1, Math.min(input.limit, 200)),
   });
-  const rows = await papersInOrder(
+  const { rows } = await papersInOrder(
     actor,
     page.rows.map((row) => row.id),
   );
@@ -171,6 +159,9 @@ function keysOf(groups: readonly Group[], groupings: readonly Grouping[], wanted
 
 const valuesOf = (counts: PropertyCounts): AskedFor[] =>
   counts.kind === 'values' ? counts.values.map((each) => each.value) : [];
+
+/** What is named by an id is named from the ids; other values are in words as they are. */
+const noNames: Names = { terms: () => undefined, named: () => undefined };
 
 type Namer = (of: string, key: AskedFor) => string;
 
@@ -219,25 +210,21 @@ async function namerFor(
     place: new Set<string>(),
     document: new Set<string>(),
     label: new Set<string>(),
+    term: new Set<string>(),
   };
   for (const { of, keys } of wanted) {
     const kind = namedBy(of, columns);
     if (kind) for (const key of keys) if (typeof key === 'string' && isUuid(key)) ids[kind].add(key);
   }
-  const listed = wanted.some(({ of }) => columns.some((column) => column.id === of && column.listId !== null));
-  const [lists, calendar, names] = await Promise.all([
-    listed ? allLists(db()) : [],
-    libraryCalendar(db()),
-    namesOf(db(), actor, ids, { inFull: true }),
-  ]);
-  const words = asNames(lexiconsOf(lists), names);
-  return (of, key) => keyInWords(of, key, columns, words, names, calendar);
+  const [calendar, names] = await Promise.all([libraryCalendar(db()), namesOf(db(), actor, ids, { inFull: true })]);
+  return (of, key) => keyInWords(of, key, columns, names, calendar);
 }
 
-function namedBy(of: string, columns: readonly Column[]): 'person' | 'place' | 'document' | 'label' | null {
+function namedBy(of: string, columns: readonly Column[]): 'person' | 'place' | 'document' | 'label' | 'term' | null {
   if (of === 'filedBy' || of === 'changedBy' || of === 'openTo') return 'person';
   if (of === 'place' || of === 'label') return of;
   const type = columns.find((column) => column.id === of)?.type;
+  if (type === 'choice' || type === 'choices') return 'term';
   return type === undefined ? null : referredTo(type);
 }
 
@@ -245,7 +232,6 @@ function keyInWords(
   of: string,
   key: AskedFor,
   columns: readonly Column[],
-  words: Names,
   names: Readonly<Record<string, string>>,
   years: YearNaming,
 ): string {
@@ -254,7 +240,6 @@ function keyInWords(
   if (sense === 'day' || sense === 'moment') return periodInWords(String(key), years);
   if (of === 'year') return filingYearLabel(Number(key), years);
   const column = columns.find((each) => each.id === of);
-  if (column?.type === 'choices') return inWords({ ...column, type: 'choice' }, String(key), words);
-  if (column) return inWords(column, key, words);
-  return names[String(key)] ?? (namedBy(of, columns) === null ? String(key) : 'not open to you');
+  if (namedBy(of, columns) !== null) return names[String(key)] ?? hiddenWords;
+  return column ? inWords(column, key, noNames) : String(key);
 }

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, asc, eq, sql, type SQL } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey } from '@/core/text/fold';
@@ -10,6 +10,7 @@ import type { Actor } from '../gate/actor';
 import { capabilitiesIn } from '../gate/held';
 import { ownOf, placeIsKnown } from '../gate/visible';
 import { db, type Reader, type Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { membership, person, personGroup, place, scopeEntry, view, viewGroup } from '../db/schema';
 import { columnsIn } from '../columns/inForce';
 
@@ -53,7 +54,7 @@ export const viewsAt = asks('views.at', async (actor, { placeId }) => {
     .from(view)
     .innerJoin(place, eq(place.id, view.placeId))
     .innerJoin(person, eq(person.id, view.ownerId))
-    .where(and(inArray(view.placeId, at.lineage), placeIsKnown(actor), viewIsFor(actor)))
+    .where(and(idIn(view.placeId, at.lineage), placeIsKnown(actor), viewIsFor(actor)))
     .orderBy(asc(view.position), asc(view.name), asc(view.id));
   const manages = new Map<string, boolean>();
   for (const { placeId: on, scopeId } of rows)
@@ -129,10 +130,7 @@ async function setGroups(
   await tx.delete(viewGroup).where(eq(viewGroup.viewId, viewId));
   if (audience !== 'groups') return;
   if (groupIds.length === 0) refuse('invalid', 'Choose at least one group that the view is for.');
-  const there = await tx
-    .select({ id: personGroup.id })
-    .from(personGroup)
-    .where(inArray(personGroup.id, [...groupIds]));
+  const there = await tx.select({ id: personGroup.id }).from(personGroup).where(idIn(personGroup.id, groupIds));
   if (there.length < new Set(groupIds).size) refuse('gone', 'One of the groups is not there any more. Choose again.');
   await tx.insert(viewGroup).values(there.map(({ id }) => ({ viewId, groupId: id })));
 }

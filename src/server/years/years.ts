@@ -12,16 +12,16 @@ import { transaction } from '../db/transaction';
 import { libraryCalendar } from '../calendar/libraryCalendar';
 import { requireKeeper } from '../gate/keeper';
 import { makePlaces } from '../places/make';
-import type { NewPlace } from '../tree/insert';
 import { gapsOf } from '../expected/gaps';
 import { keepToPlan } from '../plans/plans';
+import { isFiledByYear, openYears, yearPlaces } from '../plans/yearPlaces';
 
 const labelOf = async (reader: Reader, startYear: number): Promise<string> =>
   filingYearLabel(startYear, await libraryCalendar(reader));
 
 /**
- * Makes the places that open dossiers lack for some filing years, with their planned folders. Skips closed dossiers and
- * those in closed series. `which` is a condition on `place`, the dossiers; default: all.
+ * Makes the places that open dossiers of series filed by year lack for some filing years, with their planned folders. Skips
+ * closed dossiers and those in closed series. `which` is a condition on `place`, the dossiers; default: all.
  */
 async function addMissingYears(
   tx: Tx,
@@ -36,6 +36,7 @@ async function addMissingYears(
       and(
         eq(place.kind, 'dossier'),
         which,
+        isFiledByYear,
         sql`not exists (select from ${place} as above where above.id = any(${place.lineage}) and above.closed)`,
       ),
     );
@@ -44,21 +45,13 @@ async function addMissingYears(
     .from(place)
     .where(and(eq(place.kind, 'year'), sql`${place.filingYear} = any(${sql.param([...startYears])}::integer[])`));
   const held = new Set(there.map((year) => `${year.dossierId} ${year.startYear}`));
-  const made: NewPlace[] = [];
-  for (const startYear of startYears) {
-    const name = await labelOf(tx, startYear);
-    for (const { id } of dossiers)
-      if (!held.has(`${id} ${startYear}`))
-        made.push({
-          id: crypto.randomUUID(),
-          parentId: id,
-          kind: 'year',
-          name,
-          filingYear: startYear,
-          meetingDay: null,
-          plannedKey: null,
-        });
-  }
+  const made = await yearPlaces(
+    tx,
+    dossiers.map(({ id }) => ({
+      dossierId: id,
+      startYears: startYears.filter((startYear) => !held.has(`${id} ${startYear}`)),
+    })),
+  );
   const lacking = new Set(made.map((year) => year.parentId));
   if (lacking.size === 0) return { dossiers: 0, folders: 0 };
   await makePlaces(tx, actor, made);
@@ -73,9 +66,7 @@ async function addMissingYears(
 
 /** Gives the dossiers of a reopened place the filing years that were opened meanwhile. */
 export async function catchUpYears(tx: Tx, actor: Actor, placeId: string): Promise<void> {
-  const open = await tx.select().from(filingYear).where(eq(filingYear.closed, false));
-  const startYears = open.map((year) => year.startYear);
-  await addMissingYears(tx, actor, startYears, sql`${place.lineage} @> array[${placeId}::uuid]`);
+  await addMissingYears(tx, actor, await openYears(tx), sql`${place.lineage} @> array[${placeId}::uuid]`);
 }
 
 async function makeYear(tx: Tx, actor: Actor, startYear: number): Promise<{ dossiers: number; folders: number }> {
@@ -101,7 +92,7 @@ export const forecastYearOpening = asks('year.openForecast', async (actor, { sta
   const [{ kept } = { kept: 0 }] = await db()
     .select({ kept: sql<number>`count(*)::integer` })
     .from(place)
-    .where(eq(place.kind, 'dossier'));
+    .where(and(eq(place.kind, 'dossier'), isFiledByYear));
   let made = { dossiers: 0, folders: 0 };
   await transaction(['tree', 'access', 'given'], async (tx) => {
     made = await makeYear(tx, actor, startYear);

@@ -10,7 +10,7 @@ import { AccessSheetDialog } from '../access/AccessSheetDialog';
 import { asHeld, useHand } from '../hand/HandProvider';
 import { Link } from '../kit/link';
 import { LabelTag } from '../labels/LabelTag';
-import { useLabels } from '../labels/useLabels';
+import { labelsAmong, useLabels } from '../labels/useLabels';
 import { DocketValues } from '../columns/DocketValues';
 import { JournalList } from '../journal/JournalList';
 import { Button } from '../kit/button';
@@ -177,10 +177,9 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       <DocketValues documentIds={[paper.id]} placeId={paper.homeId} />
       <div className={`${section} flex flex-wrap items-center gap-1.5`}>
         <Heading>Labels</Heading>
-        {paper.labels.map((id) => {
-          const label = labels.get(id);
-          return label && <LabelTag key={id} label={label} within="docket" />;
-        })}
+        {labelsAmong(labels, paper.labels).map((label) => (
+          <LabelTag key={label.id} label={label} within="docket" />
+        ))}
         <Button
           look="quiet"
           className="!h-[24px] !px-1"

@@ -10,6 +10,7 @@ import type { Names } from '@/core/columns/format';
 import type { Label } from '@/core/labels/model';
 import { Path } from '../kit/path';
 import { LabelTag } from '../labels/LabelTag';
+import { labelsAmong } from '../labels/useLabels';
 import type { LedgerColumn } from './ledgerColumns';
 import { useLabelDrop } from '../labels/useLabelDrop';
 
@@ -96,18 +97,22 @@ export const PaperLine = memo(function PaperLine({
           <span className="flex min-w-0 flex-1 flex-col">
             <span className="flex min-w-0 items-center gap-1.5">
               <span className="truncate font-medium">{paper.title}</span>
-              {paper.labels.map((id) => {
-                const label = labels.get(id);
-                return label && <LabelTag key={id} label={label} within="row" />;
-              })}
+              {labelsAmong(labels, paper.labels).map((label) => (
+                <LabelTag key={label.id} label={label} within="row" />
+              ))}
             </span>
             {beneath.length > 0 && (
               <span className="figures block truncate text-sm text-soft">
-                {beneath.map((column) => (
-                  <span key={column.key} className="mr-2 empty:hidden">
-                    {column.cell(paper, { ...around, names })}
-                  </span>
-                ))}
+                {beneath.map((column) => {
+                  const shown = column.cell(paper, { ...around, names });
+                  if (shown === '') return null;
+                  return (
+                    <span key={column.key} className="mr-2">
+                      {column.needsHeading && `${column.heading} `}
+                      {shown}
+                    </span>
+                  );
+                })}
               </span>
             )}
           </span>

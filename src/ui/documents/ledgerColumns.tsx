@@ -18,6 +18,8 @@ export interface LedgerColumn {
   /** How narrow it may get where there is no room for its width; left out: it keeps it. */
   readonly least?: number;
   readonly figures?: boolean;
+  /** Its values do not say of what they are: beneath a title they have the heading with them. */
+  readonly needsHeading?: boolean;
   /** Its texts differ at their ends: they are cut in front. */
   readonly cutInFront?: boolean;
   /** False for what has no order. */
@@ -34,19 +36,25 @@ const moment = (at: string, { now, timeZone }: { now: string; timeZone: string }
   </time>
 );
 
-type Shown = Pick<LedgerColumn, 'width' | 'grows' | 'cell' | 'figures' | 'cutInFront'>;
+type Shown = Pick<LedgerColumn, 'width' | 'grows' | 'cell' | 'figures' | 'cutInFront' | 'needsHeading'>;
 
 /** How the ledger draws the properties that every paper has. */
 const shown: Readonly<Record<ListedProperty, Shown>> = {
   kind: { width: 64, grows: 0, cell: (row) => <Stamp word={row.stamp} /> },
   place: { width: 130, grows: 0.5, cutInFront: true, cell: (row) => row.homeName ?? '' },
-  pages: { width: 52, grows: 0, figures: true, cell: (row) => row.pageCount ?? '' },
-  words: { width: 64, grows: 0, figures: true, cell: (row) => row.wordCount?.toLocaleString('en-GB') ?? '' },
+  pages: { width: 52, grows: 0, figures: true, needsHeading: true, cell: (row) => row.pageCount ?? '' },
+  words: {
+    width: 64,
+    grows: 0,
+    figures: true,
+    needsHeading: true,
+    cell: (row) => row.wordCount?.toLocaleString('en-GB') ?? '',
+  },
   size: { width: 68, grows: 0, figures: true, cell: (row) => sizeInWords(row.sizeBytes) },
-  filedBy: { width: 90, grows: 0.45, cell: (row) => row.filedBy },
-  filedAt: { width: 98, grows: 0, cell: (row, around) => moment(row.filedAt, around) },
-  changedBy: { width: 90, grows: 0.45, cell: (row) => row.changedBy },
-  changedAt: { width: 98, grows: 0, cell: (row, around) => moment(row.changedAt, around) },
+  filedBy: { width: 90, grows: 0.45, needsHeading: true, cell: (row) => row.filedBy },
+  filedAt: { width: 98, grows: 0, needsHeading: true, cell: (row, around) => moment(row.filedAt, around) },
+  changedBy: { width: 90, grows: 0.45, needsHeading: true, cell: (row) => row.changedBy },
+  changedAt: { width: 98, grows: 0, needsHeading: true, cell: (row, around) => moment(row.changedAt, around) },
 };
 
 /** The ledger's own columns after the title, in order. */
@@ -77,6 +85,7 @@ export const valueColumn = (column: Column): LedgerColumn => ({
   width: widths[column.type],
   grows: 0.4,
   figures: column.type === 'number' || column.type === 'amount',
+  needsHeading: ['number', 'date', 'yesNo', 'person'].includes(column.type),
   ...(column.type === 'longText' ? { sorts: false } : {}),
   cell: (row, { names }) => inWords(column, row.values[column.id], names),
 });

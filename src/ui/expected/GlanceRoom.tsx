@@ -143,7 +143,7 @@ function MeetingsSection({ page: { place, capabilities } }: { readonly page: Pla
 function Folders({ page }: { readonly page: PlacePage }) {
   const { children } = page;
   return (
-    <Section title="Years and folders">
+    <Section title={children.some((child) => child.kind === 'year') ? 'Years and folders' : 'Folders'}>
       {children.length === 0 && <p className="text-soft">None yet.</p>}
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(190px,1fr))] gap-x-4">
         {children.map((child) => (

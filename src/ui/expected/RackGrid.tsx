@@ -5,7 +5,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEve
 import type { Rack, RackDossier } from '@/core/expected/contract';
 import { counted } from '@/core/text/measure';
 import type { RackShow } from '@/core/expected/rackOrder';
-import { firstWidth, rackColumns, rowHeight, RackRow, leastYearWidth, type RackSpot } from './RackRow';
+import { firstWidth, rackColumns, rowHeight, RackRow, leastWidth, type RackSpot } from './RackRow';
 
 const headHeight = 38;
 
@@ -15,12 +15,12 @@ interface Props {
   readonly show: RackShow;
   readonly spot: RackSpot | null;
   readonly onSpot: (spot: RackSpot) => void;
-  /** Opens the papers of a cell: the dossier, or one of its years. */
+  /** Opens the papers of a cell. */
   readonly onOpen: (placeId: string) => void;
   readonly label: string;
 }
 
-/** Dossiers down, filing years across: a grid for mouse and keys (WAI-ARIA grid pattern), of which only the rows in sight are drawn. */
+/** Dossiers down, filing years, folders or expected papers across: a grid for mouse and keys (WAI-ARIA grid pattern), of which only the rows in sight are drawn. */
 export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const heights = useMemo(() => rows.map((row) => rowHeight(row, show)), [rows, show]);
@@ -34,17 +34,17 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
     getItemKey: (at) => rows[at]?.dossierId ?? at,
   });
   useEffect(() => virtual.measure(), [virtual, heights]);
-  const { across, yearWidth } = useYearWidth(scroller, rack.years.length);
+  const { across, width } = useColumnWidth(scroller, rack.columns.length);
   const [before, setBefore] = useState(0);
-  const after = rack.years.length - before - across;
-  const currentAt = rack.years.findIndex((year) => year.current);
+  const after = rack.columns.length - before - across;
+  const currentAt = rack.columns.findIndex((column) => column.current);
   useEffect(() => {
     // Scrolls to the current year at the start.
     const box = scroller.current;
-    if (box && currentAt >= 0) box.scrollLeft = Math.max(0, currentAt + 1 - across) * yearWidth;
-    // Only at the start, and when the width of the years changes.
-  }, [currentAt, across, yearWidth]);
-  const columns = rack.years.length + 1;
+    if (box && currentAt >= 0) box.scrollLeft = Math.max(0, currentAt + 1 - across) * width;
+    // Only at the start, and when the width of the columns changes.
+  }, [currentAt, across, width]);
+  const columns = rack.columns.length + 1;
   const rowAt = spot === null ? -1 : rows.findIndex((row) => row.dossierId === spot.dossierId);
   const at = { row: rowAt, column: spot?.column ?? 0 };
 
@@ -61,7 +61,7 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
     );
   }
 
-  const goYears = (years: number) => scroller.current?.scrollBy({ left: years * yearWidth, behavior: 'smooth' });
+  const goColumns = (by: number) => scroller.current?.scrollBy({ left: by * width, behavior: 'smooth' });
 
   function keyed(event: KeyboardEvent): void {
     const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 400) / 90));
@@ -96,19 +96,19 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
       aria-rowcount={rows.length + 1}
       aria-colcount={columns}
       onKeyDown={keyed}
-      onScroll={(event) => setBefore(Math.round(event.currentTarget.scrollLeft / yearWidth))}
+      onScroll={(event) => setBefore(Math.round(event.currentTarget.scrollLeft / width))}
       className="min-h-0 flex-1 snap-x snap-mandatory overflow-auto bg-sheet"
       style={{ scrollPaddingLeft: firstWidth }}
     >
       <div
         className="relative"
-        style={{ height: virtual.getTotalSize(), minWidth: firstWidth + rack.years.length * yearWidth }}
+        style={{ height: virtual.getTotalSize(), minWidth: firstWidth + rack.columns.length * width }}
       >
         <div
           role="row"
           aria-rowindex={1}
           className="sticky top-0 z-20 grid bg-sheet"
-          style={{ gridTemplateColumns: rackColumns(rack.years.length, yearWidth), height: headHeight }}
+          style={{ gridTemplateColumns: rackColumns(rack.columns.length, width), height: headHeight }}
         >
           <span
             role="columnheader"
@@ -117,20 +117,22 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
             <span className="flex-1">Dossier</span>
             {(before > 0 || after > 0) && (
               <span className="flex gap-1 text-xs font-normal text-brine-ink">
-                <YearsAside count={before} where="earlier" onGo={() => goYears(-1)} />
-                <YearsAside count={after} where="later" onGo={() => goYears(1)} />
+                <ColumnsAside count={before} byYear={rack.byYear} where="before" onGo={() => goColumns(-1)} />
+                <ColumnsAside count={after} byYear={rack.byYear} where="after" onGo={() => goColumns(1)} />
               </span>
             )}
           </span>
-          {rack.years.map((year) => (
+          {rack.columns.map((column) => (
             <span
-              key={year.startYear}
+              key={column.key}
               role="columnheader"
-              aria-current={year.current ? 'date' : undefined}
-              className={`flex snap-start flex-col items-center justify-center border-r border-b border-line font-condensed leading-tight ${year.current ? 'bg-brine-wash' : ''}`}
+              aria-current={column.current ? 'date' : undefined}
+              className={`flex min-w-0 snap-start flex-col items-center justify-center border-r border-b border-line px-2 font-condensed leading-tight ${column.current ? 'bg-brine-wash' : ''}`}
             >
-              {year.label}
-              {year.current && <span className="text-xs font-normal text-soft">this year</span>}
+              <span className="line-clamp-2 text-center" title={column.label}>
+                {column.label}
+              </span>
+              {column.current && <span className="text-xs font-normal text-soft">this year</span>}
             </span>
           ))}
         </div>
@@ -142,8 +144,8 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
             <RackRow
               key={item.key}
               row={row}
-              years={rack.years}
-              yearWidth={yearWidth}
+              columns={rack.columns}
+              width={width}
               show={show}
               counting={rack.state === 'counting'}
               index={item.index}
@@ -161,33 +163,38 @@ export function RackGrid({ rack, rows, show, spot, onSpot, onOpen, label }: Prop
   );
 }
 
-/** How many years lie to the left or right of those in sight; a press brings the next. */
-function YearsAside({
+/** How many columns lie to the left or right of those in sight; a press brings the next. */
+function ColumnsAside({
   count,
+  byYear,
   where,
   onGo,
 }: {
   readonly count: number;
-  readonly where: 'earlier' | 'later';
+  readonly byYear: boolean;
+  readonly where: 'before' | 'after';
   readonly onGo: () => void;
 }) {
   if (count <= 0) return null;
+  const words = byYear
+    ? counted(count, where === 'before' ? 'earlier year' : 'later year')
+    : `${counted(count, 'column')} to the ${where === 'before' ? 'left' : 'right'}`;
   return (
     <button
       type="button"
       // The arrow keys go there as well.
       tabIndex={-1}
-      aria-label={`${counted(count, `${where} year`)}: show the next`}
+      aria-label={`${words}: show the next`}
       onClick={onGo}
       className="rounded-sm px-0.5 hover:underline"
     >
-      {where === 'earlier' ? `‹ ${count}` : `${count} ›`}
+      {where === 'before' ? `‹ ${count}` : `${count} ›`}
     </button>
   );
 }
 
-/** Years are as wide as whole ones fit beside the names: none is cut through. `across`: how many are in sight. */
-function useYearWidth(scroller: RefObject<HTMLDivElement | null>, years: number) {
+/** Columns are as wide as whole ones fit beside the names: none is cut through. `across`: how many are in sight. */
+function useColumnWidth(scroller: RefObject<HTMLDivElement | null>, columns: number) {
   const [room, setRoom] = useState(0);
   useLayoutEffect(() => {
     const box = scroller.current;
@@ -196,11 +203,11 @@ function useYearWidth(scroller: RefObject<HTMLDivElement | null>, years: number)
     watch.observe(box);
     return () => watch.disconnect();
   }, [scroller]);
-  const across = Math.max(1, Math.min(years, Math.floor(room / leastYearWidth)));
-  // Two or three years are not drawn out over a wide window.
-  const yearWidth = Math.max(leastYearWidth, Math.min(widestYear, Math.floor(room / across)));
-  return { across, yearWidth };
+  const across = Math.max(1, Math.min(columns, Math.floor(room / leastWidth)));
+  // Two or three are not drawn out over a wide window.
+  const width = Math.max(leastWidth, Math.min(greatestWidth, Math.floor(room / across)));
+  return { across, width };
 }
 
-/** The greatest width of one filing year, in pixels. */
-const widestYear = 300;
+/** The greatest width of a column, in pixels. */
+const greatestWidth = 300;

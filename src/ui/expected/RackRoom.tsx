@@ -2,7 +2,8 @@
 
 import { useRouter } from 'next/navigation';
 import { useCallback, useState } from 'react';
-import type { Rack, RackDossier } from '@/core/expected/contract';
+import type { Rack, RackDossier, SlotRow } from '@/core/expected/contract';
+import type { RackColumn } from '@/core/expected/rackColumns';
 import { counted } from '@/core/text/measure';
 import { Link } from '../kit/link';
 import type { FrontProps } from '../layout/front';
@@ -42,7 +43,7 @@ export function RackRoom({ page, where, head, placeDocket }: FrontProps) {
       {rack && rack.rows.length === 0 && (
         <p className="grid flex-1 place-items-center bg-sheet p-8 text-center text-soft">
           {page.capabilities.includes('manage')
-            ? `Dossiers of ${page.place.name} stand here, a row each, their filing years across. Make the first under New.`
+            ? `Dossiers of ${page.place.name} stand here, a row each${rack.byYear ? ', their filing years across' : ''}. Make the first under New.`
             : 'No dossier here is open to you.'}
         </p>
       )}
@@ -70,7 +71,7 @@ export function RackRoom({ page, where, head, placeDocket }: FrontProps) {
               spot={spot}
               onSpot={setSpot}
               onOpen={open}
-              label={`${page.place.name}: dossiers by filing year`}
+              label={`${page.place.name}: dossiers by ${acrossWords[rack.columns[0]?.kind ?? 'whole']}`}
             />
           )}
           {rack.expected.length > 0 && (
@@ -89,7 +90,10 @@ export function RackRoom({ page, where, head, placeDocket }: FrontProps) {
   );
 }
 
-/** What is expected in the chosen cell: a year of a dossier, or the dossier itself. */
+/** What stands across in a rack. */
+const acrossWords = { year: 'filing year', folder: 'folder', paper: 'expected paper', whole: 'papers' } as const;
+
+/** What is expected in the chosen cell: a year, folder or paper of a dossier, or the dossier itself. */
 function CellDocket({
   rack,
   spot,
@@ -101,27 +105,29 @@ function CellDocket({
   readonly dossier: RackDossier;
   readonly seriesId: string;
 }) {
-  const year = spot.column === 0 ? null : (rack.years[spot.column - 1] ?? null);
-  const input = { dossierId: spot.dossierId, startYear: year?.startYear ?? null };
-  const { data, error } = useAsk('expected.of', input, { enabled: !dossier.bareStep, untilCounted: true });
+  const column = spot.column === 0 ? null : (rack.columns[spot.column - 1] ?? null);
+  const startYear = column?.kind === 'year' ? Number(column.key) : null;
+  const { data, error } = useAsk(
+    'expected.of',
+    { dossierId: spot.dossierId, startYear },
+    { enabled: !dossier.bareStep, untilCounted: true },
+  );
+  const told =
+    data && startYear === null ? { ...data, slots: data.slots.filter(standsIn(rack, dossier, column)) } : data;
   return (
     <div className="px-4 py-4">
       <h2 className="font-condensed text-lg break-words">
         <Link href={dossierAddress(dossier)} className="hover:underline">
           {dossier.name}
         </Link>
-        {year && `, ${year.label}`}
+        {column && `, ${column.label}`}
       </h2>
       <p className="mb-3 text-sm text-soft">
-        {dossier.bareStep
-          ? 'Shown only as a step to what is open to you'
-          : year
-            ? 'Papers expected in this year'
-            : 'Papers expected of the dossier itself'}
-        {data?.officer && ` · ${data.officer.name} is responsible`}
+        {dossier.bareStep ? 'Shown only as a step to what is open to you' : expectedWords[column?.kind ?? 'dossier']}
+        {told?.officer && ` · ${told.officer.name} is responsible`}
       </p>
       {error && <p role="alert">{saysOf(error)}</p>}
-      {data && data.state === 'counted' && data.slots.length === 0 && (
+      {told && told.state === 'counted' && told.slots.length === 0 && (
         <p className="text-soft">
           {rack.expected.length === 0 ? (
             <>
@@ -136,7 +142,25 @@ function CellDocket({
           )}
         </p>
       )}
-      {data && <SlotList key={`${spot.dossierId} ${spot.column}`} told={data} pressed={spot} />}
+      {told && <SlotList key={`${spot.dossierId} ${spot.column}`} told={told} pressed={spot} />}
     </div>
   );
+}
+
+const expectedWords = {
+  year: 'Papers expected in this year',
+  folder: 'Papers expected in this folder',
+  paper: 'Expected of the dossier',
+  whole: 'All papers of the dossier',
+  dossier: 'Papers expected of the dossier itself',
+} as const;
+
+/** Whether an expected paper stands in a column; in none: with the dossier itself, as those of folders that it lacks. */
+function standsIn(rack: Rack, dossier: RackDossier, column: RackColumn | null) {
+  const shown = new Set(rack.columns.filter((_each, at) => dossier.cells[at] !== null).map((each) => each.key));
+  const columnOf = new Map(rack.expected.map((each) => [each.id, each.column]));
+  return ({ expectationId }: SlotRow): boolean => {
+    const key = columnOf.get(expectationId) ?? null;
+    return (key !== null && shown.has(key) ? key : null) === (column?.key ?? null);
+  };
 }

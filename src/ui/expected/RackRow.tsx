@@ -2,7 +2,8 @@
 
 import { memo, type MouseEvent } from 'react';
 import type { Rack, RackDossier } from '@/core/expected/contract';
-import { emptyHolding, type Holding, type RackCell } from '@/core/expected/rack';
+import { emptyHolding, stateLetters, stateOfLetter, type Holding, type RackCell } from '@/core/expected/rack';
+import type { RackColumn } from '@/core/expected/rackColumns';
 import type { RackShow } from '@/core/expected/rackOrder';
 import { courseInWords, layOutSquares, squareSize } from '@/core/expected/squares';
 import { counted, sizeInWords } from '@/core/text/measure';
@@ -11,7 +12,7 @@ import { Link } from '../kit/link';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { Squares, squaresInWords } from './Squares';
 
-/** A cell by its dossier and its column; column 0 is the dossier itself, the others are the years. */
+/** A cell by its dossier and its column; column 0 is the dossier itself. */
 export interface RackSpot {
   readonly dossierId: string;
   readonly column: number;
@@ -25,15 +26,14 @@ export const dossierAddress = ({ dossierId, bareStep }: RackDossier): string =>
 
 /** The width of the names, in pixels. */
 export const firstWidth = 204;
-/** The least width of one filing year, in pixels. */
-export const leastYearWidth = 152;
+/** The least width of a column, in pixels. */
+export const leastWidth = 152;
 const inset = 20;
 /** Above so many lines of squares a cell only counts them. */
 const mostLines = 4;
 
 /** The columns of every row, in the words of CSS. */
-export const rackColumns = (years: number, yearWidth: number): string =>
-  `${firstWidth}px repeat(${years}, ${yearWidth}px)`;
+export const rackColumns = (columns: number, width: number): string => `${firstWidth}px repeat(${columns}, ${width}px)`;
 
 /** How high a row is, in pixels, that its highest cell fits. */
 export function rowHeight(row: RackDossier, show: RackShow): number {
@@ -44,9 +44,9 @@ export function rowHeight(row: RackDossier, show: RackShow): number {
 
 interface Props {
   readonly row: RackDossier;
-  readonly years: Rack['years'];
+  readonly columns: Rack['columns'];
   /** In pixels. */
-  readonly yearWidth: number;
+  readonly width: number;
   readonly show: RackShow;
   readonly counting: boolean;
   /** Counted from 0, without the head. */
@@ -57,15 +57,15 @@ interface Props {
   readonly chosen: number;
   readonly tabbed: number;
   readonly onSpot: (spot: RackSpot) => void;
-  /** Opens the papers of a cell: the dossier, or one of its years. */
+  /** Opens the papers of a cell. */
   readonly onOpen: (placeId: string) => void;
 }
 
-/** A dossier over its filing years; redrawn only when its own data changes. */
+/** A dossier over its columns; redrawn only when its own data changes. */
 export const RackRow = memo(function RackRow({
   row,
-  years,
-  yearWidth,
+  columns,
+  width,
   show,
   counting,
   index,
@@ -82,7 +82,7 @@ export const RackRow = memo(function RackRow({
       aria-rowindex={index + 2}
       className="absolute left-0 grid w-full border-b border-line"
       style={{
-        gridTemplateColumns: rackColumns(years.length, yearWidth),
+        gridTemplateColumns: rackColumns(columns.length, width),
         top: 0,
         transform: `translateY(${top}px)`,
         height,
@@ -96,16 +96,18 @@ export const RackRow = memo(function RackRow({
         onChoose={(square) => onSpot({ dossierId: row.dossierId, column: 0, ...square })}
       />
       {row.cells.map((cell, at) => {
-        const year = years[at];
+        const column = columns[at];
         const place = row.places[at];
+        if (!column) return null;
         return (
           <Cell
-            key={year?.startYear}
+            key={column.key}
+            kind={column.kind}
             cell={cell}
             show={show}
-            words={`${row.name}, ${year?.label ?? ''}`}
+            words={`${row.name}, ${column.label}`}
             closed={place?.closed ?? false}
-            current={year?.current ?? false}
+            current={column.current}
             counting={counting}
             placeId={place?.id ?? null}
             tabIndex={tabbed === at + 1 ? 0 : -1}
@@ -120,14 +122,14 @@ export const RackRow = memo(function RackRow({
 });
 
 const squaresHeight = (letters: string): number => {
-  const { height } = layOutSquares(letters, leastYearWidth - inset);
+  const { height } = layOutSquares(letters, leastWidth - inset);
   return height > mostLines * 13 ? 16 : height;
 };
 
 function Drawn({ letters }: { readonly letters: string }) {
-  const { height } = layOutSquares(letters, leastYearWidth - inset);
+  const { height } = layOutSquares(letters, leastWidth - inset);
   if (height > mostLines * 13) return <span className="text-xs text-soft">{squaresInWords(letters)}</span>;
-  return <Squares letters={letters} width={leastYearWidth - inset} />;
+  return <Squares letters={letters} width={leastWidth - inset} />;
 }
 
 /** The square under the pointer, where there is one. */
@@ -136,7 +138,7 @@ function squarePressed(event: MouseEvent): { readonly square: number } | undefin
   if (!drawing) return undefined;
   const frame = drawing.getBoundingClientRect();
   const [x, y] = [event.clientX - frame.left, event.clientY - frame.top];
-  const { squares } = layOutSquares(drawing.dataset['letters'] ?? '', leastYearWidth - inset);
+  const { squares } = layOutSquares(drawing.dataset['letters'] ?? '', leastWidth - inset);
   const under = squares.find(
     (square) => x >= square.x && x < square.x + squareSize.step && y >= square.y && y < square.y + squareSize.line,
   );
@@ -207,7 +209,16 @@ function holdsInWords(held: Holding, show: RackShow, now: string, timeZone: stri
   }
 }
 
+/** What has come of the one paper that is expected in a cell. */
+const paperWords = { met: 'there', ahead: 'not due yet', gap: 'missing', waived: 'not needed' } as const;
+
+function paperInWords(squares: string): string {
+  const state = stateOfLetter(squares);
+  return state === null ? '–' : paperWords[state];
+}
+
 function Cell({
+  kind,
   cell,
   show,
   words,
@@ -220,6 +231,7 @@ function Cell({
   onChoose,
   onOpen,
 }: {
+  readonly kind: RackColumn['kind'];
   readonly cell: RackCell | null;
   readonly show: RackShow;
   readonly words: string;
@@ -233,12 +245,17 @@ function Cell({
   readonly onOpen: () => void;
 }) {
   const { now, timeZone } = useSurroundings();
-  const held = cell ?? emptyHolding;
+  const held = cell ?? { ...emptyHolding, squares: '' };
   const course = cell ? courseInWords(cell.squares) : '';
-  const holds = holdsInWords(held, show, now, timeZone);
+  const isPaper = kind === 'paper';
+  // The number of all papers stands with the dossier.
+  const shown = kind === 'whole' && show === 'expected' ? 'filed' : show;
+  const last = kind === 'whole' && shown === 'filed' && held.lastFiledMs !== null ? 'last filed ' : '';
+  const holds = isPaper ? paperInWords(held.squares) : `${last}${holdsInWords(held, shown, now, timeZone)}`;
+  const drawn = show === 'expected' && held.squares !== '';
   const told = cell
-    ? [words, closed ? 'closed' : '', holds, show === 'expected' ? squaresInWords(cell.squares) : '']
-    : [words, 'no place for this year'];
+    ? [words, closed ? 'closed' : '', holds, drawn && !isPaper ? squaresInWords(cell.squares) : '']
+    : [words, kind === 'year' ? 'no place for this year' : 'no such folder'];
   const openByDouble = (event: MouseEvent) => {
     event.preventDefault();
     onOpen();
@@ -266,16 +283,20 @@ function Cell({
             href={`/place/${placeId ?? ''}`}
             tabIndex={-1}
             title="Open these papers"
-            className={`figures text-sm hover:underline ${held.papers === 0 ? 'text-soft' : ''}`}
+            className={`figures text-sm hover:underline ${held.papers === 0 && held.squares !== stateLetters.gap ? 'text-soft' : ''}`}
           >
             {holds}
           </Link>
-          {show === 'expected' && cell.squares !== '' && (
+          {(drawn || isPaper) && (
             <>
               <span className="mt-1" title={squaresInWords(cell.squares)}>
                 <Drawn letters={cell.squares} />
               </span>
-              <span className={`text-xs ${cell.gaps > 0 ? 'font-medium text-ember-ink' : 'text-soft'}`}>{course}</span>
+              {!isPaper && (
+                <span className={`text-xs ${cell.gaps > 0 ? 'font-medium text-ember-ink' : 'text-soft'}`}>
+                  {course}
+                </span>
+              )}
             </>
           )}
           {closed && <span className="text-xs text-soft">closed</span>}

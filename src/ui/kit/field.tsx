@@ -52,6 +52,36 @@ export function TextField({ label, help, wrong, className, ...rest }: Shared & C
   );
 }
 
+/** A box to tick, with its label beside it. */
+export function CheckField({
+  label,
+  help,
+  checked,
+  onChange,
+}: Omit<Shared, 'wrong'> & { readonly checked: boolean; readonly onChange: (checked: boolean) => void }) {
+  const id = useId();
+  return (
+    <div className="mb-3.5 grid grid-cols-[auto_minmax(0,1fr)] gap-x-2">
+      <input
+        id={id}
+        type="checkbox"
+        checked={checked}
+        onChange={(event) => onChange(event.target.checked)}
+        className="mt-1 size-[15px] accent-brine"
+        {...described(id, { help, wrong: undefined })}
+      />
+      <label htmlFor={id} className="font-semibold">
+        {label}
+      </label>
+      {help !== undefined && (
+        <p id={`${id}-help`} className="col-start-2 text-sm text-soft">
+          {help}
+        </p>
+      )}
+    </div>
+  );
+}
+
 /** A field of several lines. */
 export function LongField({ label, help, wrong, className, ...rest }: Shared & ComponentProps<'textarea'>) {
   const id = useId();

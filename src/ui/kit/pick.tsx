@@ -85,7 +85,7 @@ export function Pick(props: Props) {
           align="start"
           sideOffset={3}
           aria-label={label}
-          className="z-[60] w-[264px] rounded-sm border border-line bg-sheet text-ink shadow-lg"
+          className="z-[60] w-[min(max(264px,var(--radix-popover-trigger-width)),380px)] rounded-sm border border-line bg-sheet text-ink shadow-lg"
           onKeyDown={(event) => event.stopPropagation()}
           onCloseAutoFocus={(event) => props.letsGo && picking.current && event.preventDefault()}
         >

@@ -40,9 +40,15 @@ export function Where({ page, seriesId }: Props) {
   const { data: inDossier } = useAsk(
     'place.children',
     { placeId: dossier?.id ?? '' },
-    { enabled: dossier?.kind === 'dossier' },
+    {
+      enabled: dossier?.kind === 'dossier',
+      ...(page.place.id === dossier?.id ? { initialData: page.children } : {}),
+    },
   );
   const year = page.place.filingYear;
+  const years = library.filingYears.filter((each) =>
+    inDossier ? inDossier.some((child) => child.kind === 'year' && child.filingYear === each) : year !== null,
+  );
   const [order, setOrder] = useOwnOrder();
 
   function toYear(startYear: number | null) {
@@ -56,11 +62,11 @@ export function Where({ page, seriesId }: Props) {
 
   return (
     <nav aria-label="Where" className="flex min-h-0 flex-1 flex-col overflow-y-auto pb-4">
-      {dossier?.kind === 'dossier' && (
+      {dossier?.kind === 'dossier' && years.length > 0 && (
         <div className="px-3 pt-3">
           <p className="mb-1.5 px-1 font-condensed text-[11.5px] tracking-wide text-soft uppercase">Filing year</p>
           <div role="group" aria-label="Filing year" className="flex flex-wrap gap-0.5 rounded-sm bg-mist p-0.5">
-            {library.filingYears.map((each) => (
+            {years.map((each) => (
               <YearButton
                 key={each}
                 label={filingYearShort(each, library)}

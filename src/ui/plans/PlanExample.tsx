@@ -1,6 +1,6 @@
 import { expandPlan, type PlannedDossier } from '@/core/plans/expand';
 import { filingYearLabel, lastCalendarYear, type YearNaming } from '@/core/calendar/filingYear';
-import type { PlannedFolder } from '@/core/plans/plan';
+import type { FilingPlan } from '@/core/plans/plan';
 import { filingYearSpanDays, isoDay } from '@/core/calendar/period';
 import { useSurroundings } from '../surroundings/Surroundings';
 
@@ -30,10 +30,10 @@ interface Line {
 }
 
 /** What one dossier will look like under a plan. */
-export function PlanExample({ folders }: { readonly folders: readonly PlannedFolder[] }) {
+export function PlanExample({ plan }: { readonly plan: FilingPlan }) {
   const { library } = useSurroundings();
   const example = exampleFor(library);
-  const wanted = expandPlan({ folders })(example);
+  const wanted = expandPlan(plan)(example);
   const below = (parentKey: string | null, startYear: number | null, depth: number): Line[] =>
     wanted
       .filter((each) => each.parentKey === parentKey && (parentKey !== null || each.startYear === startYear))
@@ -44,8 +44,9 @@ export function PlanExample({ folders }: { readonly folders: readonly PlannedFol
   const lines: Line[] = [
     { key: 'dossier', name: 'E-001 Example', depth: 0, ofPlan: false },
     ...below(null, null, 1),
-    { key: 'year', name: example.years[0]?.label ?? '', depth: 1, ofPlan: false },
-    ...below(null, 2026, 2),
+    ...(plan.byYear
+      ? [{ key: 'year', name: example.years[0]?.label ?? '', depth: 1, ofPlan: false }, ...below(null, 2026, 2)]
+      : []),
   ];
   return (
     <section aria-label="An example" className="rounded-sm border border-line bg-sheet px-4 py-3">

@@ -23,9 +23,9 @@ const anchors: Record<PlanTiming, Record<Expectation['dueFrom'], string>> = {
 };
 const control = 'h-[30px] rounded-sm border border-edge bg-sheet px-1.5 text-sm';
 
-const anotherExpected = (): Expectation => ({
+const anotherExpected = (byYear: boolean): Expectation => ({
   id: crypto.randomUUID(),
-  timing: 'meeting',
+  timing: byYear ? 'meeting' : 'once',
   name: '',
   folderId: null,
   conditions: [],
@@ -36,6 +36,7 @@ const anotherExpected = (): Expectation => ({
 /** Which papers a plan expects: what each is, how it is known, where it is looked for, and when it is due. */
 export function PlanExpected({
   seriesId,
+  byYear,
   folders,
   expected,
   mayChange,
@@ -44,6 +45,7 @@ export function PlanExpected({
   onExpected,
 }: {
   readonly seriesId: string;
+  readonly byYear: boolean;
   readonly folders: readonly PlannedFolder[];
   readonly expected: readonly Expectation[];
   readonly mayChange: boolean;
@@ -82,7 +84,9 @@ export function PlanExpected({
     <PlanPart
       title="Expected papers"
       about="What must be there; what is not, once due, is a gap."
-      act={mayChange && <Button onClick={() => onExpected([...expected, anotherExpected()])}>Expect a paper</Button>}
+      act={
+        mayChange && <Button onClick={() => onExpected([...expected, anotherExpected(byYear)])}>Expect a paper</Button>
+      }
     >
       {expected.length === 0 && <p className="text-sm text-soft">Nothing so far.</p>}
       <ul>
@@ -122,11 +126,13 @@ export function PlanExpected({
                     }}
                     className={`${control} text-ink`}
                   >
-                    {Object.entries(often).map(([timing, text]) => (
-                      <option key={timing} value={timing}>
-                        {text}
-                      </option>
-                    ))}
+                    {Object.entries(often)
+                      .filter(([timing]) => byYear || timing === 'once')
+                      .map(([timing, text]) => (
+                        <option key={timing} value={timing}>
+                          {text}
+                        </option>
+                      ))}
                   </select>
                 </label>
                 <Button

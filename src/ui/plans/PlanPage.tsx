@@ -10,6 +10,7 @@ import { addPlanned, fromReady } from '@/core/plans/planEdit';
 import { readyPlans } from '@/core/plans/readyPlans';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
+import { CheckField } from '../kit/field';
 import { Link } from '../kit/link';
 import { Menu } from '../kit/menu';
 import { say } from '../kit/notice';
@@ -41,8 +42,8 @@ export function PlanPage({ seriesId, name }: { readonly seriesId: string; readon
       </p>
       <h1 className="font-condensed text-xl">Filing plan</h1>
       <p className="mb-4 max-w-[720px] text-soft">
-        The folders that every dossier of {name} gets by itself, and the papers that are expected of it: for each
-        dossier, each filing year, each meeting.
+        The folders that every dossier of {name} gets by itself, and the papers that are expected of it
+        {data?.byYear === false ? '.' : ': for each dossier, each filing year, each meeting.'}
       </p>
       {data ? (
         <Editor key={data.revision} seriesId={seriesId} plan={data} />
@@ -56,26 +57,28 @@ export function PlanPage({ seriesId, name }: { readonly seriesId: string; readon
 }
 
 function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: PlanOf }) {
+  const [byYear, setByYear] = useState(plan.byYear);
   const [folders, setFolders] = useState(plan.folders);
   const [expected, setExpected] = useState(plan.expected);
   // Whether conditions speak of columns that are in use here is for the server to say.
   const checked = useMemo(() => {
-    const sound = checkPlan({ folders });
+    const sound = checkPlan({ byYear, folders });
     if (!sound.ok) return sound;
     return checkExpected(
       expected.map((each) => ({ ...each, conditions: [] })),
-      folders,
+      sound.value,
       [],
     );
-  }, [folders, expected]);
+  }, [byYear, folders, expected]);
   const changed =
+    byYear !== plan.byYear ||
     JSON.stringify(folders) !== JSON.stringify(plan.folders) ||
     JSON.stringify(expected) !== JSON.stringify(plan.expected);
   const settled = useSettled(folders);
   const forecast = useAsk(
     'plan.forecast',
-    { seriesId, folders: [...settled] },
-    { enabled: plan.mayChange && checkPlan({ folders: settled }).ok, keepPrevious: true },
+    { seriesId, byYear, folders: [...settled] },
+    { enabled: plan.mayChange && checkPlan({ byYear, folders: settled }).ok, keepPrevious: true },
   );
   const save = useAct('plan.set', { quiet: true });
   const wrong = checked.ok ? undefined : checked.issue.fields?.[0];
@@ -84,6 +87,14 @@ function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: 
 
   const add = (timing: PlanTiming, parentId: string | null) =>
     setFolders(addPlanned(folders, { id: crypto.randomUUID(), parentId, timing, pattern: '' }));
+
+  /** Where there are no years, nothing is made or expected in them. */
+  function fileByYear(next: boolean): void {
+    setByYear(next);
+    if (next) return;
+    setFolders(folders.filter((folder) => folder.timing === 'once'));
+    setExpected(expected.filter((each) => each.timing === 'once'));
+  }
 
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-6 lg:grid-cols-[minmax(0,1fr)_380px]">
@@ -97,32 +108,50 @@ function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: 
               label="Begin with…"
               acts={readyPlans.map((ready) => ({
                 label: ready.name,
-                act: () => setFolders(fromReady(ready.folders, () => crypto.randomUUID())),
+                act: () => {
+                  setFolders(fromReady(ready.folders, () => crypto.randomUUID()));
+                  setByYear(ready.folders.some((folder) => folder.timing !== 'once'));
+                },
               }))}
             />
           </div>
         )}
-        {planTimings.map((timing) => (
-          <PlanPart
-            key={timing}
-            title={parts[timing].title}
-            about={parts[timing].about}
-            act={plan.mayChange && <Button onClick={() => add(timing, null)}>Add a folder</Button>}
-          >
-            <PlanTree
-              folders={folders}
-              timing={timing}
-              mayChange={plan.mayChange}
-              wrongId={folders[wrongAt]?.id ?? null}
-              wrong={wrong?.says ?? ''}
-              onFolders={setFolders}
-              onAddIn={(parentId) => add(timing, parentId)}
-            />
-          </PlanPart>
-        ))}
+        {plan.mayChange ? (
+          <CheckField
+            label="Filed by year"
+            checked={byYear}
+            onChange={fileByYear}
+            help="Each dossier has a place for each filing year. Not for jobs, policies and the like, which run on over the years."
+          />
+        ) : (
+          <p className="mb-3.5 text-soft">
+            {byYear ? 'Dossiers are filed by year.' : 'Dossiers are not filed by year.'}
+          </p>
+        )}
+        {planTimings
+          .filter((timing) => byYear || timing === 'once')
+          .map((timing) => (
+            <PlanPart
+              key={timing}
+              title={parts[timing].title}
+              about={parts[timing].about}
+              act={plan.mayChange && <Button onClick={() => add(timing, null)}>Add a folder</Button>}
+            >
+              <PlanTree
+                folders={folders}
+                timing={timing}
+                mayChange={plan.mayChange}
+                wrongId={folders[wrongAt]?.id ?? null}
+                wrong={wrong?.says ?? ''}
+                onFolders={setFolders}
+                onAddIn={(parentId) => add(timing, parentId)}
+              />
+            </PlanPart>
+          ))}
         <PlanCommon seriesId={seriesId} folders={plan.folders} dossiers={plan.dossiers} mayChange={plan.mayChange} />
         <PlanExpected
           seriesId={seriesId}
+          byYear={byYear}
           folders={folders}
           expected={expected}
           mayChange={plan.mayChange}
@@ -130,10 +159,10 @@ function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: 
           wrong={wrong?.says ?? ''}
           onExpected={setExpected}
         />
-        {plan.mayChange && <Parts />}
+        {plan.mayChange && <Parts byYear={byYear} />}
       </div>
       <aside aria-label="Result" className="space-y-4">
-        <PlanExample folders={checkPlan({ folders }).ok ? folders : plan.folders} />
+        <PlanExample plan={checkPlan({ byYear, folders }).ok ? { byYear, folders } : plan} />
         {plan.mayChange && (
           <section aria-label="If you save this" className="rounded-sm border border-ember bg-ember-wash px-4 py-3">
             <h2 className="font-condensed">If you save this</h2>
@@ -149,7 +178,7 @@ function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: 
                 disabled={!checked.ok || save.isPending || (!changed && nothing(forecast.data))}
                 onClick={() =>
                   save.mutate(
-                    { seriesId, folders: [...folders], expected, revision: plan.revision },
+                    { seriesId, byYear, folders: [...folders], expected, revision: plan.revision },
                     {
                       onSuccess: ({ counts }) =>
                         say.done(
@@ -166,6 +195,7 @@ function Editor({ seriesId, plan }: { readonly seriesId: string; readonly plan: 
               {changed && (
                 <Button
                   onClick={() => {
+                    setByYear(plan.byYear);
                     setFolders(plan.folders);
                     setExpected(plan.expected);
                   }}
@@ -195,22 +225,24 @@ function useSettled<T>(value: T): T {
 }
 
 /** The parts that a name knows. */
-function Parts() {
+function Parts({ byYear }: { readonly byYear: boolean }) {
   return (
     <details className="text-sm">
       <summary className="cursor-pointer text-brine-ink">What a name can be made of</summary>
       <dl className="mt-2 grid grid-cols-[max-content_minmax(0,1fr)] gap-x-4 gap-y-1">
-        {planTimings.flatMap((timing) =>
-          Object.entries(nameParts[timing]).map(([part, about]) => (
-            <div key={part} className="contents">
-              <dt className="font-mono">{`{${part}}`}</dt>
-              <dd className="text-soft">
-                {about}
-                {timing !== 'once' && `; ${parts[timing].title.toLowerCase()}`}
-              </dd>
-            </div>
-          )),
-        )}
+        {planTimings
+          .filter((timing) => byYear || timing === 'once')
+          .flatMap((timing) =>
+            Object.entries(nameParts[timing]).map(([part, about]) => (
+              <div key={part} className="contents">
+                <dt className="font-mono">{`{${part}}`}</dt>
+                <dd className="text-soft">
+                  {about}
+                  {timing !== 'once' && `; ${parts[timing].title.toLowerCase()}`}
+                </dd>
+              </div>
+            )),
+          )}
       </dl>
     </details>
   );

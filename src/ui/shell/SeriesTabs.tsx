@@ -8,7 +8,7 @@ import { useState, type KeyboardEvent } from 'react';
 import type { PlaceRow } from '@/core/places/model';
 import { Link } from '../kit/link';
 import { NameDialog } from '../forms/NameDialog';
-import { TextField } from '../kit/field';
+import { CheckField, TextField } from '../kit/field';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 
@@ -119,6 +119,7 @@ function NewSeries({ onClose }: { readonly onClose: () => void }) {
   const router = useRouter();
   const create = useAct('series.create', { quiet: true });
   const [pattern, setPattern] = useState('');
+  const [byYear, setByYear] = useState(true);
   return (
     <NameDialog
       title="New series"
@@ -127,7 +128,11 @@ function NewSeries({ onClose }: { readonly onClose: () => void }) {
       act="Make the series"
       onClose={onClose}
       onSave={async (name) => {
-        const made = await create.mutateAsync({ name, referencePattern: pattern.trim() === '' ? null : pattern });
+        const made = await create.mutateAsync({
+          name,
+          referencePattern: pattern.trim() === '' ? null : pattern,
+          byYear,
+        });
         router.push(`/place/${made.id}`);
       }}
     >
@@ -136,6 +141,12 @@ function NewSeries({ onClose }: { readonly onClose: () => void }) {
         value={pattern}
         onChange={(event) => setPattern(event.target.value)}
         help="Optional. # stands for a digit of the running number, {yy} for the filing year: T-###, W-{yy}-##."
+      />
+      <CheckField
+        label="Filed by year"
+        checked={byYear}
+        onChange={setByYear}
+        help="Each dossier has a place for each filing year. Not for jobs, policies and the like, which run on over the years."
       />
     </NameDialog>
   );

@@ -2,16 +2,24 @@ import { useEffect, useState } from 'react';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { useSurroundings } from '../surroundings/Surroundings';
-import { batchLeft, forgetBatch, type Batch } from './batch';
+import { fileArrived } from './arrived';
+import { batchLeft, forgetBatch, isBeingFiled, type Batch } from './batch';
 import { PickButtons } from './PickButtons';
 import { useUploads } from './uploadsContext';
 
-/** Files that were on their way when the page was closed: chosen again, they are gone on with. */
+/**
+ * Files that were on their way when the page was closed: what had arrived is filed, the others are chosen again. Nothing
+ * is said while another window files.
+ */
 export function BatchLeft() {
   const { items, offer } = useUploads();
   const { me } = useSurroundings();
   const [left, setLeft] = useState<Batch | null>(null);
-  useEffect(() => void batchLeft(me.id).then(setLeft), [me.id]);
+  useEffect(() => {
+    // What cannot be filed now is still said to have been broken off.
+    const look = async () => ((await isBeingFiled(me.id)) ? null : fileArrived(me.id).catch(() => batchLeft(me.id)));
+    void look().then(setLeft);
+  }, [me.id]);
   const [first] = left?.items.values() ?? [];
   if (!left || !first || items.length > 0) return null;
   return (

@@ -16,7 +16,10 @@ import { call } from '../server/call';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { offered, type OfferedFile } from './offeredFiles';
 import { OfferedList } from './OfferedList';
+import type { PickItem } from '../kit/pick';
 import { PickButtons } from './PickButtons';
+import { WhomToTell } from './WhomToTell';
+import { useAlike } from './useAlike';
 import { useUploads, type ReceivingPlace } from './uploadsContext';
 
 interface Props {
@@ -36,16 +39,19 @@ export function FileDialog(props: Props) {
   const [files, setFiles] = useState(props.files);
   const [note, setNote] = useState('');
   const [sameName, setSameName] = useState<SameName | null>(null);
+  const [told, setTold] = useState<readonly PickItem[]>([]);
   const going = useMemo(() => files.filter((each) => each.refused === null), [files]);
   const foreseen = useForeseen(place.id, going);
   const clashes = new Set(foreseen.taken);
+  const alike = useAlike(going);
+  const again = going.filter((each) => alike.has(each.key));
 
   const more = (added: readonly File[]) => setFiles([...files, ...offered(added, library)]);
   const drop = useDropzone({ noClick: true, noKeyboard: true, getFilesFromEvent: droppedFiles, onDrop: more });
 
   function file() {
     queue.add(
-      files.map((each) => ({ file: each.file, item: queueItem(each, place, note, sameName) })),
+      files.map((each) => ({ file: each.file, item: queueItem(each, place, note, sameName, told) })),
       props.then,
     );
     props.onClose();
@@ -92,6 +98,7 @@ export function FileDialog(props: Props) {
           files={files}
           folders={foreseen.folders}
           clashes={clashes}
+          alike={alike}
           onTitle={setTitle}
           onLeaveOut={(keys) => setFiles(files.filter((each) => !keys.has(each.key)))}
         />
@@ -101,6 +108,14 @@ export function FileDialog(props: Props) {
           {counted(going.length, 'file')}, {sizeInWords(going.reduce((sum, { file: each }) => sum + each.size, 0))}
           {toMake > 0 && ` · ${counted(toMake, 'folder')} will be made`}
           {refused > 0 && <span className="text-ember-ink"> · {refused} will not be sent</span>}
+        </p>
+      )}
+      {again.length > 0 && (
+        <p role="status" className="mt-3 flex flex-wrap items-center gap-x-3 text-ember-ink">
+          {counted(again.length, 'file has', 'files have')} the content of a paper that is in the library already.
+          <Button onClick={() => setFiles(files.filter((each) => !alike.has(each.key)))}>
+            Leave {again.length === 1 ? 'it' : 'them'} out
+          </Button>
         </p>
       )}
       {clashes.size > 0 && (
@@ -131,6 +146,7 @@ export function FileDialog(props: Props) {
           rows={2}
           onChange={(event) => setNote(event.target.value)}
         />
+        <WhomToTell told={told} onTold={setTold} />
       </div>
       <DialogActs>
         <Button look="main" disabled={!ready} onClick={file}>
@@ -185,7 +201,13 @@ function useSettled<T>(value: T, ms: number): T {
   return settled;
 }
 
-function queueItem(each: OfferedFile, place: ReceivingPlace, note: string, onSameName: SameName | null): QueueItem {
+function queueItem(
+  each: OfferedFile,
+  place: ReceivingPlace,
+  note: string,
+  onSameName: SameName | null,
+  told: readonly PickItem[],
+): QueueItem {
   return {
     key: each.key,
     uploadId: null,
@@ -198,6 +220,7 @@ function queueItem(each: OfferedFile, place: ReceivingPlace, note: string, onSam
     title: each.title.trim(),
     note: note.trim(),
     onSameName,
+    tell: told.map((person) => person.id),
     state: each.refused ? 'refused' : 'waiting',
     issue: each.refused,
     sameContent: [],

@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { grouped } from '@/core/collections/grouped';
 import { counted, sizeInWords } from '@/core/text/measure';
-import type { Foreseen } from '@/core/uploads/model';
+import type { Foreseen, SameContentPlace } from '@/core/uploads/model';
 import { stepsOf } from '@/core/uploads/path';
 import { Button } from '../kit/button';
 import type { OfferedFile } from './offeredFiles';
@@ -26,12 +26,14 @@ interface Props {
   readonly files: readonly OfferedFile[];
   readonly folders: Foreseen['folders'];
   readonly clashes: ReadonlySet<string>;
+  /** Papers with the same content, by the keys of files. */
+  readonly alike: ReadonlyMap<string, SameContentPlace>;
   readonly onTitle: (key: string, title: string) => void;
   readonly onLeaveOut: (keys: ReadonlySet<string>) => void;
 }
 
 /** Files that are offered for filing, as a tree of the folders they come in: what will become of each, before anything is sent. */
-export function OfferedList({ files, folders, clashes, onTitle, onLeaveOut }: Props) {
+export function OfferedList({ files, folders, clashes, alike, onTitle, onLeaveOut }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
   const openFirst = files.length <= mostUnfolded;
@@ -70,6 +72,7 @@ export function OfferedList({ files, folders, clashes, onTitle, onLeaveOut }: Pr
                 <FileRow
                   file={row.file}
                   clashes={clashes.has(row.file.key)}
+                  alike={alike.get(row.file.key)}
                   onTitle={onTitle}
                   onLeaveOut={onLeaveOut}
                 />
@@ -145,11 +148,13 @@ function FolderRow({
 function FileRow({
   file: each,
   clashes,
+  alike,
   onTitle,
   onLeaveOut,
 }: {
   readonly file: OfferedFile;
   readonly clashes: boolean;
+  readonly alike: SameContentPlace | undefined;
 } & Pick<Props, 'onTitle' | 'onLeaveOut'>) {
   return (
     <>
@@ -170,6 +175,12 @@ function FileRow({
           <span className="block truncate text-sm text-soft">
             {each.file.name}
             {clashes && <strong className="text-ember-ink"> · this title is there already</strong>}
+            {alike && (
+              <strong className="text-ember-ink">
+                {' '}
+                · the same as “{alike.title}” in {alike.placeName}
+              </strong>
+            )}
           </span>
         </span>
       )}

@@ -48,18 +48,24 @@ const settled = async () => {
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());
 const large = 5 * 1024 * 1024;
-const begun = async (keys: readonly string[], then?: (documentId: string) => void, sizeBytes = large) => {
+const begun = async (
+  keys: readonly string[],
+  then?: (documentId: string) => void,
+  sizeBytes = large,
+  tell: readonly string[] = [],
+) => {
   sent.length = 0;
   server.mockReset();
   const onFiled = jest.fn();
-  const queue = new UploadQueue('person', onFiled);
+  const onTold = jest.fn();
+  const queue = new UploadQueue('person', onFiled, onTold);
   queue.add(
-    keys.map((key) => ({ item: item(key, { sizeBytes }), file: new File(['text'], `${key}.txt`) })),
+    keys.map((key) => ({ item: item(key, { sizeBytes, tell }), file: new File(['text'], `${key}.txt`) })),
     then,
   );
   await settled();
   const states = () => queue.items().map(({ state }) => state);
-  return { queue, states, onFiled };
+  return { queue, states, onFiled, onTold };
 };
 const arrive = async (upload: Sent | undefined, outcome: object) => {
   if (!upload) throw new Error('Nothing is being sent');
@@ -150,6 +156,25 @@ it('sends six small files at a time, and has them filed together', async () => {
     ['uploads.settle', { uploadIds: ['g'] }],
   ]);
   expect(onFiled).toHaveBeenCalledTimes(7);
+});
+
+it('tells colleagues once, when all files are over, of those that were filed', async () => {
+  const { queue, onTold } = await begun(['a', 'b'], undefined, 20_000, ['ruari']);
+  const filed = { state: 'filed', documentId: 'paper', placeId: 'here' };
+  await arrive(sent[0], filed);
+  expect(server.mock.calls.map(([name]) => name)).toEqual(['uploads.settle']);
+  const told = { told: 1, notTold: [] };
+  server.mockImplementation((name) => Promise.resolve(name === 'uploads.tell' ? told : null));
+  await queue.cancel('b');
+  await settled();
+  const calls = () => server.mock.calls.filter(([name]) => name === 'uploads.tell');
+  expect(calls()).toEqual([['uploads.tell', { uploadIds: ['a'], personIds: ['ruari'] }]]);
+  expect(onTold).toHaveBeenCalledWith(told);
+  // What was told is not told again with the next files.
+  queue.add([{ item: item('c', { sizeBytes: 10 }), file: new File(['text'], 'c.txt') }]);
+  await settled();
+  await arrive(sent.at(-1), filed);
+  expect(calls()).toHaveLength(1);
 });
 
 it('goes on with what was broken off: what is filed is not sent again, what has arrived is filed', async () => {

@@ -1,5 +1,6 @@
 import DataLoader from 'dataloader';
 import { Upload, type DetailedError } from 'tus-js-client';
+import type { OutputOf } from '@/core/contract';
 import { issue, type Issue } from '@/core/errors/issue';
 import { fromProblem } from '@/core/errors/problem';
 import { Refusal } from '@/core/errors/refusal';
@@ -10,6 +11,7 @@ import { call } from '../server/call';
 import { signedInAgain } from '../server/signedOut';
 import { fileHash } from './fileHash';
 import { forgetFiles, rememberFiles } from './batch';
+import { tellOthers } from './tellOthers';
 
 /** Files up to this size go up whole with their first request. */
 const smallBytes = 4 * 1024 * 1024;
@@ -36,8 +38,10 @@ export interface QueuedFile {
 export class UploadQueue {
   readonly #personId: string;
   readonly #onFiled: () => void;
+  readonly #onTold: (told: OutputOf<'uploads.tell'> | Issue) => void;
   readonly #files = new Map<string, File>();
   readonly #then = new Map<string, (documentId: string) => void>();
+  readonly #told = new Set<string>();
   readonly #running = new Map<string, Upload | null>();
   readonly #listeners = new Set<() => void>();
   readonly #queue = new FileQueue();
@@ -65,10 +69,12 @@ export class UploadQueue {
   /**
    * @param personId whose files they are.
    * @param onFiled called for each paper that was filed.
+   * @param onTold called with what came of telling colleagues.
    */
-  constructor(personId: string, onFiled: () => void) {
+  constructor(personId: string, onFiled: () => void, onTold: (told: OutputOf<'uploads.tell'> | Issue) => void) {
     this.#personId = personId;
     this.#onFiled = onFiled;
+    this.#onTold = onTold;
   }
 
   readonly items = (): readonly QueueItem[] => this.#items;
@@ -201,7 +207,20 @@ export class UploadQueue {
   #forgetIfOver(): void {
     if (this.#running.size > 0 || this.#queue.nextWaiting()) return;
     const items = this.#queue.items();
-    if (items.every((item) => isOver(item))) void forgetFiles(this.#personId, new Set(items.map((item) => item.key)));
+    if (!items.every((item) => isOver(item))) return;
+    // Told first: if the page is closed just now, hearing twice is better than never.
+    void this.#tellOthers(items).then(() => forgetFiles(this.#personId, new Set(items.map((item) => item.key))));
+  }
+
+  /** Tells colleagues of what was filed, in one message for all that they were to be told of. */
+  async #tellOthers(items: readonly QueueItem[]): Promise<void> {
+    const filed = items.filter(({ state, key, tell }) => state === 'filed' && tell.length > 0 && !this.#told.has(key));
+    for (const { key } of filed) this.#told.add(key);
+    try {
+      for (const told of await tellOthers(filed)) this.#onTold(told);
+    } catch (error) {
+      this.#onTold(issueOf(error));
+    }
   }
 
   #pump(): void {

@@ -2,13 +2,16 @@
 
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
+import type { OutputOf } from '@/core/contract';
+import type { Issue } from '@/core/errors/issue';
+import { counted } from '@/core/text/measure';
 import { isUnderWay, type QueueItem } from '@/core/uploads/queue';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { BatchLeft } from './BatchLeft';
 import { FileDialog } from './FileDialog';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
-import { batchLeft, markOf } from './batch';
+import { batchLeft, markOf, whileFiling } from './batch';
 import { foldersOf, offered, type OfferedFile } from './offeredFiles';
 import { UploadQueue, type QueuedFile } from './UploadQueue';
 import { UploadsContext, type ReceivingPlace, type Uploads } from './uploadsContext';
@@ -52,6 +55,16 @@ async function goOn(personId: string, queue: UploadQueue, files: readonly File[]
   return others;
 }
 
+/** Says who was told of what was filed, and who could not be. */
+function sayTold(told: OutputOf<'uploads.tell'> | Issue): void {
+  if ('says' in told) say.refusal(`Nobody was told of the papers: ${told.says}`);
+  else if (told.notTold.length > 0)
+    say.refusal(
+      `Nothing of this is open to ${told.notTold.join(', ')}, who ${told.notTold.length === 1 ? 'was' : 'were'} not told.`,
+    );
+  else say.done(`${counted(told.told, 'colleague was', 'colleagues were')} told`);
+}
+
 /** Holds the queue of files for the whole library, and the dialog in which they are filed. */
 export function UploadsProvider({ children }: { readonly children: ReactNode }) {
   const { library, me } = useSurroundings();
@@ -61,6 +74,7 @@ export function UploadsProvider({ children }: { readonly children: ReactNode }) 
       new UploadQueue(
         me.id,
         seldom(() => void queries.invalidateQueries()),
+        sayTold,
       ),
   );
   const items = useSyncExternalStore(queue.subscribe, queue.items, () => none);
@@ -86,8 +100,13 @@ export function UploadsProvider({ children }: { readonly children: ReactNode }) 
     if (!busy) return undefined;
     const warn = (event: BeforeUnloadEvent) => event.preventDefault();
     window.addEventListener('beforeunload', warn);
-    return () => window.removeEventListener('beforeunload', warn);
-  }, [busy]);
+    let over = (): void => undefined;
+    whileFiling(me.id, new Promise((done) => (over = done)));
+    return () => {
+      window.removeEventListener('beforeunload', warn);
+      over();
+    };
+  }, [busy, me.id]);
 
   const uploads = useMemo<Uploads>(() => ({ offer, queue, items }), [offer, queue, items]);
   return (

@@ -1,8 +1,23 @@
 import { del, get, update } from 'idb-keyval';
 import type { QueueItem } from '@/core/uploads/queue';
 
-/** Where the browser keeps it: one for each person, for several may use one browser. */
-const batchKey = (personId: string): string => `embrin-batch-${personId}`;
+/** Where the browser keeps it: one for each person, for several may use one browser. The number is of what is kept of a file. */
+const batchKey = (personId: string): string => `embrin-batch-2-${personId}`;
+
+const lockName = (personId: string): string => `embrin-filing-${personId}`;
+
+/** Shows other windows that this one files for a person, until it is over or the window is gone (Web Locks). */
+export function whileFiling(personId: string, over: Promise<void>): void {
+  // There are none where the page does not come from this computer or by HTTPS.
+  if ('locks' in navigator) void navigator.locks.request(lockName(personId), { mode: 'shared' }, () => over);
+}
+
+/** Whether some window files for a person. */
+export async function isBeingFiled(personId: string): Promise<boolean> {
+  if (!('locks' in navigator)) return false;
+  const { held = [] } = await navigator.locks.query();
+  return held.some((lock) => lock.name === lockName(personId));
+}
 
 /** Files that were on their way when the page was closed. A file itself cannot be kept: it has to be chosen again. */
 export interface Batch {

@@ -18,7 +18,16 @@ function hashWorker() {
  * A file's SHA-256 in hexadecimal, computed in a web worker; null where the browser cannot read the file, or has no
  * worker. The file is then still sent: the server has nothing to compare with.
  */
-export async function fileHash(file: File): Promise<string | null> {
+export function fileHash(file: File): Promise<string | null> {
+  const there = hashes.get(file) ?? read(file);
+  hashes.set(file, there);
+  return there;
+}
+
+/** Each file is read once, though it is looked at before it is sent. */
+const hashes = new WeakMap<File, Promise<string | null>>();
+
+async function read(file: File): Promise<string | null> {
   const { hash, broken } = hashWorker();
   try {
     return await Promise.race([hash(file), broken]);

@@ -5,6 +5,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { PlacedPaper } from '@/core/documents/contract';
 import type { ViewPage } from '@/core/views/contract';
 import type { Conditions } from '@/core/views/conditions';
+import { firstLines } from '@/core/views/question';
 import type { Grouping, Sort } from '@/core/views/spec';
 import { call } from '../server/call';
 
@@ -21,7 +22,6 @@ export interface ViewQuestion {
 }
 
 /** The first lines come at once with the groups and counts, the others in larger pieces; those around what is in sight are asked for ahead. */
-const firstLines = 100;
 const pieceLines = 600;
 const ahead = 2;
 const pieceOf = (line: number): number => (line < firstLines ? 0 : 1 + Math.floor((line - firstLines) / pieceLines));

@@ -12,6 +12,8 @@ export const filingPlan = pgTable('filing_plan', {
   seriesId: uuid()
     .primaryKey()
     .references(() => place.id, { onDelete: 'cascade' }),
+  /** Whether dossiers of the series have a place for each filing year. */
+  byYear: boolean().notNull().default(true),
   folders: jsonb().$type<readonly PlannedFolder[]>().notNull(),
   expected: jsonb().$type<readonly Expectation[]>().notNull().default([]),
   fields: jsonb().$type<readonly DetailField[]>().notNull().default([]),

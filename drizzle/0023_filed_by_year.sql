@@ -1,0 +1,1 @@
+ALTER TABLE "filing_plan" ADD COLUMN "by_year" boolean DEFAULT true NOT NULL;
