@@ -8,7 +8,11 @@ export NEXT_TELEMETRY_DISABLED=1 ROOT STATE PATH
 mkdir -p "$STATE"
 cd "$ROOT"
 
-RUN_PACKAGES=(postgresql postgresql-contrib poppler-utils file fonts-dejavu-core fonts-liberation2 util-linux)
+RUN_PACKAGES=(
+  postgresql postgresql-contrib poppler-utils file util-linux bubblewrap
+  libreoffice-writer-nogui libreoffice-calc-nogui libreoffice-impress-nogui python3-uno tesseract-ocr tesseract-ocr-eng
+  fonts-dejavu-core fonts-liberation2 fonts-crosextra-carlito fonts-crosextra-caladea fonts-droid-fallback
+)
 TEST_PACKAGES=(chromium chromium-driver qpdf oathtool)
 STARTED=$(date +%s)
 
@@ -165,12 +169,12 @@ ensure_build() {
 # Bundles the processes beside the pages, unless they were bundled from the same sources; exports where they are.
 ensure_processes() {
   local folder="$STATE/processes" wanted
-  wanted=$( (find src worker bin -type f \( -name '*.ts' -o -name '*.mjs' \) -not -name '*.test.ts' -print0 | sort -z | xargs -0 sha256sum; sha256sum package-lock.json tsconfig.json) | sha256sum | cut -d' ' -f1)
+  wanted=$( (find src worker bin -type f \( -name '*.ts' -o -name '*.mjs' -o -name '*.py' \) -not -name '*.test.ts' -print0 | sort -z | xargs -0 sha256sum; sha256sum package-lock.json tsconfig.json) | sha256sum | cut -d' ' -f1)
   exec 8>"$STATE/processes.lock"
   flock 8
   if [ "$(cat "$folder/bundled" 2>/dev/null)" != "$wanted" ]; then
     # Built aside: what is running may load parts of the former ones later.
-    rm -rf "$folder.making" && node bin/bundle.mjs "$folder.making" || fail 'the processes could not be bundled'
+    rm -rf "$folder.making" && node bin/bundle.mjs "$folder.making" && cp worker/office.py "$folder.making/worker/" || fail 'the processes could not be bundled'
     echo "$wanted" >"$folder.making/bundled"
     rm -rf "$folder" && mv "$folder.making" "$folder"
   fi

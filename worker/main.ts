@@ -1,14 +1,14 @@
 /** The process for long work: takes jobs from the queue in PostgreSQL until it is told to stop. */
 import { setPriority } from 'node:os';
 import { disconnect } from '@/server/db/client';
-import { CagedFault } from '@/server/cage/limits';
+import { wallsHere } from '@/server/cage/walls';
 import { sweepDirectory } from '@/server/blobs/sweep';
 import { sweepPages } from '@/server/documents/pages';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
-import { makePreview } from '@/server/extraction/preview';
+import { addUnread, ReadingLoops } from '@/server/extraction/loop';
 import { writeAnchor } from '@/server/anchors/anchor';
-import { jobs, queue, stopQueue } from '@/server/jobs/queue';
+import { stopQueue } from '@/server/jobs/queue';
 import { sweepUploads } from '@/server/uploads/sweep';
 import { sweepChanges } from '@/server/tally/sweep';
 
@@ -17,26 +17,12 @@ const niceness = 10;
 setPriority(niceness);
 
 const sweepEveryMs = 60 * 60 * 1000;
-const againSeconds = 10;
+const unreadEveryMs = 30_000;
 const anchorEveryMs = 24 * 60 * 60 * 1000;
 
-const boss = await queue();
-/** Two at a time: what takes long in one is no reason for the other to wait. */
-const side = (work: Parameters<typeof boss.work>[2]) =>
-  boss.work('preview', { batchSize: 10, pollingIntervalSeconds: 1 }, work);
-const readAll: Parameters<typeof side>[0] = async (batch) => {
-  for (const job of batch) {
-    const { sha256 } = jobs.preview.parse(job.data);
-    try {
-      await makePreview(sha256);
-    } catch (error) {
-      if (!(error instanceof CagedFault)) throw error;
-      // Once more, later and behind all that waits: one that is slow keeps nobody else from being read.
-      await boss.send('preview', { sha256 }, { startAfter: againSeconds });
-    }
-  }
-};
-await Promise.all([side(readAll), side(readAll)]);
+/** Two at a time: what takes long in one is no reason for the other to wait; and one that looks at scans. */
+const loops = new ReadingLoops();
+for (const name of ['read', 'read', 'look'] as const) loops.start(name);
 
 const sweep = () =>
   Promise.all([sweepUploads(), sweepChanges(), sweepPages(), sweepDirectory()]).catch((error: unknown) =>
@@ -49,11 +35,16 @@ const anchor = () => writeAnchor().catch((error: unknown) => logFault(error, { w
 await anchor();
 const anchoring = setInterval(() => void anchor(), anchorEveryMs);
 const sweeping = setInterval(() => void sweep(), sweepEveryMs);
-log().info('ready');
+const unread = () => addUnread().catch((error: unknown) => logFault(error, { where: 'unread' }));
+await unread();
+const adding = setInterval(() => void unread(), unreadEveryMs);
+log().info({ walls: wallsHere() }, 'ready');
 
 async function stop(): Promise<void> {
   clearInterval(sweeping);
   clearInterval(anchoring);
+  clearInterval(adding);
+  await loops.stop();
   await stopQueue();
   await disconnect();
   process.exit(0);

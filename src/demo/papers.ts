@@ -4,12 +4,14 @@ import { makeDocx, makeOdt, makePptx, makeXlsx } from './makers/office';
 import type { Draft, Maker } from './makers/paper';
 import { makePdf } from './makers/pdf';
 import { makePicture, makeScan } from './makers/pictures';
+import { makeZip } from './makers/archive';
 import { makeCsv, makeMail, makeText } from './makers/text';
+import { makeHtml, makeRtf } from './makers/web';
 import { committees, filingYears, governing, suppliers, tenants, works } from './layout';
 import { Prose } from './prose';
 import type { Chance } from '../core/chance/chance';
 
-/** The makers by the ending of what they make: ten kinds of file. */
+/** The makers by the ending of what they make: thirteen kinds of file. */
 export const makers: Readonly<Record<string, Maker>> = {
   pdf: makePdf,
   docx: makeDocx,
@@ -21,6 +23,9 @@ export const makers: Readonly<Record<string, Maker>> = {
   eml: makeMail,
   txt: makeText,
   csv: makeCsv,
+  html: makeHtml,
+  rtf: makeRtf,
+  zip: makeZip,
 };
 
 /** One paper to be made and filed: by whom, when, in which folder of which dossier. */

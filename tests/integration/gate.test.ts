@@ -114,7 +114,13 @@ const fingerprint = async (): Promise<string> =>
   ]);
 
 /** What people note of their own looking about. */
-const notes: ReadonlySet<OperationName> = new Set(['place.look', 'passed.mark']);
+const notes: ReadonlySet<OperationName> = new Set([
+  'place.look',
+  'passed.mark',
+  'paper.remember',
+  'paper.readAgain',
+  'library.readAgain',
+]);
 
 /** Lists are the whole library's words, and no secret: all may read them, and who may not add to one is told so. */
 const openToAll: ReadonlySet<OperationName> = new Set(['term.add', 'lists.all']);

@@ -72,15 +72,15 @@ describe('a link to a paper', () => {
     const { token } = await make(manager, { on: toPaper(lease) });
     const visitor = await enter(token);
     expect(await titles(visitor)).toEqual(['Lease']);
-    expect((await contentOutside(visitor, lease, 'take')).fileName).toBe('Lease.txt');
-    expect(await refusedAs(contentOutside(visitor, minutes, 'see'))).toBe('not-found');
+    expect((await contentOutside(visitor, lease, null, 'take')).fileName).toBe('Lease.txt');
+    expect(await refusedAs(contentOutside(visitor, minutes, null, 'see'))).toBe('not-found');
     expect(await refusedAs(paperOutside(visitor, crypto.randomUUID()))).toBe('not-found');
   });
 
   it('without copies lets nobody take one', async () => {
     const visitor = await enter((await make(manager, { on: toPaper(lease), copies: false })).token);
-    expect((await contentOutside(visitor, lease, 'see')).fileName).toBe('Lease.txt');
-    expect(await refusedAs(contentOutside(visitor, lease, 'take'))).toBe('not-allowed');
+    expect((await contentOutside(visitor, lease, null, 'see')).fileName).toBe('Lease.txt');
+    expect(await refusedAs(contentOutside(visitor, lease, null, 'take'))).toBe('not-allowed');
   });
 
   it('is made by those alone who manage it, and is then seen by those', async () => {
@@ -109,7 +109,7 @@ describe('a link to a paper', () => {
     await say(keeper, placeOn(folder.id), [{ who: other, gives: ['see', 'take', 'amend'] }]);
     const lost = await after();
     expect(lost && (await titles(lost))).toEqual([]);
-    expect(lost && (await refusedAs(contentOutside(lost, survey, 'see')))).toBe('not-found');
+    expect(lost && (await refusedAs(contentOutside(lost, survey, null, 'see')))).toBe('not-found');
     await say(keeper, placeOn(folder.id), [{ who: other, gives: ['manage'] }]);
     const again = await visitor();
     await setActive(keeper, { personId: other.personId, active: false });
@@ -118,7 +118,7 @@ describe('a link to a paper', () => {
     const third = await visitor();
     await disposePapers(keeper, { documentIds: [survey] });
     const gone = await third();
-    expect(gone && (await refusedAs(contentOutside(gone, survey, 'see')))).toBe('not-found');
+    expect(gone && (await refusedAs(contentOutside(gone, survey, null, 'see')))).toBe('not-found');
   });
 });
 
@@ -138,7 +138,7 @@ describe('a link to a view', () => {
     });
     const inside = await enter(narrowed.token);
     expect(await titles(inside)).toEqual(['Lease']);
-    expect(await refusedAs(contentOutside(inside, minutes, 'see'))).toBe('not-found');
+    expect(await refusedAs(contentOutside(inside, minutes, null, 'see'))).toBe('not-found');
     expect(await titles(await enter((await make(keeper, { on: toView(home.dossier.id) })).token))).toEqual([
       'Lease',
       'Minutes',

@@ -3,7 +3,7 @@ import { Readable } from 'node:stream';
 import type { UploadOutcome } from '@/core/uploads/model';
 import type { Actor } from '@/server/gate/actor';
 import { readContent } from '@/server/blobs/content';
-import { contentFor } from '@/server/documents/content';
+import { contentFor, currentOf } from '@/server/documents/content';
 import { ownUpload, receive } from '@/server/uploads/receive';
 import { settleUpload } from '@/server/uploads/settle';
 import { startUpload } from '@/server/uploads/start';
@@ -40,7 +40,7 @@ export async function filed(
 
 /** The content of a paper's newest version. */
 export async function bytesOf(actor: Actor, documentId: string): Promise<Buffer> {
-  const content = await contentFor(actor, documentId, null, 'see');
+  const content = await contentFor(actor, currentOf(documentId), 'see');
   const pieces: Buffer[] = [];
   for await (const piece of readContent(content)) pieces.push(piece);
   return Buffer.concat(pieces);

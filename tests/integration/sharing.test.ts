@@ -6,7 +6,7 @@ import { forecastAccess } from '@/server/access/forecast';
 import { accessMatrix } from '@/server/access/matrix';
 import { accessSheet, sortAddresses } from '@/server/access/sheet';
 import { whyAccess } from '@/server/access/why';
-import { contentFor } from '@/server/documents/content';
+import { contentFor, currentOf } from '@/server/documents/content';
 import { crossFile } from '@/server/documents/crossFile';
 import { docketOf } from '@/server/documents/docket';
 import { journalOf } from '@/server/journal/read';
@@ -91,8 +91,8 @@ describe('a sheet', () => {
     expect(view.rows.map((row) => row.title)).toEqual(['Shown single']);
     expect((await find(cleo, { words: 'single' })).map((each) => each.name)).toContain('Shown single');
     expect(await docketOf(cleo, { documentId: shown })).toMatchObject({ capabilities: ['see', 'amend'], openTo: null });
-    expect(await refusedAs(contentFor(cleo, shown, null, 'take'))).toBe('not-allowed');
-    await contentFor(cleo, shown, null, 'see');
+    expect(await refusedAs(contentFor(cleo, currentOf(shown), 'take'))).toBe('not-allowed');
+    await contentFor(cleo, currentOf(shown), 'see');
     const { lastWay } = (await forecastAccess(keeper, { on: paperOn(shown), follows: true, grants: [] }))[0] ?? {
       lastWay: false,
     };

@@ -10,7 +10,7 @@ import { setCells, setValues } from '@/server/columns/setValues';
 import { db } from '@/server/db/client';
 import { document, place } from '@/server/db/schema';
 import { disposePapers, movePapers, renamePaper, setNote } from '@/server/documents/amend';
-import { contentFor } from '@/server/documents/content';
+import { contentFor, currentOf } from '@/server/documents/content';
 import { docketOf } from '@/server/documents/docket';
 import { journalOf } from '@/server/journal/read';
 import { renamePlace } from '@/server/places/amend';
@@ -81,7 +81,7 @@ describe('a locked paper', () => {
     expect({ ...(await changes(officer, paper)), move: 'locked' }).toEqual(all('locked'));
     const { capabilities, still: by } = await docketOf(officer, { documentId: paper });
     expect([capabilities, by]).toEqual([['see', 'take', 'add'], 'locked']);
-    expect((await contentFor(officer, paper, null, 'take')).fileName).toBe('Minutes.txt');
+    expect((await contentFor(officer, currentOf(paper), 'take')).fileName).toBe('Minutes.txt');
     const { outcomes } = await setCells(officer, { cells: [{ documentId: paper, columnId: column, text: 'x' }] });
     expect(outcomes.map((outcome) => outcome.state)).toEqual(['refused']);
     await setLock(manager, { documentIds: [paper], locked: false });

@@ -6,10 +6,25 @@ import { Refusal } from '@/core/errors/refusal';
 import { readContent } from '@/server/blobs/content';
 import type { Bytes, Content } from '@/server/blobs/contentStore';
 
-export interface ServedContent extends Content {
+/** Bytes that are served, and what they are. */
+export interface Served {
+  readonly etag: string;
+  readonly sizeBytes: number;
   readonly mediaType: string;
   readonly fileName: string;
+  /** The bytes [from, to). */
+  read(fromByte: number, toByte: number): Bytes;
 }
+
+/** A paper's own content, as it came. */
+export const servedContent = (content: Content & { readonly mediaType: string; readonly fileName: string }): Served => ({
+  etag: `"${content.sha256}"`,
+  sizeBytes: content.sizeBytes,
+  // A web page is handed over as the text that it is: no browser takes it for a page of ours.
+  mediaType: content.mediaType === 'text/html' ? 'text/plain' : content.mediaType,
+  fileName: content.fileName,
+  read: (fromByte, toByte) => readContent(content, fromByte, toByte),
+});
 
 /** A piece of content, from the first byte to one past the last. */
 type Span = readonly [from: number, to: number];
@@ -18,8 +33,8 @@ type Span = readonly [from: number, to: number];
  * Content as an answer: ranges and conditions by RFC 9110 (sections 13 and 14), the file's name by RFC 6266.
  * Never run by a browser: no sniffing, and a sandbox that allows nothing, should it be opened as a page.
  */
-export async function contentResponse(request: Request, content: ServedContent, asCopy: boolean): Promise<Response> {
-  const etag = `"${content.sha256}"`;
+export async function contentResponse(request: Request, content: Served, asCopy: boolean): Promise<Response> {
+  const { etag } = content;
   const headers = new Headers({
     etag,
     'accept-ranges': 'bytes',
@@ -38,7 +53,7 @@ export async function contentResponse(request: Request, content: ServedContent, 
   );
   headers.set('content-length', String(to - from));
   if (span) headers.set('content-range', `bytes ${from}-${to - 1}/${content.sizeBytes}`);
-  const body = request.method === 'HEAD' ? null : await streamOf(readContent(content, from, to));
+  const body = request.method === 'HEAD' ? null : await streamOf(content.read(from, to));
   return new Response(body, { status: span ? 206 : 200, headers });
 }
 

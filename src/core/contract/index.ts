@@ -13,6 +13,7 @@ import { libraryContract } from '../library/contract';
 import { outsideContract } from '../outside/contract';
 import { peopleContract } from '../people/contract';
 import { placesContract } from '../places/contract';
+import { readingContract } from '../reading/contract';
 import { searchContract } from '../search/contract';
 import { uploadsContract } from '../uploads/contract';
 import { viewsContract } from '../views/contract';
@@ -33,6 +34,7 @@ export const contract = {
   ...peopleContract,
   ...placesContract,
   ...plansContract,
+  ...readingContract,
   ...searchContract,
   ...uploadsContract,
   ...viewsContract,

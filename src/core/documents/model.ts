@@ -1,4 +1,4 @@
-import type { ReadingFault } from './reading';
+import type { Reading } from '../reading/stages';
 import type { Capability } from '../access/capability';
 import type { Values } from '../columns/model';
 import type { Stamp } from '../files/fileKind';
@@ -52,6 +52,18 @@ export interface PaperFiling {
   readonly mayLeave: boolean;
 }
 
+/** What reading found in a paper as a whole. */
+export interface PaperFacts {
+  /** ISO 639-1; null if there is too little text to tell. */
+  readonly language: string | null;
+  /** Title and author that the file itself gives. */
+  readonly title: string | null;
+  readonly author: string | null;
+  /** A few of its own sentences. */
+  readonly summary: readonly string[];
+  readonly keyWords: readonly string[];
+}
+
 /** Everything the docket shows of a paper. */
 export interface PaperDocket extends PaperRow {
   readonly note: string;
@@ -69,8 +81,10 @@ export interface PaperDocket extends PaperRow {
   /** Why nobody can change it: its own lock, or a locked or closed place; null if nothing prevents it. */
   readonly still: 'locked' | 'lockedPlace' | 'closedPlace' | null;
   readonly openTo: number | null;
-  /** Why reading its content failed; null if it was read or is waiting to be. */
-  readonly unread: ReadingFault | null;
+  /** How far reading its content has come. */
+  readonly reading: Reading;
+  /** What was found in it as a whole. */
+  readonly facts: PaperFacts;
   readonly disposedAt: string | null;
   readonly versions: readonly PaperVersion[];
   /** Whether there is a picture of the first page. */

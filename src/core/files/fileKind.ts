@@ -10,7 +10,7 @@ export const kindFamilies = {
   openDocument: 'OpenDocument',
   pdf: 'PDF',
   image: 'Images, including TIFF',
-  text: 'Plain text and CSV',
+  text: 'Plain text, CSV and web pages',
   mail: 'Mail',
   zip: 'ZIP archives',
   script: 'Scripts and other text that runs when it is opened',
@@ -50,6 +50,7 @@ export const fileKinds: readonly FileKind[] = [
   kind('application/vnd.ms-excel', 'SHEET', 'office', 'xls'),
   kind('application/vnd.ms-powerpoint', 'SLIDES', 'office', 'ppt'),
   kind('application/rtf', 'DOC', 'office', 'rtf'),
+  kind('application/vnd.wordperfect', 'DOC', 'office', 'wpd'),
   kind(`${odf}text`, 'DOC', 'openDocument', 'odt'),
   kind(`${odf}spreadsheet`, 'SHEET', 'openDocument', 'ods'),
   kind(`${odf}presentation`, 'SLIDES', 'openDocument', 'odp'),
@@ -61,6 +62,7 @@ export const fileKinds: readonly FileKind[] = [
   kind('message/rfc822', 'MAIL', 'mail', 'eml'),
   kind('application/vnd.ms-outlook', 'MAIL', 'mail', 'msg'),
   kind('text/csv', 'SHEET', 'text', 'csv'),
+  kind('text/html', 'TEXT', 'text', 'html', 'htm'),
   kind('text/plain', 'TEXT', 'text', 'txt', 'md', 'log'),
   kind('application/zip', 'ARCHIVE', 'zip', 'zip'),
 ];
@@ -85,6 +87,8 @@ export const kindOfMediaType = (mediaType: string): FileKind | null => byMediaTy
 const aliases: Readonly<Record<string, string>> = {
   'text/rtf': 'application/rtf',
   'application/csv': 'text/csv',
+  'application/xhtml+xml': 'text/html',
+  'application/wordperfect': 'application/vnd.wordperfect',
   'application/x-zip-compressed': 'application/zip',
 };
 
@@ -103,12 +107,13 @@ export interface Sniffed {
 
 /**
  * The kind of a file by its content. The ending decides only between kinds that look alike: text or CSV, and the old
- * compound formats. Null for programs and for markup that a browser would run (HTML, SVG, XML).
+ * compound formats. A web page is kept, and never shown as one. Null for programs, and for drawings and data in markup.
  */
 export function kindByContent(sniffed: Sniffed, fileName: string): FileKind | null {
   const named = sniffed.mediaTypes.map((type) => aliases[type] ?? type);
   if (named.some(isActive)) return null;
   if (sniffed.textual && sniffed.mailHeaders) return kindOfMediaType('message/rfc822');
+  if (named.includes('text/html')) return sniffed.textual ? kindOfMediaType('text/html') : null;
   const exact = named
     .map(kindOfMediaType)
     .find((each) => each !== null && each.family !== 'text' && each.family !== 'zip');
@@ -147,7 +152,7 @@ export function endingAgrees(fileName: string, { family, endings }: FileKind): b
 const programEndings = 'exe dll scr msi jar app dmg iso img vhd'.split(' ');
 
 const isActive = (mediaType: string): boolean =>
-  /^(?:text\/html|image\/svg\+xml|application\/xhtml\+xml|text\/xml|application\/xml|(?:application|text)\/(?:x-)?(?:javascript|shellscript|executable|dosexec|pie-executable|sharedlib|mach-binary|msdownload|elf)|application\/vnd\.microsoft\.portable-executable)$/u.test(
+  /^(?:image\/svg\+xml|text\/xml|application\/xml|(?:application|text)\/(?:x-)?(?:javascript|shellscript|executable|dosexec|pie-executable|sharedlib|mach-binary|msdownload|elf)|application\/vnd\.microsoft\.portable-executable)$/u.test(
     mediaType,
   );
 

@@ -1,6 +1,3 @@
-import { existsSync } from 'node:fs';
-import { spawnSync } from 'node:child_process';
-
 /** Limits on reading an uploaded file. */
 export interface Limits {
   /** After this the reader is killed. */
@@ -32,26 +29,4 @@ export class CagedFault extends Error {
     super(`Reading came to no end: ${why}`);
     this.name = 'CagedFault';
   }
-}
-
-let offline: readonly string[] | null = null;
-
-/**
- * The command prefix that applies limits and removes network access. Where the system does not allow network namespaces
- * (some containers), only the limits apply.
- */
-export function cageWords({ cpuSeconds, memoryBytes, fileBytes }: Limits): readonly string[] {
-  offline ??= spawnSync('unshare', ['--net', 'true']).status === 0 ? ['unshare', '--net', '--'] : [];
-  const limited = existsSync('/usr/bin/prlimit')
-    ? [
-        'prlimit',
-        `--cpu=${cpuSeconds}`,
-        `--data=${memoryBytes}`,
-        `--fsize=${fileBytes}`,
-        '--core=0',
-        '--nofile=256',
-        '--',
-      ]
-    : [];
-  return [...offline, ...limited];
 }

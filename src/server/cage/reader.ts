@@ -1,110 +1,62 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { Turns } from '@/core/collections/turns';
+import path from 'node:path';
 import { programOf } from '../base/processes';
-import { CagedFault, cageWords, plainLimits, type Limits } from './limits';
+import { CagedFault, plainLimits, type Limits } from './limits';
 import { bareEnvironment } from './program';
 import { cagedAnswer, cagedTasks, type TaskInput, type CagedTask, type TaskResult } from './tasks';
+import { cageWords } from './walls';
+import { answerOf, WarmProcesses, type Warm } from './warm';
 
-/** How many files are read at once per process; others wait. */
-const mostReaders = 2;
-/** A reader is replaced after this many files. */
-const readsEach = 200;
-/** An idle reader ends after this, so that its parent can exit. */
-const idleMs = 20_000;
 /** Processor time of one reader for all its files: a thousand times what ordinary files take. */
 const limits: Limits = { ...plainLimits, cpuSeconds: 300 };
 /** The JavaScript heap's share of the memory. */
 const heapMegabytes = 512;
 
-interface Reader {
-  readonly child: ChildProcess;
-  reads: number;
-  timer: ReturnType<typeof setTimeout> | null;
-}
+const held = globalThis as typeof globalThis & { embrinReaders?: WarmProcesses };
 
-const held = globalThis as typeof globalThis & { embrinReaders?: Readers };
+const readers = (): WarmProcesses =>
+  (held.embrinReaders ??= new WarmProcesses({ mostAtOnce: 2, answersEach: 200, idleMs: 20_000, start }));
 
-/** This process's caged readers; each reads one file at a time. */
-class Readers {
-  readonly #idle: Reader[] = [];
-  readonly #turns = new Turns(mostReaders);
-
-  /** @throws CagedFault if reading was stopped or crashed; the reader is killed, and others are not affected. */
-  ask<T extends CagedTask>(task: T, asked: TaskInput<T>): Promise<TaskResult<T>> {
-    return this.#turns.run(async () => {
-      const reader = this.#idle.pop() ?? this.#start();
-      if (reader.timer) clearTimeout(reader.timer);
-      const told = await exchange(reader, task, asked).catch((error: unknown) => {
-        // Its memory may be corrupted: the next file gets a new reader.
-        reader.child.kill('SIGKILL');
-        throw error;
-      });
-      this.#rest(reader);
-      return told;
-    });
-  }
-
-  #rest(reader: Reader): void {
-    reader.reads += 1;
-    if (reader.reads >= readsEach) return void reader.child.kill('SIGKILL');
-    this.#idle.push(reader);
-    reader.child.unref();
-    reader.child.channel?.unref();
-    reader.timer = setTimeout(() => reader.child.kill('SIGKILL'), idleMs);
-    reader.timer.unref();
-  }
-
-  #start(): Reader {
-    const reader: Reader = { child: startProcess(), reads: 0, timer: null };
-    reader.child.once('exit', () => {
-      const at = this.#idle.indexOf(reader);
-      if (at !== -1) this.#idle.splice(at, 1);
-    });
-    return reader;
-  }
-}
-
-function startProcess(): ChildProcess {
-  const { file, nodeWords } = programOf('worker/reader.ts');
+function start(folder: string): ChildProcess {
+  const { file, nodeWords, reads } = programOf('worker/reader.ts');
   const node = [process.execPath, `--max-old-space-size=${heapMegabytes}`, ...nodeWords, file];
-  const [first = '', ...rest] = [...cageWords(limits), ...node];
-  const child = spawn(first, rest, { stdio: ['ignore', 'ignore', 'ignore', 'ipc'], env: bareEnvironment() });
-  child.on('error', () => undefined);
-  return child;
-}
-
-function exchange<T extends CagedTask>(reader: Reader, task: T, asked: TaskInput<T>): Promise<TaskResult<T>> {
-  const { child } = reader;
-  child.ref();
-  child.channel?.ref();
-  return new Promise((done, failed) => {
-    const end = (work: () => void) => {
-      clearTimeout(timer);
-      child.off('message', hear);
-      child.off('exit', lost);
-      work();
-    };
-    const fail = (why: CagedFault['why']) => end(() => failed(new CagedFault(why)));
-    const lost = () => fail('brokeOff');
-    const hear = (message: unknown) => {
-      const answer = cagedAnswer.safeParse(message);
-      if (!answer.success) return fail('brokeOff');
-      if ('tooLarge' in answer.data) return fail('tooLarge');
-      const told = cagedTasks[task].told.safeParse(answer.data.told);
-      if (!told.success) return fail('brokeOff');
-      end(() => done(told.data as TaskResult<T>));
-    };
-    const timer = setTimeout(() => fail('tooSlow'), limits.timeMs);
-    child.on('message', hear);
-    child.once('exit', lost);
-    child.send({ task, asked }, (error) => {
-      if (error) fail('brokeOff');
-    });
+  const [first = '', ...rest] = [...cageWords(limits, { folder, reads }), ...node];
+  return spawn(first, rest, {
+    stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+    env: bareEnvironment(),
+    cwd: folder,
+    detached: true,
   });
 }
 
-/** Reads an uploaded file in a caged process. */
-export function readCaged<T extends CagedTask>(task: T, asked: TaskInput<T>): Promise<TaskResult<T>> {
-  held.embrinReaders ??= new Readers();
-  return held.embrinReaders.ask(task, asked);
+/**
+ * Reads an uploaded file in a caged process. Files that the task writes are moved beside the file that it read.
+ * @throws CagedFault if reading was stopped, crashed, or came to too much
+ */
+export function readCaged<T extends CagedTask>(task: T, file: string, asked: TaskInput<T>): Promise<TaskResult<T>> {
+  return readers().use(async (warm) => {
+    await warm.own.give(file, 'content');
+    const { told, wrote } = await exchange(warm, task, asked);
+    for (const name of wrote) await warm.own.take(name, path.join(path.dirname(file), name));
+    return told;
+  });
+}
+
+async function exchange<T extends CagedTask>({ child }: Warm, task: T, asked: TaskInput<T>) {
+  const message = await answerOf<unknown>(
+    child,
+    limits.timeMs,
+    (hear) => {
+      child.on('message', hear);
+      return () => void child.off('message', hear);
+    },
+    // A message that cannot be sent has no answer: the process has ended, or ends at the time limit.
+    () => void child.send({ task, asked }, () => undefined),
+  );
+  const answer = cagedAnswer.safeParse(message);
+  if (!answer.success) throw new CagedFault('brokeOff');
+  if ('tooLarge' in answer.data) throw new CagedFault('tooLarge');
+  const told = cagedTasks[task].told.safeParse(answer.data.told);
+  if (!told.success) throw new CagedFault('brokeOff');
+  return { told: told.data as TaskResult<T>, wrote: answer.data.wrote };
 }

@@ -1,26 +1,53 @@
 import { z } from 'zod';
 
-/** The caged reader's tasks, with their inputs and outputs. Files are given by path. */
+/** A mail's attachment as the caged reader took it out: its file is `attachment-NUMBER`. */
+const takenAttachment = z.object({ number: z.number().int(), name: z.string(), sizeBytes: z.number().int() });
+
+/** What came of making a view: whether it is all that there is, or only the beginning. Null if it is not of that kind. */
+const made = z.object({ cut: z.boolean() }).nullable();
+
+const nothing = z.object({});
+
+/**
+ * The caged reader's tasks, with what they are asked beside the file, and what they tell. Files that a task writes lie
+ * beside the one that it read: `view` is a form for the screen (JSON), `pages.html` what pages are laid out from.
+ */
 export const cagedTasks = {
-  /** The number of words in a Word document or a text; null if there are none to count. */
-  words: {
-    asked: z.object({ file: z.string(), mediaType: z.string() }),
-    told: z.number().int().nullable(),
-  },
-  /** Writes a page (from 1) of a picture or scan to `into` as a JPEG; returns the number of pages. */
+  /** The words of a text, by Unicode's boundaries. */
+  words: { asked: nothing, told: z.number().int() },
+  /** Writes a page (from 1) of a picture or scan to `picture` as a JPEG; tells the number of pages. */
   picture: {
-    asked: z.object({ file: z.string(), into: z.string(), page: z.number().int(), longestSide: z.number().int() }),
+    asked: z.object({ page: z.number().int(), longestSide: z.number().int() }),
     told: z.object({ pages: z.number().int(), drawn: z.boolean() }),
   },
-  /** The same for plain text, laid out on pages. */
-  textPicture: {
-    asked: z.object({ file: z.string(), into: z.string(), page: z.number().int() }),
-    told: z.object({ pages: z.number().int(), drawn: z.boolean() }),
-  },
+  /** Writes the JPEG to `picture` again, with a light mark across it. */
+  mark: { asked: z.object({ words: z.string() }), told: nothing },
   /** The cells of a CSV, or of a workbook's first sheet; null if it is neither. */
   table: {
-    asked: z.object({ file: z.string(), form: z.enum(['csv', 'xlsx']) }),
+    asked: z.object({ form: z.enum(['csv', 'xlsx']) }),
     told: z.array(z.array(z.string())).nullable(),
+  },
+  /** Writes `view`: the sheets of a workbook or CSV. */
+  sheets: { asked: z.object({ form: z.enum(['csv', 'xlsx']) }), told: made },
+  /** Writes `view` without attachments, `pages.html`, and each attachment; tells which attachments there are. */
+  mail: {
+    asked: z.object({ form: z.enum(['eml', 'msg']) }),
+    told: z.object({ attachments: z.array(takenAttachment), more: z.number().int(), cut: z.boolean() }).nullable(),
+  },
+  /** Writes `view` and `pages.html`: a web page as safe markup. */
+  markup: { asked: nothing, told: made },
+  /** Writes `view` and `pages.html`: a plain text. */
+  text: { asked: nothing, told: made },
+  /** Writes `view`: what an archive lists. */
+  list: { asked: nothing, told: made },
+  /** Writes `plain`: the text of a Word document, for one whose pages cannot be made. */
+  plain: { asked: nothing, told: made },
+  /** How many bytes an archive says it unpacks to, in all and of markup; null if it is none. */
+  unpacked: { asked: nothing, told: z.object({ all: z.number(), markup: z.number() }).nullable() },
+  /** What is known of a text as a whole. */
+  facts: {
+    asked: nothing,
+    told: z.object({ language: z.string().nullable(), summary: z.array(z.string()), keyWords: z.array(z.string()) }),
   },
 } as const;
 
@@ -28,10 +55,16 @@ export type CagedTask = keyof typeof cagedTasks;
 export type TaskInput<T extends CagedTask> = z.output<(typeof cagedTasks)[T]['asked']>;
 export type TaskResult<T extends CagedTask> = z.output<(typeof cagedTasks)[T]['told']>;
 
-/** Messages to the reader and back: an answer, or that the content is too large. */
-export const cagedMessage = z.object({
-  task: z.enum(['words', 'picture', 'textPicture', 'table']),
-  asked: z.unknown(),
-});
-/** What a caged process writes: its result, or that it came to too much. */
-export const cagedAnswer = z.union([z.object({ told: z.unknown() }), z.object({ tooLarge: z.literal(true) })]);
+const taskNames = Object.keys(cagedTasks) as [CagedTask, ...CagedTask[]];
+
+/** A message to the reader. The file is `content` in its own folder. */
+export const cagedMessage = z.object({ task: z.enum(taskNames), asked: z.unknown() });
+
+/** The name of a file that a task may write. */
+const fileName = z.string().regex(/^[a-z0-9][a-z0-9.-]{0,40}$/u);
+
+/** What a caged process answers: its result and the files it wrote, or that the content came to too much. */
+export const cagedAnswer = z.union([
+  z.object({ told: z.unknown(), wrote: z.array(fileName).max(1000) }),
+  z.object({ tooLarge: z.literal(true) }),
+]);

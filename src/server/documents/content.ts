@@ -9,13 +9,47 @@ import { capabilitiesOn } from '../gate/held';
 import { paperAllows, paperIsDisposed } from '../gate/visible';
 import { db } from '../db/client';
 import { idIn } from '../db/idIn';
-import { blob, document, preview, version } from '../db/schema';
+import { attachment, blob, document, reading, version } from '../db/schema';
+
+/** Which content of a paper: of a version (null: the current one), or of an attachment of that mail. */
+export interface ContentOf {
+  readonly documentId: string;
+  readonly version: number | null;
+  readonly attachment: number | null;
+}
+
+/** The content of a paper's current version. */
+export const currentOf = (documentId: string): ContentOf => ({ documentId, version: null, attachment: null });
 
 /**
- * The content of a paper's version (null: the current one). Needs `see` for page pictures and `take` for the bytes,
- * whether displayed or downloaded.
+ * The content of a paper. Needs `see` for page pictures and `take` for the bytes, whether displayed or downloaded.
+ * An attachment is as open as its mail.
  */
-export async function contentFor(actor: Actor, documentId: string, number: number | null, capability: 'see' | 'take') {
+export async function contentFor(
+  actor: Actor,
+  { documentId, version: number, attachment: attached }: ContentOf,
+  capability: 'see' | 'take' | 'amend',
+) {
+  const found = await (attached === null
+    ? ofVersion(actor, documentId, number)
+    : ofAttachment(actor, documentId, number, attached));
+  if (!found) refuse('not-found');
+  const held = await capabilitiesOn(db(), actor, documentId);
+  if (!has(held, capability))
+    refuse(
+      'not-allowed',
+      capability === 'take' ? 'You may read this paper here, page by page, but not have a copy of it.' : undefined,
+    );
+  await requireWhole(found);
+  return { ...found, mayTake: has(held, 'take') };
+}
+
+const versionAsked = (number: number | null) =>
+  number === null
+    ? eq(version.id, document.versionId)
+    : and(eq(version.documentId, document.id), eq(version.number, number));
+
+async function ofVersion(actor: Actor, documentId: string, number: number | null) {
   const [found] = await db()
     .select({
       title: document.title,
@@ -24,29 +58,30 @@ export async function contentFor(actor: Actor, documentId: string, number: numbe
       ...contentColumns,
     })
     .from(document)
-    .innerJoin(
-      version,
-      number === null
-        ? eq(version.id, document.versionId)
-        : and(eq(version.documentId, document.id), eq(version.number, number)),
-    )
+    .innerJoin(version, versionAsked(number))
     .innerJoin(blob, eq(blob.sha256, version.sha256))
     .where(and(eq(document.id, documentId), or(paperAllows(actor, 'see'), paperIsDisposed(actor))));
-  if (!found) refuse('not-found');
-  const held = await capabilitiesOn(db(), actor, documentId);
-  if (!has(held, capability))
-    refuse('not-allowed', 'You may read this paper here, page by page, but not have a copy of it.');
-  await requireWhole(found);
-  return found;
+  return found ?? null;
+}
+
+async function ofAttachment(actor: Actor, documentId: string, number: number | null, attached: number) {
+  const [found] = await db()
+    .select({ title: attachment.name, fileName: attachment.name, mediaType: attachment.mediaType, ...contentColumns })
+    .from(document)
+    .innerJoin(version, versionAsked(number))
+    .innerJoin(attachment, and(eq(attachment.mailSha256, version.sha256), eq(attachment.number, attached)))
+    .innerJoin(blob, eq(blob.sha256, attachment.sha256))
+    .where(and(eq(document.id, documentId), or(paperAllows(actor, 'see'), paperIsDisposed(actor))));
+  return found ?? null;
 }
 
 /** The picture of a paper's first page, a JPEG. Refuses as not found if there is none (yet). */
 export async function pictureFor(actor: Actor, documentId: string) {
   const [found] = await db()
-    .select({ picture: preview.picture, sha256: preview.sha256 })
+    .select({ picture: reading.picture, sha256: reading.sha256 })
     .from(document)
     .innerJoin(version, eq(version.id, document.versionId))
-    .innerJoin(preview, eq(preview.sha256, version.sha256))
+    .innerJoin(reading, eq(reading.sha256, version.sha256))
     .where(and(eq(document.id, documentId), or(paperAllows(actor, 'see'), paperIsDisposed(actor))));
   if (!found?.picture) refuse('not-found');
   return { picture: found.picture, sha256: found.sha256 };

@@ -2,14 +2,17 @@ import { and, desc, eq, or, sql } from 'drizzle-orm';
 import { has, listOf } from '@/core/access/capability';
 import { stoppedBy } from '@/core/standstill/standstill';
 import { refuse } from '@/core/errors/refusal';
+import type { PaperFacts } from '@/core/documents/model';
+import { readingOf } from '@/core/reading/stages';
 import { pathOf } from '../known/names';
 import { asks } from '../acts/operation';
 import { capabilitiesOn, standstillOf } from '../gate/held';
 import { namesIn, waysInto } from '../scopes/scopes';
 import { labelIsKnown, paperAllows, paperIsDisposed } from '../gate/visible';
 import { db } from '../db/client';
-import { document, documentLabel, label, person, place, preview, version } from '../db/schema';
+import { document, documentLabel, label, person, place, reading, readingAttempt, version } from '../db/schema';
 import { toldValues } from '../columns/read';
+import { resultsOf } from '../extraction/read';
 import { filingsOf } from './crossFile';
 import { standId } from '../known/standing';
 
@@ -40,26 +43,34 @@ export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
       isHome: sql<boolean>`${standId(actor)} = ${document.homeId}`,
       lineage: place.lineage,
       locked: document.locked,
-      hasPicture: sql<boolean>`${preview.picture} is not null`,
-      unread: preview.fault,
+      hasPicture: sql<boolean>`${reading.picture} is not null`,
+      begun: sql<boolean>`exists (select from ${readingAttempt} where ${readingAttempt.sha256} = ${version.sha256})`,
+      facts: {
+        language: reading.language,
+        title: reading.title,
+        author: reading.author,
+        summary: sql<string[]>`coalesce(${reading.summary}, '{}')`,
+        keyWords: sql<string[]>`coalesce(${reading.keyWords}, '{}')`,
+      },
     })
     .from(document)
     .innerJoin(person, eq(person.id, document.filedBy))
     .innerJoin(place, eq(place.id, document.homeId))
     .innerJoin(version, eq(version.id, document.versionId))
-    .leftJoin(preview, eq(preview.sha256, version.sha256))
+    .leftJoin(reading, eq(reading.sha256, version.sha256))
     .where(and(eq(document.id, documentId), or(paperAllows(actor, 'see'), paperIsDisposed(actor))));
   if (!paper) refuse('not-found');
   const versions = await versionsOf(documentId);
   const current = versions[0];
   if (!current) throw new Error(`The paper ${documentId} has no version`);
-  const { lineage, filedAt, changedAt, disposedAt, fixedValues, locked, ...shown } = paper;
-  const [held, still, names, homePath, filings] = await Promise.all([
+  const { lineage, filedAt, changedAt, disposedAt, fixedValues, locked, begun, facts, ...shown } = paper;
+  const [held, still, names, homePath, filings, results] = await Promise.all([
     capabilitiesOn(db(), actor, documentId),
     standstillOf(db(), lineage),
     waysInto(db(), documentId).then(({ home, openings }) => namesIn(db(), [home, ...openings])),
     paper.isHome ? pathOf(db(), actor, lineage) : [],
     filingsOf(db(), actor, documentId),
+    resultsOf(current.sha256),
   ]);
   const {
     rows: [row = shown],
@@ -78,9 +89,14 @@ export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
     capabilities: listOf(held & ~stoppedBy({ ...still, locked: locked || still.locked })),
     still: locked ? 'locked' : still.closed ? 'closedPlace' : still.locked ? 'lockedPlace' : null,
     openTo: has(held, 'manage') ? names.length : null,
+    reading: readingOf(results, begun),
+    facts: facts ?? noFacts,
     versions,
   };
 });
+
+/** What is known of content that is not read yet. */
+const noFacts: PaperFacts = { language: null, title: null, author: null, summary: [], keyWords: [] };
 
 /** The versions of a paper, newest first. The caller has passed the gate. */
 async function versionsOf(documentId: string) {

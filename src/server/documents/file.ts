@@ -5,6 +5,7 @@ import type { Fingerprint, StoreName } from '@/core/content/model';
 import type { Stamp } from '@/core/files/fileKind';
 import { freeTitle } from '@/core/files/title';
 import { refuse } from '@/core/errors/refusal';
+import { readingPriority } from '@/core/reading/stages';
 import { nameKey, searchKey } from '@/core/text/fold';
 import type { JournalEvent } from '@/core/journal/events';
 import type { Actor } from '../gate/actor';
@@ -12,7 +13,7 @@ import { papersFor } from '../gate/held';
 import { paperAllows } from '../gate/visible';
 import type { Reader, Tx } from '../db/client';
 import { idIn } from '../db/idIn';
-import { blob, columnDef, document, place, preview, version } from '../db/schema';
+import { blob, columnDef, document, place, reading, version } from '../db/schema';
 import { storeOf } from '../blobs/content';
 import { enqueue } from '../jobs/queue';
 import { now } from '../base/clock';
@@ -135,21 +136,25 @@ async function keepContents(tx: Tx, contents: readonly StoredContent[]): Promise
   }
 }
 
-const enqueueReading = (tx: Tx, contents: readonly StoredContent[]): Promise<void> =>
-  enqueue(
+function enqueueReading(tx: Tx, contents: readonly StoredContent[]): Promise<void> {
+  const sizes = new Map(contents.map(({ sha256, sizeBytes }) => [sha256, sizeBytes]));
+  const each = [...sizes.keys()];
+  return enqueue(
     tx,
-    'preview',
-    [...new Set(contents.map((each) => each.sha256))].map((sha256) => ({ sha256 })),
+    'read',
+    each.map((sha256) => ({ sha256 })),
+    (index) => readingPriority(sizes.get(each[index] ?? '') ?? 0),
   );
+}
 
 /** Pages and words of contents that were read before, by hash; of others null. */
 async function measured(tx: Tx, contents: readonly Pick<StoredContent, 'sha256'>[]) {
   const known = await tx
-    .select({ sha256: preview.sha256, pageCount: preview.pageCount, wordCount: preview.wordCount })
-    .from(preview)
+    .select({ sha256: reading.sha256, pageCount: reading.pageCount, wordCount: reading.wordCount })
+    .from(reading)
     .where(
       inArray(
-        preview.sha256,
+        reading.sha256,
         contents.map((each) => each.sha256),
       ),
     );

@@ -1,13 +1,16 @@
+import path from 'node:path';
 import { and, eq, lt, sql } from 'drizzle-orm';
 import { Turns } from '@/core/collections/turns';
 import { refuse } from '@/core/errors/refusal';
-import type { Content } from '../blobs/contentStore';
-import { contentFile, inFolder } from '../cage/file';
+import { shownForm } from '@/core/reading/form';
+import { bytesFile, inFolder, madeBytes } from '../cage/file';
 import { CagedFault } from '../cage/limits';
+import { readCaged } from '../cage/reader';
 import { now } from '../base/clock';
 import { writableDb } from '../db/client';
 import { pagePicture } from '../db/schema';
-import { drawPage, isDrawn } from '../extraction/pages';
+import { Desk, type ReadContent } from '../extraction/desk';
+import { drawPage } from '../extraction/pages';
 
 /** The longer side of a page picture, in pixels: enough for reading. */
 const pageSize = 1600;
@@ -17,10 +20,6 @@ const greatestBytes = 300_000_000;
 const mostAtOnce = 2;
 /** Page pictures are kept this long after they were last shown. */
 const keptDays = 7;
-
-interface Drawable extends Content {
-  readonly mediaType: string;
-}
 
 const turns = new Turns(mostAtOnce);
 
@@ -35,11 +34,9 @@ async function kept(sha256: string, page: number): Promise<Buffer | null> {
 
 /**
  * A page of some content (from 1) as a JPEG, drawn once in a caged process and kept. The caller has passed the gate.
- * @throws Refusal `kind-refused` for kinds whose pages cannot be drawn, `invalid` for a page that does not exist
+ * @throws Refusal `kind-refused` for content that has no pages (yet), `invalid` for a page that does not exist
  */
-export async function pageOf(content: Drawable, page: number): Promise<Buffer> {
-  if (!isDrawn(content.mediaType))
-    refuse('kind-refused', 'Pages of this kind of file cannot be drawn here yet. It takes a copy to read it.');
+export async function pageOf(content: ReadContent, page: number): Promise<Buffer> {
   if (content.sizeBytes > greatestBytes) refuse('too-large', 'This paper is too large to draw its pages here.');
   return (
     (await kept(content.sha256, page)) ??
@@ -47,10 +44,15 @@ export async function pageOf(content: Drawable, page: number): Promise<Buffer> {
   );
 }
 
-async function draw(content: Drawable, page: number): Promise<Buffer> {
-  const { picture } = await inFolder(async (folder) =>
-    drawPage(await contentFile(folder, content), content.mediaType, page, pageSize),
-  ).catch((error: unknown) => {
+async function draw(content: ReadContent, page: number): Promise<Buffer> {
+  const picture = await inFolder(async (folder) => {
+    const desk = new Desk(content, folder, false);
+    if (shownForm(content.mediaType) === 'picture') return drawPage(await desk.file(), 'picture', page, pageSize);
+    const pages = await desk.pages();
+    if (pages === null)
+      refuse('kind-refused', 'This paper has no pages to show, or they are not made yet. It takes a copy to read it.');
+    return drawPage(pages, 'pages', page, pageSize);
+  }).catch((error: unknown) => {
     if (!(error instanceof CagedFault)) throw error;
     return refuse('too-large', 'This page takes too long, or too much room, to be drawn.');
   });
@@ -60,6 +62,21 @@ async function draw(content: Drawable, page: number): Promise<Buffer> {
     ]);
   await writableDb().insert(pagePicture).values({ sha256: content.sha256, page, picture }).onConflictDoNothing();
   return picture;
+}
+
+/**
+ * The same for someone who may not have copies, with a light mark of who reads and when. The mark is made anew for each
+ * reader; only the page itself is kept.
+ */
+export async function markedPageOf(content: ReadContent, page: number, words: string): Promise<Buffer> {
+  const picture = await pageOf(content, page);
+  const marked = await turns.run(() =>
+    inFolder(async (folder) => {
+      await readCaged('mark', await bytesFile(folder, picture), { words });
+      return madeBytes(path.join(folder, 'picture'));
+    }),
+  );
+  return marked ?? refuse('unavailable');
 }
 
 /** Deletes page pictures that were not shown for a week. */

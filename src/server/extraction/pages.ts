@@ -1,47 +1,27 @@
-import { readFile } from 'node:fs/promises';
 import path from 'node:path';
+import { madeBytes } from '../cage/file';
 import { pageLimits } from '../cage/limits';
 import { runProgram } from '../cage/program';
 import { readCaged } from '../cage/reader';
 
-/** A page as a JPEG, and the number of pages; null if it cannot be drawn or counted. */
-export interface DrawnPage {
-  readonly pageCount: number | null;
-  readonly picture: Buffer | null;
-}
-
-const nothing: DrawnPage = { pageCount: null, picture: null };
-
-/** Whether pages of this kind can be drawn. */
-export const isDrawn = (mediaType: string): boolean =>
-  mediaType === 'application/pdf' || mediaType.startsWith('image/') || isPlain(mediaType);
-
-/** Plain text, including mail. */
-const isPlain = (mediaType: string): boolean => mediaType.startsWith('text/') || mediaType === 'message/rfc822';
-
 /**
- * Draws a page (from 1) of a PDF, picture or plain text.
+ * Draws a page (from 1) of a PDF, or of a picture or scan, as a JPEG; null if there is no such page, or it cannot be drawn.
  * @param longestSide in pixels
  * @throws CagedFault if drawing was stopped or crashed
  */
-export async function drawPage(file: string, mediaType: string, page: number, longestSide: number): Promise<DrawnPage> {
-  const into = path.join(path.dirname(file), `page-${page}`);
-  if (mediaType === 'application/pdf') {
-    const info = await runProgram('pdfinfo', [file], pageLimits);
-    const pages = /^Pages:\s+(?<count>\d+)$/mu.exec(info ?? '')?.groups?.['count'];
-    const [number, side] = [String(page), String(longestSide)];
-    const words = ['-jpeg', '-singlefile', '-f', number, '-l', number, '-scale-to', side, file, into];
-    const drawn = await runProgram('pdftocairo', words, pageLimits);
-    return {
-      pageCount: pages === undefined ? null : Number(pages),
-      picture: drawn === null ? null : await readFile(`${into}.jpg`).catch(() => null),
-    };
+export async function drawPage(
+  file: string,
+  form: 'pages' | 'picture',
+  page: number,
+  longestSide: number,
+): Promise<Buffer | null> {
+  const folder = path.dirname(file);
+  if (form === 'picture') {
+    const { drawn } = await readCaged('picture', file, { page, longestSide });
+    return drawn ? madeBytes(path.join(folder, 'picture')) : null;
   }
-  if (isPlain(mediaType)) {
-    const { pages, drawn } = await readCaged('textPicture', { file, into, page });
-    return { pageCount: pages, picture: drawn ? await readFile(into) : null };
-  }
-  if (!mediaType.startsWith('image/')) return nothing;
-  const { pages, drawn } = await readCaged('picture', { file, into, page, longestSide });
-  return { pageCount: pages === 0 ? null : pages, picture: drawn ? await readFile(into) : null };
+  const [number, side, into] = [String(page), String(longestSide), path.join(folder, `page-${page}`)];
+  const words = ['-jpeg', '-singlefile', '-f', number, '-l', number, '-scale-to', side, file, into];
+  const drawn = await runProgram('pdftocairo', words, folder, pageLimits);
+  return drawn.ok ? madeBytes(`${into}.jpg`) : null;
 }

@@ -105,7 +105,7 @@ export async function asWorkbook(rows: readonly (readonly string[])[]): Promise<
 async function cellsOf(form: 'csv' | 'xlsx', content: string): Promise<string[][]> {
   const bytes = Buffer.from(content, 'base64');
   const rows = await inFolder(async (folder) =>
-    readCaged('table', { file: await bytesFile(folder, bytes), form }),
+    readCaged('table', await bytesFile(folder, bytes), { form }),
   ).catch((error: unknown) => {
     if (!(error instanceof CagedFault)) throw error;
     return refuse('too-large', `The table cannot be read here: ${whyNot[error.why]}. Bring it in in parts.`);

@@ -3,9 +3,14 @@ import { z } from 'zod';
 import { config } from '../base/config';
 import type { Tx } from '../db/client';
 
+const sha256Schema = z.string().regex(/^[0-9a-f]{64}$/u);
+
 /** The kinds of job, and the data of each. */
 export const jobs = {
-  preview: z.object({ sha256: z.string().regex(/^[0-9a-f]{64}$/u) }),
+  /** Reading some content. */
+  read: z.object({ sha256: sha256Schema }),
+  /** Reading content whose pages have to be looked at, which takes seconds each and must not keep others waiting. */
+  look: z.object({ sha256: sha256Schema }),
 } as const;
 export type JobName = keyof typeof jobs;
 
@@ -29,16 +34,20 @@ export function queue(): Promise<PgBoss> {
   return held.embrinQueue;
 }
 
-/** Adds jobs as part of a transaction, so that they exist only if the act is committed. */
+/**
+ * Adds jobs as part of a transaction, so that they exist only if the act is committed.
+ * @param priority of each: the greatest goes first, and those of one priority in their order
+ */
 export async function enqueue<N extends JobName>(
   tx: Tx,
   name: N,
   all: readonly (typeof jobs)[N]['_output'][],
+  priority: (index: number) => number = () => 0,
 ): Promise<void> {
   const boss = await queue();
   const client = rawClient(tx);
   await boss.insert(
-    all.map((data) => ({ name, data, retryLimit: 3, retryDelay: 5 })),
+    all.map((data, index) => ({ name, data, priority: priority(index), retryLimit: 3, retryDelay: 5 })),
     { db: { executeSql: (text, values) => client.query(text, values) } },
   );
 }

@@ -51,6 +51,9 @@ import { forecastPlan, planOf, setPlan } from '../plans/plans';
 import { openRack } from '../expected/rack';
 import { askForExpected, sayOfExpected } from '../expected/says';
 import { expectedOf } from '../expected/slots';
+import { findInPaper, spotsInPaper } from '../reading/find';
+import { libraryReading, readLibraryAgain } from '../reading/overview';
+import { readAgain, readingOfPaper, rememberPage } from '../reading/read';
 import { anchorJournal, heldJournal } from '../anchors/anchor';
 import { journalOf } from '../journal/read';
 import {
@@ -173,7 +176,14 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'meetings.make': makeMeetings,
   'meetings.of': meetingsOf,
   'paper.docket': docketOf,
+  'library.reading': libraryReading,
+  'library.readAgain': readLibraryAgain,
+  'paper.findIn': findInPaper,
   'paper.leave': leavePlace,
+  'paper.readAgain': readAgain,
+  'paper.reading': readingOfPaper,
+  'paper.remember': rememberPage,
+  'paper.spots': spotsInPaper,
   'paper.rename': renamePaper,
   'paper.restoreVersion': restoreVersion,
   'paper.setNote': setNote,

@@ -24,10 +24,15 @@ async function idsOutside({
   return papersOfSlice(actor, { ...slice, placeId: shows.placeId }, mostOutside);
 }
 
-/** The current content of a paper that a visitor is shown. */
-export async function contentOutside(visitor: Visitor, documentId: string, capability: 'see' | 'take') {
+/** The current content of a paper that a visitor is shown, or of its attachment. */
+export async function contentOutside(
+  visitor: Visitor,
+  documentId: string,
+  attachment: number | null,
+  capability: 'see' | 'take',
+) {
   await paperOutside(visitor, documentId);
-  return contentFor(visitor.actor, documentId, null, capability);
+  return contentFor(visitor.actor, { documentId, version: null, attachment }, capability);
 }
 
 /** A paper that a visitor is shown. */

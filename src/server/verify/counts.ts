@@ -16,8 +16,8 @@ export async function countDifferences(reader: Reader): Promise<Difference[]> {
       where version.stamp <> document.stamp or version.size_bytes <> document.size_bytes
     union all
     select document.id, 'shows other pages or words than were counted' from document
-      join version on version.id = document.version_id join preview on preview.sha256 = version.sha256
-      where document.page_count is distinct from preview.page_count or document.word_count is distinct from preview.word_count
+      join version on version.id = document.version_id join reading on reading.sha256 = version.sha256
+      where document.page_count is distinct from reading.page_count or document.word_count is distinct from reading.word_count
     union all
     select document.id, 'is filed in its own home as well' from document
       join filing on filing.document_id = document.id and filing.place_id = document.home_id`);

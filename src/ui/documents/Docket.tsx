@@ -2,7 +2,6 @@
 
 import { useState } from 'react';
 import type { PaperDocket } from '@/core/documents/model';
-import { readingFaultWords } from '@/core/documents/reading';
 import { opennessInWords } from '@/core/access/words';
 import { counted, sizeInWords } from '@/core/text/measure';
 import { momentInWords, whenInWords } from '@/core/calendar/moment';
@@ -138,7 +137,6 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
           />
         </Link>
       )}
-      {paper.unread !== null && <p className="mx-4 mt-3 text-sm text-soft">{readingFaultWords[paper.unread]}</p>}
       <div className="px-4 py-3">
         {renaming ? (
           <RenameInPlace

@@ -4,6 +4,7 @@ import { orNotFound, pageId } from '@/app/pageActor';
 import { visitCookie } from '@/app/http/visit';
 import { contentOutside, paperOutside } from '@/server/outside/papers';
 import { visitorOf } from '@/server/outside/visit';
+import { readableOf } from '@/server/reading/read';
 import { OutsideReader } from '@/ui/outside/OutsideReader';
 
 export const metadata = { title: 'Opened to you', robots: { index: false } };
@@ -20,14 +21,13 @@ export default async function OutsidePaperPage({
   const visitor = visit === undefined ? null : await visitorOf(token, visit);
   if (!visitor) redirect(`/outside/${encodeURIComponent(token)}`);
   const paper = await orNotFound(paperOutside(visitor, documentId));
-  const { fileName, mediaType, sizeBytes, sha256 } = await orNotFound(contentOutside(visitor, documentId, 'see'));
-  const { title, pageCount } = paper;
+  const content = await orNotFound(contentOutside(visitor, documentId, null, 'see'));
   return (
     <OutsideReader
       token={token}
       documentId={documentId}
-      copies={visitor.copies}
-      paper={{ title, pageCount, fileName, mediaType, sizeBytes, sha256 }}
+      title={paper.title}
+      paper={await readableOf(content, 1)}
     />
   );
 }

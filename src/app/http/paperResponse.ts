@@ -1,0 +1,56 @@
+import { z } from 'zod';
+import { readerMark } from '@/core/reading/mark';
+import { refuse } from '@/core/errors/refusal';
+import { now } from '@/server/base/clock';
+import type { contentFor } from '@/server/documents/content';
+import { markedPageOf, pageOf } from '@/server/documents/pages';
+import { keptForm } from '@/server/extraction/forms';
+import { librarySettings } from '@/server/library/settings';
+import { contentResponse, servedContent } from './contentResponse';
+import { pageResponse } from './pageResponse';
+
+/** What can be asked of a paper's content by its address. */
+export const contentQuery = z.object({
+  /** A version's number; the current one where it is left out. */
+  version: z.coerce.number().int().positive().max(1_000_000).nullish(),
+  /** The number of an attachment, where the paper is a mail. */
+  attachment: z.coerce.number().int().positive().max(10_000).nullish(),
+  /** Given: hand it over as a file. Left out: show it on a page of ours. Both are the paper's own bytes, and need `take`. */
+  copy: z.string().nullish(),
+  /** A page, from 1, as a picture: for scans, and for those who may see a paper and not take copies of it. */
+  page: z.coerce.number().int().min(1).max(10_000).nullish(),
+  /** What the screen shows of it in place of its own bytes: pages as a PDF, or a view as JSON. Needs `take` as well. */
+  form: z.enum(['pages', 'view']).nullish(),
+});
+
+type Found = Awaited<ReturnType<typeof contentFor>>;
+
+/**
+ * A paper's content as it was asked for. @param contentOf the content, if it may be had with that capability
+ * @param reader who reads, for the mark on the pages of one who may not have copies
+ */
+export async function paperResponse(
+  request: Request,
+  query: z.output<typeof contentQuery>,
+  contentOf: (capability: 'see' | 'take') => Promise<Found>,
+  reader: string,
+): Promise<Response> {
+  const asCopy = query.copy !== null && query.copy !== undefined;
+  if (!asCopy && query.page) {
+    const content = await contentOf('see');
+    const etag = `${content.sha256}-${query.page}`;
+    if (content.mayTake) return pageResponse(await pageOf(content, query.page), etag);
+    const { timeZone } = await librarySettings();
+    const mark = readerMark(reader, now().toISOString(), timeZone);
+    return pageResponse(await markedPageOf(content, query.page, mark), `${etag}-marked`);
+  }
+  const content = await contentOf('take');
+  if (asCopy || !query.form) return contentResponse(request, servedContent(content), asCopy);
+  const { form } = query;
+  if (form === 'pages' && content.mediaType === 'application/pdf')
+    return contentResponse(request, servedContent(content), false);
+  const kept = await keptForm(content.sha256, form);
+  if (!kept) refuse('not-found');
+  const mediaType = form === 'pages' ? 'application/pdf' : 'application/json';
+  return contentResponse(request, { ...content, ...kept, mediaType, etag: `"${content.sha256}-${form}"` }, false);
+}

@@ -1,0 +1,38 @@
+import { writeFile } from 'node:fs/promises';
+import { asc, eq, sql } from 'drizzle-orm';
+import { readCaged } from '../../cage/reader';
+import { db } from '../../db/client';
+import { reading, readingPage } from '../../db/schema';
+import { pdfInfo } from './pdf';
+import { done, nothing, type RunStage } from './stageEnd';
+
+/** What a text is about stands in its beginning. In characters. */
+const mostWeighed = 200_000;
+/** Titles that programs give to whatever they print say nothing. */
+const emptyTitle = /^(?:untitled|document\d*|slide \d+|powerpoint presentation|microsoft .*|.*\.\w{2,4})$/iu;
+
+/** Finds what is known of a content as a whole: language, the file's own title and author, a summary, key words. */
+export const runFacts: RunStage = async (desk) => {
+  const { sha256 } = desk.content;
+  const pages = await db()
+    .select({ words: sql<string>`left(${readingPage.words}, ${mostWeighed})` })
+    .from(readingPage)
+    .where(eq(readingPage.sha256, sha256))
+    .orderBy(asc(readingPage.page))
+    .limit(100);
+  const text = pages
+    .map(({ words }) => words)
+    .join('\n\n')
+    .slice(0, mostWeighed);
+  const file = desk.within('facts.txt');
+  await writeFile(file, text);
+  const told = text.trim() === '' ? { language: null, summary: [], keyWords: [] } : await readCaged('facts', file, {});
+  const made = desk.formFailed ? null : await desk.pages();
+  const info = made === null ? null : await pdfInfo(made, desk.folder);
+  const { title, author } = info === null || typeof info === 'string' ? { title: null, author: null } : info;
+  const facts = { ...told, title: title !== null && emptyTitle.test(title) ? null : title, author };
+  return {
+    ...(text.trim() === '' ? nothing : done),
+    write: async (tx) => void (await tx.update(reading).set(facts).where(eq(reading.sha256, sha256))),
+  };
+};

@@ -1,0 +1,22 @@
+import type { ReadingFault } from '@/core/reading/fault';
+import type { Stage, StageOutcome } from '@/core/reading/stages';
+import type { Tx } from '../../db/client';
+import type { Desk } from '../desk';
+
+/** How a stage ended, and what it leaves in the database. */
+export interface StageEnd {
+  readonly outcome: StageOutcome;
+  readonly why: ReadingFault | null;
+  /** Writes what was found, in place of what an earlier run of the stage found. */
+  readonly write?: (tx: Tx) => Promise<void>;
+}
+
+/** Runs one stage. @throws CagedFault if reading was stopped or crashed */
+export type RunStage = (desk: Desk) => Promise<StageEnd>;
+
+/** A stage by its name. */
+export type StageRuns = Readonly<Record<Stage, RunStage>>;
+
+export const done: StageEnd = { outcome: 'done', why: null };
+export const nothing: StageEnd = { outcome: 'nothing', why: null };
+export const failed = (why: ReadingFault): StageEnd => ({ outcome: 'failed', why });

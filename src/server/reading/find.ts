@@ -1,0 +1,78 @@
+import { asc, eq } from 'drizzle-orm';
+import { countOf, spotsOf, type PlacedWord } from '@/core/reading/find';
+import { refuse } from '@/core/errors/refusal';
+import { asks } from '../acts/operation';
+import { inFolder } from '../cage/file';
+import { CagedFault, pageLimits } from '../cage/limits';
+import { runProgram } from '../cage/program';
+import { db } from '../db/client';
+import { readingPage } from '../db/schema';
+import { contentFor } from '../documents/content';
+import { Desk, type ReadContent } from '../extraction/desk';
+import { Turns } from '@/core/collections/turns';
+
+/**
+ * Where a phrase stands in a paper. Needs only `see`: it tells pages and places on them, and no word of the text, so that
+ * those may find who may not have copies.
+ */
+export const findInPaper = asks('paper.findIn', async (actor, { documentId, version = null, attachment = null, phrase }) => {
+  const { sha256 } = await contentFor(actor, { documentId, version, attachment }, 'see');
+  const pages = await db()
+    .select({ page: readingPage.page, words: readingPage.words })
+    .from(readingPage)
+    .where(eq(readingPage.sha256, sha256))
+    .orderBy(asc(readingPage.page));
+  return {
+    pages: pages.map(({ page, words }) => ({ page, count: countOf(words, phrase) })).filter(({ count }) => count > 0),
+  };
+});
+
+/** Where a phrase stands on one page, as the page is drawn. */
+export const spotsInPaper = asks(
+  'paper.spots',
+  async (actor, { documentId, version = null, attachment = null, phrase, page }) => {
+    const content = await contentFor(actor, { documentId, version, attachment }, 'see');
+    return { spots: spotsOf(await placedWords(content, page), phrase) };
+  },
+);
+
+const turns = new Turns(2);
+
+/** The words of a page of a PDF with their places. A scan has none yet. */
+async function placedWords(content: ReadContent, page: number): Promise<PlacedWord[]> {
+  const [first, last] = [String(page), String(page)];
+  const end = await turns
+    .run(() =>
+      inFolder(async (folder) => {
+        const pages = await new Desk(content, folder, false).pages();
+        if (pages === null) return null;
+        return runProgram('pdftotext', ['-bbox', '-f', first, '-l', last, pages, '-'], folder, pageLimits);
+      }),
+    )
+    .catch((error: unknown) => {
+      if (!(error instanceof CagedFault)) throw error;
+      return refuse('too-large', 'This page takes too long, or too much room, to be searched.');
+    });
+  return end?.ok ? wordsOf(end.printed) : [];
+}
+
+const number = '([\\d.]+)';
+const pageTag = new RegExp(`<page width="${number}" height="${number}"`, 'u');
+const wordTag = new RegExp(
+  `<word xMin="${number}" yMin="${number}" xMax="${number}" yMax="${number}">([^<]*)</word>`,
+  'gu',
+);
+const entities: Readonly<Record<string, string>> = { '&amp;': '&', '&lt;': '<', '&gt;': '>', '&quot;': '"', '&#39;': "'" };
+
+/** Reads what `pdftotext -bbox` prints of a page. */
+function wordsOf(printed: string): PlacedWord[] {
+  const [, wide = '1', high = '1'] = pageTag.exec(printed) ?? [];
+  const [width, height] = [Number(wide), Number(high)];
+  return [...printed.matchAll(wordTag)].map(([, left, top, right, bottom, text = '']) => ({
+    text: text.replace(/&(?:amp|lt|gt|quot|#39);/gu, (entity) => entities[entity] ?? entity),
+    left: Number(left) / width,
+    top: Number(top) / height,
+    right: Number(right) / width,
+    bottom: Number(bottom) / height,
+  }));
+}
