@@ -6,6 +6,7 @@
 import { readFile } from 'node:fs/promises';
 import { countWords } from '@/core/text/words';
 import { cagedMessage, cagedTasks, type TaskInput, type CagedTask, type TaskResult } from '@/server/cage/tasks';
+import { compareTexts } from './tasks/compare';
 import { factsOf } from './tasks/facts';
 import { readList } from './tasks/list';
 import { readMail } from './tasks/mail';
@@ -30,6 +31,7 @@ const tasks: { readonly [T in CagedTask]: (asked: TaskInput<T>, written: Written
   list: (_asked, written) => readList(written),
   plain: (_asked, written) => readPlain(written),
   facts: factsOf,
+  compare: compareTexts,
   unpacked: unpackedBytes,
 };
 

@@ -3,6 +3,7 @@ import { readFile, readdir } from 'node:fs/promises';
 import path from 'node:path';
 import { Key } from 'selenium-webdriver';
 import { fileBuffer } from '@/demo/file';
+import { readPaper } from '../reading';
 import type { Actor } from '@/server/gate/actor';
 import { config } from '@/server/base/config';
 import { createLabel, putLabel } from '@/server/labels/labels';
@@ -27,6 +28,7 @@ beforeAll(async () => {
   reader = await newcomer(keeper, 'Rea Der');
   home = await furnished(keeper);
   paper = await fileBuffer(keeper, home.year.id, 'Survey.txt', Buffer.from('Depths at low water.\n'));
+  await readPaper(paper);
   await fileBuffer(keeper, home.year.id, 'Minutes.txt', Buffer.from('Not for outside.\n'));
   ({ server, browser } = await begin());
   outside = await anotherBrowser();
@@ -197,7 +199,7 @@ describe('an outside link', () => {
     // Without copies: the text itself is never sent, only its page as a picture.
     await outside.until('its page to be drawn', () =>
       outside.driver.executeScript<boolean>(
-        'return [...document.images].some((each) => each.alt === "Survey, page 1" && each.naturalWidth > 0)',
+        'return [...document.images].some((each) => each.alt === "Survey, page 1 of 1" && each.naturalWidth > 0)',
       ),
     );
     expect(await outside.text()).not.toContain('Depths at low water.');
@@ -268,6 +270,10 @@ it('runs nothing that someone has written into a name, a label, a mail or a page
   const folder = await createFolder(keeper, { parentId: home.year.id, name: script });
   const mail = Buffer.from(`From: a@example.org\r\nSubject: ${script}\r\nContent-Type: text/html\r\n\r\n${script}\r\n`);
   const written = await fileBuffer(keeper, folder.id, `${script}.eml`, mail);
+  await readPaper(written);
+  const page = Buffer.from(`<!DOCTYPE html><html><body><h1>Kept page</h1>${script}</body></html>`);
+  const kept = await fileBuffer(keeper, folder.id, 'kept page.html', page);
+  await readPaper(kept);
   const { id: labelId } = await createLabel(keeper, { name: script, hue: 'plum', shared: true });
   await putLabel(keeper, { labelId, documentIds: [written], on: true });
   for (const kind of ['page.svg', 'page.html'])
@@ -298,7 +304,8 @@ it('runs nothing that someone has written into a name, a label, a mail or a page
   };
   await browser.signIn(server.url, keeper.email, passwords.keeper);
   await quiet(browser, `${server.url}/place/${folder.id}?paper=${written}`, 'window.ran=1');
-  await quiet(browser, `${server.url}/paper/${written}`, 'Subject: ');
+  await quiet(browser, `${server.url}/paper/${written}`, 'Addresses');
+  await quiet(browser, `${server.url}/paper/${kept}`, 'kept page');
   await quiet(browser, `${server.url}/label/${labelId}`, 'window.ran=1');
   await quiet(browser, `${server.url}/links`, 'window.ran=1');
   const shown = server.url + new URL(link).pathname;

@@ -10,11 +10,12 @@ import { readingOf } from '@/core/reading/stages';
 import { countWords } from '@/core/text/words';
 import type { Actor } from '@/server/gate/actor';
 import { db, writableDb } from '@/server/db/client';
-import { document, reading, readingPage, readingStage, version } from '@/server/db/schema';
+import { document, reading, readingPage, readingStage } from '@/server/db/schema';
 import { contentFor, pictureFor } from '@/server/documents/content';
 import { formOf } from '@/server/extraction/desk';
 import { readStages, resultsOf } from '@/server/extraction/read';
 import { dropLibrary, freshLibrary, furnished, newcomer, refusedAs } from '../library';
+import { readPaper } from '../reading';
 
 let keeper: Actor;
 let outsider: Actor;
@@ -38,9 +39,7 @@ afterAll(dropLibrary);
 /** Files content and has the worker's own work done on it; what is then known of it. */
 async function filedAndRead(fileName: string, content: Buffer) {
   const id = await fileBuffer(keeper, placeId, fileName, content);
-  const [row] = await db().select({ sha256: version.sha256 }).from(version).where(eq(version.documentId, id));
-  const sha256 = row?.sha256 ?? '';
-  await readStages(sha256);
+  const sha256 = await readPaper(id);
   const [paper] = await db()
     .select({ pages: document.pageCount, words: document.wordCount, stamp: document.stamp })
     .from(document)
@@ -76,19 +75,22 @@ const made = (ending: string, over: Partial<typeof draft> = {}): Promise<Buffer>
 };
 
 describe('a paper with pages', () => {
-  it.each(['pdf', 'docx', 'odt', 'pptx', 'rtf'])('of kind .%s is read: pages, words, a picture, what it says', async (ending) => {
-    const paper = await filedAndRead(`survey.${ending}`, await made(ending));
-    expect(paper).toMatchObject({ state: 'read', why: null, hasPicture: true });
-    expect(paper.pages).toBeGreaterThan(0);
-    expect(paper.text).toHaveLength(paper.pages ?? 0);
-    // The maker sets a heading, a date and page numbers around what was written.
-    expect(paper.words).toBeGreaterThanOrEqual(countWords(draft.paragraphs.join('\n')));
-    expect(paper.text.join(' ')).toContain('Survey of the north wall');
-    expect(paper.found?.language).toBe('en');
-    expect(paper.found?.summary.length).toBeGreaterThan(0);
-    expect(paper.found?.keyWords.length).toBeGreaterThan(0);
-    expect(paper.hasPages).toBe(ending !== 'pdf');
-  });
+  it.each(['pdf', 'docx', 'odt', 'pptx', 'rtf'])(
+    'of kind .%s is read: pages, words, a picture, what it says',
+    async (ending) => {
+      const paper = await filedAndRead(`survey.${ending}`, await made(ending));
+      expect(paper).toMatchObject({ state: 'read', why: null, hasPicture: true });
+      expect(paper.pages).toBeGreaterThan(0);
+      expect(paper.text).toHaveLength(paper.pages ?? 0);
+      // The maker sets a heading, a date and page numbers around what was written.
+      expect(paper.words).toBeGreaterThanOrEqual(countWords(draft.paragraphs.join('\n')));
+      expect(paper.text.join(' ')).toContain('Survey of the north wall');
+      expect(paper.found?.language).toBe('en');
+      expect(paper.found?.summary.length).toBeGreaterThan(0);
+      expect(paper.found?.keyWords.length).toBeGreaterThan(0);
+      expect(paper.hasPages).toBe(ending !== 'pdf');
+    },
+  );
 
   it('knows the title and author that the file itself gives', async () => {
     const { found } = await filedAndRead('given.docx', await made('docx', { title: 'A title of its own' }));
@@ -220,7 +222,9 @@ describe('other kinds', () => {
   });
 
   it('a picture with nothing written in it has nothing to read in it', async () => {
-    const blank = await sharp({ create: { width: 400, height: 300, channels: 3, background: '#9db' } }).png().toBuffer();
+    const blank = await sharp({ create: { width: 400, height: 300, channels: 3, background: '#9db' } })
+      .png()
+      .toBuffer();
     expect(await filedAndRead('plan.png', blank)).toMatchObject({
       state: 'nothing',
       pages: 1,
@@ -270,10 +274,12 @@ describe('reading again', () => {
       .where(and(eq(readingStage.sha256, sha256), eq(readingStage.stage, 'text')));
     await readStages(sha256);
     const after = await times();
-    expect([...after].filter(([stage, at]) => at !== before.get(stage)).map(([stage]) => stage).sort()).toEqual([
-      'facts',
-      'text',
-    ]);
+    expect(
+      [...after]
+        .filter(([stage, at]) => at !== before.get(stage))
+        .map(([stage]) => stage)
+        .sort(),
+    ).toEqual(['facts', 'text']);
   });
 });
 

@@ -7,8 +7,15 @@ export async function decodedText(file: string, mostBytes: number): Promise<{ te
   const handle = await open(file);
   try {
     const { size } = await handle.stat();
-    const { buffer, bytesRead } = await handle.read(Buffer.alloc(Math.min(size, mostBytes)), 0, Math.min(size, mostBytes), 0);
-    const text = decodeTable(buffer.subarray(0, bytesRead), (bytes) => iconv.decode(Buffer.from(bytes), 'windows-1252'));
+    const { buffer, bytesRead } = await handle.read(
+      Buffer.alloc(Math.min(size, mostBytes)),
+      0,
+      Math.min(size, mostBytes),
+      0,
+    );
+    const text = decodeTable(buffer.subarray(0, bytesRead), (bytes) =>
+      iconv.decode(Buffer.from(bytes), 'windows-1252'),
+    );
     return { text, cut: size > mostBytes };
   } finally {
     await handle.close();

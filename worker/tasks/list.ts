@@ -10,7 +10,11 @@ export async function readList(written: Written): Promise<TaskResult<'list'>> {
   const entries: { path: string; sizeBytes: number; changedAt: string | null }[] = [];
   let more = 0;
   try {
-    const archive = await yauzl.openPromise(contentFile, { lazyEntries: true, validateEntrySizes: false, decodeStrings: false });
+    const archive = await yauzl.openPromise(contentFile, {
+      lazyEntries: true,
+      validateEntrySizes: false,
+      decodeStrings: false,
+    });
     for await (const entry of archive.eachEntry()) {
       if (entries.length >= mostEntries) more += 1;
       else entries.push({ path: nameOf(entry), sizeBytes: entry.uncompressedSize, changedAt: momentOf(entry) });

@@ -138,7 +138,11 @@ async function compoundMail(bytes: Buffer): Promise<Mail> {
     },
     attachments: (mail.attachments ?? []).map((each, index) => {
       const { fileName, content } = reader.getAttachment(index);
-      return { name: fileName || each.name || `Attachment ${index + 1}`, bytes: content, contentId: each.pidContentId ?? null };
+      return {
+        name: fileName || each.name || `Attachment ${index + 1}`,
+        bytes: content,
+        contentId: each.pidContentId ?? null,
+      };
     }),
   };
 }

@@ -28,9 +28,13 @@ const options: sanitizeHtml.IOptions = {
   allowedSchemesByTag: { img: ['data'] },
   allowProtocolRelative: false,
   nonTextTags: ['script', 'style', 'textarea', 'option', 'noscript', 'title', 'head'],
-  exclusiveFilter: ({ tag, attribs }) => tag === 'img' && !/^data:image\/(?:png|jpeg|gif|webp);/u.test(attribs['src'] ?? ''),
+  exclusiveFilter: ({ tag, attribs }) =>
+    tag === 'img' && !/^data:image\/(?:png|jpeg|gif|webp);/u.test(attribs['src'] ?? ''),
   transformTags: {
-    a: (tagName, attribs) => ({ tagName, attribs: { ...attribs, target: '_blank', rel: 'noopener noreferrer nofollow' } }),
+    a: (tagName, attribs) => ({
+      tagName,
+      attribs: { ...attribs, target: '_blank', rel: 'noopener noreferrer nofollow' },
+    }),
   },
 };
 const withTargets: sanitizeHtml.IOptions = {
@@ -41,6 +45,7 @@ const withTargets: sanitizeHtml.IOptions = {
 /** Markup that is safe to show: no script, no style of its own, nothing that is fetched from elsewhere. */
 export const safeMarkup = (markup: string): string => sanitizeHtml(markup, withTargets);
 
+/** Text as markup that shows it. */
 export const escaped = (text: string): string =>
   text.replace(/&/gu, '&amp;').replace(/</gu, '&lt;').replace(/>/gu, '&gt;').replace(/"/gu, '&quot;');
 

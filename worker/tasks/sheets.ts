@@ -1,5 +1,6 @@
 import { stat } from 'node:fs/promises';
 import type { Cell, Worksheet } from 'exceljs';
+import type * as NumberFormats from 'numfmt';
 import { readCsv } from '@/core/interchange/block';
 import type { Sheet } from '@/core/reading/form';
 import type { TaskResult } from '@/server/cage/tasks';
@@ -30,7 +31,9 @@ interface Found {
 async function csvSheet(): Promise<Found> {
   const { text, cut } = await decodedText(contentFile, mostCsvBytes);
   const all = readCsv(text);
-  const rows = all.slice(0, Math.floor(most.cells / Math.max(1, all[0]?.length ?? 1))).map((row) => row.slice(0, most.columns));
+  const rows = all
+    .slice(0, Math.floor(most.cells / Math.max(1, all[0]?.length ?? 1)))
+    .map((row) => row.slice(0, most.columns));
   const columns = Math.max(0, ...rows.slice(0, 2000).map((row) => row.length));
   const widths = Array.from({ length: columns }, (_each, column) =>
     Math.min(greatestWidth, Math.max(4, ...rows.slice(0, 200).map((row) => (row[column] ?? '').length + 1))),
@@ -68,7 +71,7 @@ async function workbookSheets(): Promise<Found | null> {
   return { sheets, cut: shown.length > most.sheets };
 }
 
-type Format = typeof import('numfmt').format;
+type Format = typeof NumberFormats.format;
 
 function sheetOf(sheet: Worksheet, mostCells: number, format: Format): Sheet {
   const columns = Math.min(sheet.columnCount, most.columns);
@@ -94,7 +97,8 @@ function sheetOf(sheet: Worksheet, mostCells: number, format: Format): Sheet {
     right.push(toRight);
   }
   // The package's types have no null here; a sheet that was never looked at has one.
-  const views = sheet.views as readonly { readonly state?: string; readonly xSplit?: number; readonly ySplit?: number }[] | null;
+  const views = sheet.views as
+    readonly { readonly state?: string; readonly xSplit?: number; readonly ySplit?: number }[] | null;
   const view = views?.[0];
   const frozen = view?.state === 'frozen' ? view : {};
   return {

@@ -1,4 +1,4 @@
-import * as lists from 'stopword';
+import lists from 'stopword';
 
 /** Languages by ISO 639-1, and the name of their list. (The lists are those of the package `stopword`.) */
 const listOf: Readonly<Record<string, readonly string[]>> = {

@@ -18,7 +18,8 @@ export async function readTable(form: 'csv' | 'xlsx'): Promise<TaskResult<'table
     cells += row.length;
     for (const cell of row) characters += cell.length;
   }
-  if (rows.length > mostTable.rows || cells > mostTable.cells || characters > mostTable.characters) throw new TooLarge();
+  if (rows.length > mostTable.rows || cells > mostTable.cells || characters > mostTable.characters)
+    throw new TooLarge();
   return rows;
 }
 

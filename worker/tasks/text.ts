@@ -12,7 +12,10 @@ const longestWord = 2000;
 /** A plain text. */
 export async function readText(written: Written): Promise<TaskResult<'text'>> {
   const { text, cut } = await decodedText(contentFile, mostBytes);
-  const plain = text.replace(/^\ufeff/u, '').replace(/\r\n?/gu, '\n').replace(/\0/gu, '');
+  const plain = text
+    .replace(/^\ufeff/u, '')
+    .replace(/\r\n?/gu, '\n')
+    .replace(/\0/gu, '');
   await written.view({ form: 'text', text: plain, moreCharacters: 0 });
   const laidOut = plain
     .slice(0, mostLaidOut)

@@ -9,7 +9,12 @@ export async function unpackedBytes(): Promise<TaskResult<'unpacked'>> {
     let [all, markup] = [0, 0];
     for await (const { uncompressedSize, fileName } of archive.eachEntry()) {
       all += uncompressedSize;
-      if (Buffer.from(fileName as unknown as Uint8Array).toString('latin1').endsWith('.xml')) markup += uncompressedSize;
+      if (
+        Buffer.from(fileName as unknown as Uint8Array)
+          .toString('latin1')
+          .endsWith('.xml')
+      )
+        markup += uncompressedSize;
     }
     return { all, markup };
   } catch {

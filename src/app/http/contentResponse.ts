@@ -17,7 +17,9 @@ export interface Served {
 }
 
 /** A paper's own content, as it came. */
-export const servedContent = (content: Content & { readonly mediaType: string; readonly fileName: string }): Served => ({
+export const servedContent = (
+  content: Content & { readonly mediaType: string; readonly fileName: string },
+): Served => ({
   etag: `"${content.sha256}"`,
   sizeBytes: content.sizeBytes,
   // A web page is handed over as the text that it is: no browser takes it for a page of ours.

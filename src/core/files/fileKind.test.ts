@@ -21,6 +21,7 @@ describe('the kind of a file', () => {
     ['text of any other ending', text(false, 'text/plain'), 'notes.xyz', 'text/plain'],
     ['a mail by its header fields', text(true, 'text/plain'), 'letter.txt', 'message/rfc822'],
     ['an old Word document among the compound files', sniffed('application/x-cfb'), 'old.doc', 'application/msword'],
+    ['a web page, which is never shown as one', text(false, 'text/html'), 'notes.txt', 'text/html'],
     ['a ZIP', sniffed('application/zip'), 'papers.zip', 'application/zip'],
     [
       'the second sniffer where the first does not know',
@@ -33,7 +34,7 @@ describe('the kind of a file', () => {
   });
 
   it.each([
-    ['HTML that calls itself text', text(false, 'text/html'), 'notes.txt'],
+    ['what calls itself a web page and is no text', sniffed('text/html'), 'page.html'],
     ['SVG, which can carry scripts', text(false, 'image/svg+xml'), 'plan.png'],
     ['a program', sniffed('application/x-msdownload'), 'invoice.pdf'],
     ['a Unix program', sniffed('application/x-pie-executable'), 'invoice.pdf'],

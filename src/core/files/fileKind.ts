@@ -51,9 +51,9 @@ export const fileKinds: readonly FileKind[] = [
   kind('application/vnd.ms-powerpoint', 'SLIDES', 'office', 'ppt'),
   kind('application/rtf', 'DOC', 'office', 'rtf'),
   kind('application/vnd.wordperfect', 'DOC', 'office', 'wpd'),
-  kind(`${odf}text`, 'DOC', 'openDocument', 'odt'),
-  kind(`${odf}spreadsheet`, 'SHEET', 'openDocument', 'ods'),
-  kind(`${odf}presentation`, 'SLIDES', 'openDocument', 'odp'),
+  kind(`${odf}text`, 'DOC', 'openDocument', 'odt', 'ott'),
+  kind(`${odf}spreadsheet`, 'SHEET', 'openDocument', 'ods', 'ots'),
+  kind(`${odf}presentation`, 'SLIDES', 'openDocument', 'odp', 'otp'),
   kind('image/tiff', 'SCAN', 'image', 'tif', 'tiff'),
   kind('image/png', 'IMAGE', 'image', 'png'),
   kind('image/jpeg', 'IMAGE', 'image', 'jpg', 'jpeg'),
@@ -89,6 +89,9 @@ const aliases: Readonly<Record<string, string>> = {
   'application/csv': 'text/csv',
   'application/xhtml+xml': 'text/html',
   'application/wordperfect': 'application/vnd.wordperfect',
+  [`${odf}text-template`]: `${odf}text`,
+  [`${odf}spreadsheet-template`]: `${odf}spreadsheet`,
+  [`${odf}presentation-template`]: `${odf}presentation`,
   'application/x-zip-compressed': 'application/zip',
 };
 

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { stamps, type Stamp } from '../files/fileKind';
 import { act, ask } from '../operation/operation';
 import type { ReadingFault } from './fault';
+import type { Comparison } from './compare';
 import type { Spot } from './find';
 import type { ShownForm } from './form';
 import type { Reading, ReadingState } from './stages';
@@ -63,6 +64,12 @@ export const readingContract = {
   'paper.spots': ask<{ spots: readonly (readonly Spot[])[] }>()(
     readTarget.extend({ phrase: z.string().max(200), page: z.number().int().positive() }),
   ),
+  /** Two versions of a paper, word by word. Needs copies, since it gives the text. */
+  'paper.compare': ask<Comparison>()(
+    z.object({ documentId: z.uuid(), one: z.number().int().positive(), other: z.number().int().positive() }),
+  ),
+  /** Reads a version's content again and tells whether it is still what was filed, byte by byte. */
+  'paper.check': ask<{ whole: boolean }>()(z.object({ documentId: z.uuid(), version: z.number().int().positive() })),
   /** Notes the page at which the caller is. */
   'paper.remember': act()(z.object({ documentId: z.uuid(), page: z.number().int().positive().max(1_000_000) })),
   'paper.readAgain': act()(z.object({ documentId: z.uuid() })),

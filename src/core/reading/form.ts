@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { stamps } from '../files/fileKind';
 
 /** How the screen shows a kind of content. */
 export const shownForms = ['pages', 'sheets', 'mail', 'markup', 'text', 'picture', 'list'] as const;
@@ -62,6 +63,7 @@ export const sheetSchema = z.object({
 });
 export type Sheet = z.output<typeof sheetSchema>;
 
+/** A workbook, or a table as a sheet. */
 export const sheetsForm = z.object({ form: z.literal('sheets'), sheets: z.array(sheetSchema) });
 
 /** An attachment of a mail, in its order from 1. `sha256` names its content; null if it was too large to take out. */
@@ -69,7 +71,7 @@ export const attachmentSchema = z.object({
   number: z.number().int(),
   name: z.string(),
   mediaType: z.string(),
-  stamp: z.string(),
+  stamp: z.enum(stamps),
   sizeBytes: z.number().int(),
   sha256: z.string().nullable(),
 });

@@ -41,7 +41,8 @@ describe('the state of a content', () => {
     ['the first attempt is under way', [], true, { state: 'beingRead', why: null }],
     ['some stages have run', all.slice(0, 2), false, { state: 'beingRead', why: null }],
     ['all have run', all, false, { state: 'read', why: null }],
-    ['a new program is awaited', but(result('text', { program: 0 })), true, { state: 'read', why: null }],
+    ['a new program is awaited', but(result('text', { program: -1 })), true, { state: 'read', why: null }],
+    ['someone asked for it again', but(result('text', { program: 0 })), false, { state: 'beingRead', why: null }],
     ['it has no picture', but(result('picture', { outcome: 'nothing' })), false, { state: 'read', why: null }],
     [
       'only its beginning was read',

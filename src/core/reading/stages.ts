@@ -19,6 +19,9 @@ export const stagePrograms: Readonly<Record<Stage, { readonly program: number; r
   facts: { program: 1, uses: ['text'] },
 };
 
+/** The program of a stage that someone has asked to run again. */
+export const askedAgain = 0;
+
 /** What a stage came to: all of it, a part, nothing that there is to read, or a failure. */
 export const stageOutcomes = ['done', 'part', 'nothing', 'failed'] as const;
 export type StageOutcome = (typeof stageOutcomes)[number];
@@ -69,7 +72,9 @@ export interface Reading {
  */
 export function readingOf(results: readonly StageResult[], begun: boolean): Reading {
   const of = (stage: Stage) => results.find((result) => result.stage === stage);
-  if (stages.some((stage) => !of(stage))) return { state: begun || results.length > 0 ? 'beingRead' : 'waiting', why: null };
+  if (stages.some((stage) => !of(stage)))
+    return { state: begun || results.length > 0 ? 'beingRead' : 'waiting', why: null };
+  if (results.some(({ program }) => program === askedAgain)) return { state: 'beingRead', why: null };
   const why = stages.map((stage) => of(stage)?.why ?? null).find((each) => each !== null) ?? null;
   const [text, form] = [of('text')?.outcome, of('form')?.outcome];
   if (text === 'failed') return { state: of('picture')?.outcome === 'done' ? 'readInPart' : 'unreadable', why };

@@ -13,12 +13,17 @@ export function sentencesOf(text: string): string[] {
     .split(/\n[ \t]*\n/u)
     .flatMap((part) => [...boundaries.segment(part.replace(/-\n(?=\p{Ll})/gu, '').replace(/\s+/gu, ' '))])
     .map(({ segment }) => segment.trim())
-    .filter((sentence) => sentence.length >= fewest && sentence.length <= most && /[.!?。！？]["'”’)]*$/u.test(sentence))
+    .filter(
+      (sentence) => sentence.length >= fewest && sentence.length <= most && /[.!?。！？]["'”’)]*$/u.test(sentence),
+    )
     .filter((sentence) => (sentence.match(/\p{L}/gu)?.length ?? 0) > sentence.length * 0.6);
 }
 
 /** The words of a text in lower case, in order (Unicode, UAX #29). */
-export const wordsOf = (text: string): string[] =>
-  [...wordBoundaries.segment(text)].flatMap(({ segment, isWordLike }) =>
-    isWordLike === true ? [segment.toLocaleLowerCase('en-GB')] : [],
-  );
+export function wordsOf(text: string): string[] {
+  const words: string[] = [];
+  // One segment at a time: all of a long text's at once take many times its memory.
+  for (const { segment, isWordLike } of wordBoundaries.segment(text))
+    if (isWordLike === true) words.push(segment.toLocaleLowerCase('en-GB'));
+  return words;
+}

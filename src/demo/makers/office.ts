@@ -35,7 +35,13 @@ export async function makeXlsx(draft: Draft): Promise<Buffer> {
   sheet.addRow([draft.subtitle, longDay(draft.written)]);
   sheet.addRow(['Item', 'Pounds']).font = { bold: true };
   for (const { what, pounds } of draft.figures) sheet.addRow([what, pounds]);
-  sheet.addRow(['Sum', { formula: `SUM(B4:B${draft.figures.length + 3})` }]);
+  sheet.addRow([
+    'Sum',
+    {
+      formula: `SUM(B4:B${draft.figures.length + 3})`,
+      result: draft.figures.reduce((sum, { pounds }) => sum + pounds, 0),
+    },
+  ]);
   sheet.getColumn(1).width = 34;
   sheet.getColumn(2).numFmt = '#,##0.00';
   return Buffer.from(await book.xlsx.writeBuffer());

@@ -2,7 +2,9 @@ import { escapeXml, longDay, type Draft } from './paper';
 
 /** A web page that was saved, with its draft's figures as a table. */
 export async function makeHtml(draft: Draft): Promise<Buffer> {
-  const rows = draft.figures.map(({ what, pounds }) => `<tr><td>${escapeXml(what)}</td><td>${pounds.toFixed(2)}</td></tr>`);
+  const rows = draft.figures.map(
+    ({ what, pounds }) => `<tr><td>${escapeXml(what)}</td><td>${pounds.toFixed(2)}</td></tr>`,
+  );
   return Buffer.from(`<!DOCTYPE html>
 <html lang="en"><head><meta charset="utf-8"><title>${escapeXml(draft.title)}</title></head><body>
 <h1>${escapeXml(draft.title)}</h1>

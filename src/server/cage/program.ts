@@ -14,8 +14,7 @@ const tooLargeFile = 25;
 
 /** How a program ended by itself: its output, or what it said where it could not read the file. */
 export type ProgramEnd =
-  | { readonly ok: true; readonly printed: string }
-  | { readonly ok: false; readonly complaint: string };
+  { readonly ok: true; readonly printed: string } | { readonly ok: false; readonly complaint: string };
 
 /**
  * Runs a program on a file in a folder, within limits, reaching nothing else.

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { comparisonSchema } from '@/core/reading/compare';
 
 /** A mail's attachment as the caged reader took it out: its file is `attachment-NUMBER`. */
 const takenAttachment = z.object({ number: z.number().int(), name: z.string(), sizeBytes: z.number().int() });
@@ -44,6 +45,8 @@ export const cagedTasks = {
   plain: { asked: nothing, told: made },
   /** How many bytes an archive says it unpacks to, in all and of markup; null if it is none. */
   unpacked: { asked: nothing, told: z.object({ all: z.number(), markup: z.number() }).nullable() },
+  /** Two texts by page, word by word. The file has both as JSON. */
+  compare: { asked: nothing, told: comparisonSchema },
   /** What is known of a text as a whole. */
   facts: {
     asked: nothing,

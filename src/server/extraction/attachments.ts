@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { eq } from 'drizzle-orm';
 import type { Attachment } from '@/core/reading/form';
+import { storable } from '@/core/text/storable';
 import type { FileKind } from '@/core/files/fileKind';
 import { madeBytes } from '../cage/file';
 import { storeBytes } from '../blobs/keep';
@@ -34,7 +35,11 @@ export async function takeAttachments(
     const kind = (bytes.length === 0 ? null : await sniffKind(bytes.subarray(0, sniffBytes), name)) ?? unknownKind;
     listed.push({
       number,
-      name: name.replace(/[\p{Cc}/\\]/gu, ' ').trim().slice(0, 200) || `Attachment ${number}`,
+      name:
+        storable(name)
+          .replace(/[\p{Cc}/\\]/gu, ' ')
+          .trim()
+          .slice(0, 200) || `Attachment ${number}`,
       mediaType: kind.mediaType,
       stamp: kind.stamp,
       sizeBytes: bytes.length,
@@ -53,5 +58,10 @@ async function keep(tx: Tx, desk: Desk, listed: readonly Attachment[]): Promise<
     await tx.insert(attachment).values({ mailSha256, number, name, mediaType, sha256 });
   }
   const contents = [...new Set(listed.flatMap(({ sha256 }) => (sha256 === null ? [] : [sha256])))];
-  if (contents.length > 0) await enqueue(tx, 'read', contents.map((sha256) => ({ sha256 })));
+  if (contents.length > 0)
+    await enqueue(
+      tx,
+      'read',
+      contents.map((sha256) => ({ sha256 })),
+    );
 }

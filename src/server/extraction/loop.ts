@@ -75,7 +75,9 @@ export async function addUnread(): Promise<number> {
   const waiting = (await boss.getQueueSize('read')) + (await boss.getQueueSize('look'));
   if (waiting >= fewWaiting) return 0;
   const current = or(
-    ...stages.map((stage) => and(eq(readingStage.stage, stage), eq(readingStage.program, stagePrograms[stage].program))),
+    ...stages.map((stage) =>
+      and(eq(readingStage.stage, stage), eq(readingStage.program, stagePrograms[stage].program)),
+    ),
   );
   const unread = await db()
     .select({ sha256: blob.sha256, sizeBytes: blob.sizeBytes })

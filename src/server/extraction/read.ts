@@ -71,7 +71,11 @@ async function contentToRead(sha256: string): Promise<ReadContent | null> {
     .limit(1);
   const [attached] = filed
     ? [filed]
-    : await db().select({ mediaType: attachment.mediaType }).from(attachment).where(eq(attachment.sha256, sha256)).limit(1);
+    : await db()
+        .select({ mediaType: attachment.mediaType })
+        .from(attachment)
+        .where(eq(attachment.sha256, sha256))
+        .limit(1);
   return attached ? { ...content, ...attached } : null;
 }
 

@@ -104,12 +104,12 @@ export async function asWorkbook(rows: readonly (readonly string[])[]): Promise<
 /** The cells of an uploaded table: CSV in any usual encoding, or the first sheet of a workbook. */
 async function cellsOf(form: 'csv' | 'xlsx', content: string): Promise<string[][]> {
   const bytes = Buffer.from(content, 'base64');
-  const rows = await inFolder(async (folder) =>
-    readCaged('table', await bytesFile(folder, bytes), { form }),
-  ).catch((error: unknown) => {
-    if (!(error instanceof CagedFault)) throw error;
-    return refuse('too-large', `The table cannot be read here: ${whyNot[error.why]}. Bring it in in parts.`);
-  });
+  const rows = await inFolder(async (folder) => readCaged('table', await bytesFile(folder, bytes), { form })).catch(
+    (error: unknown) => {
+      if (!(error instanceof CagedFault)) throw error;
+      return refuse('too-large', `The table cannot be read here: ${whyNot[error.why]}. Bring it in in parts.`);
+    },
+  );
   return rows ?? refuse('invalid', 'The workbook cannot be read. Save it again as .xlsx or as CSV.');
 }
 

@@ -51,6 +51,7 @@ import { forecastPlan, planOf, setPlan } from '../plans/plans';
 import { openRack } from '../expected/rack';
 import { askForExpected, sayOfExpected } from '../expected/says';
 import { expectedOf } from '../expected/slots';
+import { checkVersion, compareVersions } from '../reading/versions';
 import { findInPaper, spotsInPaper } from '../reading/find';
 import { libraryReading, readLibraryAgain } from '../reading/overview';
 import { readAgain, readingOfPaper, rememberPage } from '../reading/read';
@@ -178,6 +179,8 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'paper.docket': docketOf,
   'library.reading': libraryReading,
   'library.readAgain': readLibraryAgain,
+  'paper.check': checkVersion,
+  'paper.compare': compareVersions,
   'paper.findIn': findInPaper,
   'paper.leave': leavePlace,
   'paper.readAgain': readAgain,

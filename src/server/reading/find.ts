@@ -15,7 +15,7 @@ import { Turns } from '@/core/collections/turns';
  * Where a phrase stands in a paper. Needs only `see`: it tells pages and places on them, and no word of the text, so that
  * those may find who may not have copies.
  */
-export const findInPaper = asks('paper.findIn', async (actor, { documentId, version = null, attachment = null, phrase }) => {
+export const findInPaper = asks('paper.findIn', async (actor, { documentId, version, attachment, phrase }) => {
   const { sha256 } = await contentFor(actor, { documentId, version, attachment }, 'see');
   const pages = await db()
     .select({ page: readingPage.page, words: readingPage.words })
@@ -28,13 +28,10 @@ export const findInPaper = asks('paper.findIn', async (actor, { documentId, vers
 });
 
 /** Where a phrase stands on one page, as the page is drawn. */
-export const spotsInPaper = asks(
-  'paper.spots',
-  async (actor, { documentId, version = null, attachment = null, phrase, page }) => {
-    const content = await contentFor(actor, { documentId, version, attachment }, 'see');
-    return { spots: spotsOf(await placedWords(content, page), phrase) };
-  },
-);
+export const spotsInPaper = asks('paper.spots', async (actor, { documentId, version, attachment, phrase, page }) => {
+  const content = await contentFor(actor, { documentId, version, attachment }, 'see');
+  return { spots: spotsOf(await placedWords(content, page), phrase) };
+});
 
 const turns = new Turns(2);
 
@@ -62,7 +59,13 @@ const wordTag = new RegExp(
   `<word xMin="${number}" yMin="${number}" xMax="${number}" yMax="${number}">([^<]*)</word>`,
   'gu',
 );
-const entities: Readonly<Record<string, string>> = { '&amp;': '&', '&lt;': '<', '&gt;': '>', '&quot;': '"', '&#39;': "'" };
+const entities: Readonly<Record<string, string>> = {
+  '&amp;': '&',
+  '&lt;': '<',
+  '&gt;': '>',
+  '&quot;': '"',
+  '&#39;': "'",
+};
 
 /** Reads what `pdftotext -bbox` prints of a page. */
 function wordsOf(printed: string): PlacedWord[] {

@@ -1,5 +1,12 @@
 import { sql } from 'drizzle-orm';
-import { readingPriority, readingOf, readingStates, type ReadingState, type StageResult } from '@/core/reading/stages';
+import {
+  askedAgain,
+  readingPriority,
+  readingOf,
+  readingStates,
+  type ReadingState,
+  type StageResult,
+} from '@/core/reading/stages';
 import { actsInSteps, asks } from '../acts/operation';
 import { now } from '../base/clock';
 import { db } from '../db/client';
@@ -84,7 +91,7 @@ export const readLibraryAgain = actsInSteps('library.readAgain', async (actor, {
           and (${which} = 'all' or exists (select from reading_stage
             where reading_stage.sha256 = version.sha256 and reading_stage.outcome in ('failed', 'part')))
       ), stale as (
-        update reading_stage set program = 0 from chosen where reading_stage.sha256 = chosen.sha256
+        update reading_stage set program = ${askedAgain} from chosen where reading_stage.sha256 = chosen.sha256
       ), forgotten as (
         delete from reading_attempt using chosen where reading_attempt.sha256 = chosen.sha256
       )

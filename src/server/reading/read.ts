@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm';
 import type { ReadablePaper } from '@/core/reading/contract';
-import { openedPriority, readingOf, type Reading } from '@/core/reading/stages';
+import { askedAgain, openedPriority, readingOf, type Reading } from '@/core/reading/stages';
 import { shownForm } from '@/core/reading/form';
 import { actsInSteps, asks } from '../acts/operation';
 import { now } from '../base/clock';
@@ -15,7 +15,7 @@ import { queue } from '../jobs/queue';
 const againSeconds = 15;
 
 /** What the reader is told of a paper before it fetches any of it. */
-export const readingOfPaper = asks('paper.reading', async (actor, { documentId, version = null, attachment = null }) => {
+export const readingOfPaper = asks('paper.reading', async (actor, { documentId, version, attachment }) => {
   const content = await contentFor(actor, { documentId, version, attachment }, 'see');
   return readableOf(content, attachment === null ? await positionOf(actor, documentId) : 1);
 });
@@ -24,7 +24,10 @@ export const readingOfPaper = asks('paper.reading', async (actor, { documentId, 
  * The same of content that the gate has let through. Content that is not read yet goes first in the queue: someone waits
  * for it. @param page where its reader last was
  */
-export async function readableOf(content: Awaited<ReturnType<typeof contentFor>>, page: number): Promise<ReadablePaper> {
+export async function readableOf(
+  content: Awaited<ReturnType<typeof contentFor>>,
+  page: number,
+): Promise<ReadablePaper> {
   const { sha256, mediaType, fileName, sizeBytes, mayTake } = content;
   const [state, forms, counted] = await Promise.all([
     stateOf(sha256),
@@ -60,7 +63,11 @@ async function stateOf(sha256: string): Promise<Reading> {
 async function putFirst(sha256: string): Promise<void> {
   const boss = await queue();
   // One in all for a while, however many people look.
-  await boss.send('read', { sha256 }, { priority: openedPriority, singletonKey: sha256, singletonSeconds: againSeconds });
+  await boss.send(
+    'read',
+    { sha256 },
+    { priority: openedPriority, singletonKey: sha256, singletonSeconds: againSeconds },
+  );
 }
 
 async function positionOf(actor: Actor, documentId: string): Promise<number> {
@@ -87,7 +94,7 @@ export const readAgain = actsInSteps('paper.readAgain', async (actor, { document
   const { sha256 } = await contentFor(actor, currentOf(documentId), 'amend');
   await writableDb().delete(readingAttempt).where(eq(readingAttempt.sha256, sha256));
   // What was found stays until it is found anew.
-  await writableDb().update(readingStage).set({ program: 0 }).where(eq(readingStage.sha256, sha256));
+  await writableDb().update(readingStage).set({ program: askedAgain }).where(eq(readingStage.sha256, sha256));
   await (await queue()).send('read', { sha256 }, { priority: openedPriority });
   return null;
 });

@@ -25,6 +25,7 @@ import { NoteEditor } from './NoteEditor';
 import { RenameInPlace } from './RenameInPlace';
 import { usePaperActs } from './usePaperActs';
 import { VersionList } from './VersionList';
+import { WhatIsInIt } from './WhatIsInIt';
 
 /** The panel with everything about the selected paper. */
 export function Docket({ documentId }: { readonly documentId: string }) {
@@ -198,6 +199,10 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
           </div>
         ))}
       </dl>
+      <div className={section}>
+        <Heading>What is in it</Heading>
+        <WhatIsInIt paper={paper} mayAmend={may.has('amend')} />
+      </div>
       {(paper.note !== '' || may.has('amend')) && (
         <div className={section}>
           <Heading>Note</Heading>

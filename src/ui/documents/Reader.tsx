@@ -1,18 +1,31 @@
 'use client';
 
+import { useQuery } from '@tanstack/react-query';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { useEffect } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { PaperDocket } from '@/core/documents/model';
+import type { ReadablePaper } from '@/core/reading/contract';
+import type { Attachment } from '@/core/reading/form';
+import { Button } from '../kit/button';
+import { Dialog } from '../kit/dialog';
 import { Link } from '../kit/link';
-import { Docket } from './Docket';
-import { PaperContent } from './PaperContent';
+import { useNarrow } from '../kit/useNarrow';
+import { PaperContent } from '../reading/PaperContent';
+import { sourceOf } from '../reading/source';
+import { call } from '../server/call';
 import { useAsk } from '../server/useCall';
+import { Docket } from './Docket';
 
 /** What an address may name a place by. */
 const idForm = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/u;
+/** How often it is asked whether a paper is ready that is being read. */
+const againMs = 700;
+
+const isUnderWay = (paper: ReadablePaper | undefined): boolean =>
+  paper !== undefined && (paper.state === 'waiting' || paper.state === 'beingRead');
 
 /** A paper on the screen, its docket beside it. Esc goes back to where it is filed. */
-export function Reader({ initial }: { readonly initial: PaperDocket }) {
+export function Reader({ initial, reading }: { readonly initial: PaperDocket; readonly reading: ReadablePaper }) {
   const router = useRouter();
   const { data } = useAsk('paper.docket', { documentId: initial.id }, { initialData: initial });
   const paper = data ?? initial;
@@ -22,40 +35,124 @@ export function Reader({ initial }: { readonly initial: PaperDocket }) {
   const at = asked.get('at') ?? '';
   const room = at === 'all' ? '/all' : `/place/${idForm.test(at) ? at : paper.homeId}`;
   const back = `${room}?${from ?? `paper=${paper.id}`}`;
+  const isNarrow = useNarrow();
+  const [docket, setDocket] = useState<'shown' | 'folded'>('shown');
+  const [sheet, setSheet] = useState(false);
+  const [attachment, setAttachment] = useState<Attachment | null>(null);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const busy = event.defaultPrevented || document.querySelector('[role="dialog"],[role="menu"]') !== null;
       const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea');
-      if (event.key === 'Escape' && !busy && !typing) router.push(back);
+      if (event.key !== 'Escape' || busy || typing) return;
+      if (attachment) setAttachment(null);
+      else router.push(back);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [router, back]);
+  }, [router, back, attachment]);
 
+  const firstPage = Number(asked.get('page'));
   return (
     <div className="flex min-h-0 min-w-0 flex-1">
       <main id="main" className="flex min-w-0 flex-1 flex-col">
-        <div className="no-print flex items-center gap-3 border-b border-line bg-sheet px-4 py-2">
-          <Link href={back} className="shrink-0 text-brine-ink hover:underline">
-            Back to {paper.homePath.at(-1)?.name ?? 'its place'}
-          </Link>
-          <h1 className="min-w-0 truncate font-condensed text-lg">{paper.title}</h1>
+        <div className="no-print flex items-center gap-3 border-b border-line bg-sheet px-4 py-1.5">
+          {attachment ? (
+            <Button look="quiet" className="!px-0" onClick={() => setAttachment(null)}>
+              Back to the mail
+            </Button>
+          ) : (
+            <Link href={back} className="shrink-0 text-brine-ink hover:underline">
+              Back<span className="max-sm:hidden"> to {paper.homePath.at(-1)?.name ?? 'its place'}</span>
+            </Link>
+          )}
+          <h1 className="min-w-0 flex-1 truncate font-condensed text-lg">{attachment?.name ?? paper.title}</h1>
+          {attachment && paper.capabilities.includes('take') && (
+            <a
+              href={`/api/paper/${paper.id}/content?attachment=${attachment.number}&copy`}
+              className="inline-flex h-[30px] shrink-0 items-center rounded-sm border border-line px-3 hover:border-edge"
+            >
+              Download
+            </a>
+          )}
+          <Button
+            aria-pressed={isNarrow ? sheet : docket === 'shown'}
+            onClick={() => (isNarrow ? setSheet(true) : setDocket(docket === 'shown' ? 'folded' : 'shown'))}
+          >
+            Docket
+          </Button>
         </div>
-        <div className="min-h-0 flex-1 overflow-auto bg-mist">
-          <PaperContent
-            paper={paper}
-            address={`/api/paper/${paper.id}/content`}
-            mayTake={paper.capabilities.includes('take')}
+        <div className="min-h-0 flex-1 bg-mist">
+          <Content
+            key={attachment?.number ?? 'paper'}
+            documentId={paper.id}
+            title={attachment?.name ?? paper.title}
+            attachment={attachment?.number ?? null}
+            initial={attachment || reading.sha256 !== paper.sha256 ? null : reading}
+            startAt={Number.isInteger(firstPage) && firstPage > 0 ? firstPage : null}
+            onAttachment={setAttachment}
           />
         </div>
       </main>
-      <aside
-        aria-label="Docket"
-        className="no-print hidden w-[318px] shrink-0 overflow-y-auto border-l border-line bg-sheet lg:block"
-      >
+      {docket === 'shown' && (
+        <aside
+          aria-label="Docket"
+          className="no-print hidden w-[318px] shrink-0 overflow-y-auto border-l border-line bg-sheet min-[900px]:block"
+        >
+          <Docket documentId={paper.id} />
+        </aside>
+      )}
+      <Dialog title="Docket" shape="sheet" open={sheet && isNarrow} onClose={() => setSheet(false)}>
         <Docket documentId={paper.id} />
-      </aside>
+      </Dialog>
     </div>
+  );
+}
+
+function Content({
+  documentId,
+  title,
+  attachment,
+  initial,
+  startAt,
+  onAttachment,
+}: {
+  readonly documentId: string;
+  readonly title: string;
+  readonly attachment: number | null;
+  readonly initial: ReadablePaper | null;
+  /** The page that the address names. */
+  readonly startAt: number | null;
+  readonly onAttachment: (attachment: Attachment) => void;
+}) {
+  const { data, error } = useQuery({
+    queryKey: ['paper.reading', documentId, attachment],
+    queryFn: () => call('paper.reading', { documentId, attachment }),
+    ...(initial === null ? {} : { initialData: initial }),
+    refetchInterval: (query) => (isUnderWay(query.state.data) ? againMs : false),
+  });
+  const source = useMemo(
+    () =>
+      data &&
+      sourceOf(`/api/paper/${documentId}/content`, title, data, attachment === null ? {} : { attachment }, {
+        documentId,
+        version: null,
+        attachment,
+      }),
+    [data, documentId, title, attachment],
+  );
+  if (!source)
+    return (
+      <p className="p-6 text-soft" aria-busy={error === null}>
+        {error === null ? 'Opening the paper…' : 'This paper is not here, or no longer open to you.'}
+      </p>
+    );
+  return (
+    <PaperContent
+      key={source.paper.sha256}
+      source={source}
+      startAt={startAt ?? source.paper.page}
+      onAttachment={attachment === null ? onAttachment : null}
+    />
   );
 }

@@ -5,6 +5,8 @@ import { sizeInWords } from '@/core/text/measure';
 import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { Button } from '../kit/button';
 import { say } from '../kit/notice';
+import { Link } from '../kit/link';
+import { call, saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 
@@ -13,6 +15,16 @@ export function VersionList({ paper }: { readonly paper: PaperDocket }) {
   const { timeZone, now } = useSurroundings();
   const restore = useAct('paper.restoreVersion');
   const may = new Set(paper.capabilities);
+  const check = (number: number) =>
+    void call('paper.check', { documentId: paper.id, version: number }).then(
+      ({ whole }) =>
+        whole
+          ? say.done(`Version ${number} is what was filed, byte by byte`)
+          : say.refusal(
+              `Version ${number} is no longer what was filed: it is damaged. A keeper can bring it back from a backup.`,
+            ),
+      (error: unknown) => say.refusal(saysOf(error)),
+    );
   return (
     <ol className="space-y-1.5">
       {paper.versions.map((version, index) => (
@@ -27,6 +39,19 @@ export function VersionList({ paper }: { readonly paper: PaperDocket }) {
           </span>
           <span className="block font-mono text-xs text-soft" title={`SHA-256 ${version.sha256}`}>
             {version.sha256.slice(0, 16)}
+          </span>
+          <span className="-ml-3 block">
+            <Button look="quiet" aria-label={`Check version ${version.number}`} onClick={() => check(version.number)}>
+              Check it now
+            </Button>
+            {paper.versions[index + 1] && (
+              <Link
+                className="px-3 text-brine-ink hover:underline"
+                href={`/paper/${paper.id}/versions?one=${paper.versions[index + 1]?.number ?? 1}&other=${version.number}`}
+              >
+                Compare
+              </Link>
+            )}
           </span>
           {index > 0 && (
             <span className="-ml-3 block">

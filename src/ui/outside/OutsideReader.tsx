@@ -1,24 +1,27 @@
 'use client';
 
 import { QueryClientProvider } from '@tanstack/react-query';
-import { useState } from 'react';
-import { PaperContent, type ShownPaper } from '../documents/PaperContent';
+import { useMemo, useState } from 'react';
+import type { ReadablePaper } from '@/core/reading/contract';
+import { PaperContent } from '../reading/PaperContent';
+import { sourceOf } from '../reading/source';
 import { makeQueryClient } from '../server/useCall';
 
 /** A paper on the screen of someone outside: the paper, the way back, and a copy where copies may be taken. */
 export function OutsideReader({
   token,
   documentId,
+  title,
   paper,
-  copies,
 }: {
   readonly token: string;
   readonly documentId: string;
-  readonly paper: ShownPaper;
-  readonly copies: boolean;
+  readonly title: string;
+  readonly paper: ReadablePaper;
 }) {
   const [queries] = useState(makeQueryClient);
   const address = `/api/outside/${token}/paper/${documentId}`;
+  const source = useMemo(() => sourceOf(address, title, paper, {}, null), [address, title, paper]);
   return (
     <QueryClientProvider client={queries}>
       <div className="flex h-full flex-col">
@@ -26,8 +29,8 @@ export function OutsideReader({
           <a href={`/outside/${token}`} className="shrink-0 text-brine-ink hover:underline">
             Back
           </a>
-          <h1 className="min-w-0 flex-1 truncate font-condensed text-lg">{paper.title}</h1>
-          {copies && (
+          <h1 className="min-w-0 flex-1 truncate font-condensed text-lg">{title}</h1>
+          {paper.mayTake && (
             <a
               href={`${address}?copy`}
               className="inline-flex h-[30px] items-center rounded-sm border border-line bg-sheet px-3 hover:border-edge"
@@ -36,8 +39,8 @@ export function OutsideReader({
             </a>
           )}
         </div>
-        <main className="min-h-0 flex-1 overflow-auto bg-mist">
-          <PaperContent paper={paper} address={address} mayTake={copies} />
+        <main className="min-h-0 flex-1 bg-mist">
+          <PaperContent source={source} startAt={1} onAttachment={null} />
         </main>
       </div>
     </QueryClientProvider>

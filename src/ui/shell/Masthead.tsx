@@ -67,6 +67,7 @@ export function Masthead() {
             ? [
                 { label: 'Columns of the library', act: () => router.push(`/columns/${library.rootId}`), apart: true },
                 { label: 'Controlled lists', act: () => router.push('/lists') },
+                { label: 'Reading', act: () => router.push('/reading') },
                 { label: 'People and groups', act: () => router.push('/people') },
                 { label: 'Library settings', act: () => router.push('/settings') },
               ]

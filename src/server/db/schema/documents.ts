@@ -257,10 +257,7 @@ export const attachment = pgTable(
       .notNull()
       .references(() => blob.sha256),
   },
-  (table) => [
-    primaryKey({ columns: [table.mailSha256, table.number] }),
-    index('attachment_content').on(table.sha256),
-  ],
+  (table) => [primaryKey({ columns: [table.mailSha256, table.number] }), index('attachment_content').on(table.sha256)],
 );
 
 /** A page of some content as a picture, numbered from 1, for people who may read a paper but not take copies. */

@@ -1,5 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import { asc, eq, sql } from 'drizzle-orm';
+import { storable } from '@/core/text/storable';
 import { readCaged } from '../../cage/reader';
 import { db } from '../../db/client';
 import { reading, readingPage } from '../../db/schema';
@@ -30,7 +31,13 @@ export const runFacts: RunStage = async (desk) => {
   const made = desk.formFailed ? null : await desk.pages();
   const info = made === null ? null : await pdfInfo(made, desk.folder);
   const { title, author } = info === null || typeof info === 'string' ? { title: null, author: null } : info;
-  const facts = { ...told, title: title !== null && emptyTitle.test(title) ? null : title, author };
+  const facts = {
+    language: told.language,
+    summary: told.summary.map(storable),
+    keyWords: told.keyWords.map(storable),
+    title: title === null || emptyTitle.test(title) ? null : storable(title),
+    author: author && storable(author),
+  };
   return {
     ...(text.trim() === '' ? nothing : done),
     write: async (tx) => void (await tx.update(reading).set(facts).where(eq(reading.sha256, sha256))),

@@ -123,7 +123,8 @@ const mostUnpacked = { all: 800_000_000, markup: 100_000_000 } as const;
 /** Lays a file out on pages. */
 async function laidOut(desk: Desk, file: string, filter: string): Promise<Found> {
   const unpacked = await readCaged('unpacked', file, {});
-  if (unpacked && (unpacked.all > mostUnpacked.all || unpacked.markup > mostUnpacked.markup)) return { why: 'tooLarge' };
+  if (unpacked && (unpacked.all > mostUnpacked.all || unpacked.markup > mostUnpacked.markup))
+    return { why: 'tooLarge' };
   const end = await convertOffice(file, filter, 'pages', 'pages.pdf');
   if (end !== 'done') return { why: end };
   const data = await madeBytes(desk.within('pages.pdf'));

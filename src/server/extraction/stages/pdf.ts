@@ -3,9 +3,7 @@ import { runProgram } from '../../cage/program';
 
 /** What a PDF says of itself; or why it does not open. */
 export type PdfInfo =
-  | { readonly pages: number; readonly title: string | null; readonly author: string | null }
-  | 'protected'
-  | 'damaged';
+  { readonly pages: number; readonly title: string | null; readonly author: string | null } | 'protected' | 'damaged';
 
 /** Asks a PDF in a folder about itself. @throws CagedFault */
 export async function pdfInfo(file: string, folder: string): Promise<PdfInfo> {

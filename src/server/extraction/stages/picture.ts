@@ -18,6 +18,7 @@ export const runPicture: RunStage = async (desk) => {
       : null;
   return {
     ...(picture ? done : nothing),
-    write: async (tx) => void (await tx.update(reading).set({ picture }).where(eq(reading.sha256, desk.content.sha256))),
+    write: async (tx) =>
+      void (await tx.update(reading).set({ picture }).where(eq(reading.sha256, desk.content.sha256))),
   };
 };

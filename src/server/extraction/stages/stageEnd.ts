@@ -17,6 +17,9 @@ export type RunStage = (desk: Desk) => Promise<StageEnd>;
 /** A stage by its name. */
 export type StageRuns = Readonly<Record<Stage, RunStage>>;
 
+/** All of it was read. */
 export const done: StageEnd = { outcome: 'done', why: null };
+/** There is nothing in it for this stage. */
 export const nothing: StageEnd = { outcome: 'nothing', why: null };
+/** It could not be read, and why. */
 export const failed = (why: ReadingFault): StageEnd => ({ outcome: 'failed', why });

@@ -2,6 +2,7 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { eq } from 'drizzle-orm';
 import { shownForm, viewForm, type ViewForm } from '@/core/reading/form';
 import type { ReadingFault } from '@/core/reading/fault';
+import { storable } from '@/core/text/storable';
 import { CagedFault, plainLimits, type Limits } from '../../cage/limits';
 import { madeBytes } from '../../cage/file';
 import { runProgram } from '../../cage/program';
@@ -30,11 +31,11 @@ export const runText: RunStage = async (desk) => {
   const read = (await textOf(desk)) ?? { pages: [] };
   let left = mostText;
   const pages = read.pages.map((page) => {
-    const kept = page.replace(/\0/gu, '').slice(0, Math.min(mostPage, left));
+    const kept = storable(page.slice(0, Math.min(mostPage, left)));
     left -= kept.length;
     return kept;
   });
-  const cut = pages.some((page, index) => page.length < (read.pages[index] ?? '').replace(/\0/gu, '').length);
+  const cut = read.pages.some((page) => page.length > mostPage) || left <= 0;
   const whole = read.counted ?? pages.join('\n');
   const isEmpty = whole.trim() === '';
   const why = read.why ?? (cut ? 'cut' : null);

@@ -23,11 +23,6 @@ export default async function OutsidePaperPage({
   const paper = await orNotFound(paperOutside(visitor, documentId));
   const content = await orNotFound(contentOutside(visitor, documentId, null, 'see'));
   return (
-    <OutsideReader
-      token={token}
-      documentId={documentId}
-      title={paper.title}
-      paper={await readableOf(content, 1)}
-    />
+    <OutsideReader token={token} documentId={documentId} title={paper.title} paper={await readableOf(content, 1)} />
   );
 }

@@ -1,0 +1,34 @@
+import type { ReadablePaper } from '@/core/reading/contract';
+
+/** Content that is read on the screen, and where it is fetched. */
+export interface Source {
+  readonly paper: ReadablePaper;
+  readonly title: string;
+  /** The address of its content. @param query such as `{ page: 3 }`; its own bytes where it is empty */
+  address(query?: Readonly<Record<string, string | number>>): string;
+  /** Where a phrase can be looked for in it; null where that is not offered. */
+  readonly find: {
+    readonly documentId: string;
+    readonly version: number | null;
+    readonly attachment: number | null;
+  } | null;
+}
+
+/** Content by the address of its paper. @param part a version, or an attachment of a mail */
+export function sourceOf(
+  from: string,
+  title: string,
+  paper: ReadablePaper,
+  part: Readonly<Record<string, string | number>>,
+  find: Source['find'],
+): Source {
+  return {
+    paper,
+    title,
+    find,
+    address: (query = {}) => {
+      const all = { of: paper.sha256.slice(0, 12), ...part, ...query };
+      return `${from}?${new URLSearchParams(Object.entries(all).map(([name, value]) => [name, String(value)])).toString()}`;
+    },
+  };
+}
