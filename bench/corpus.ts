@@ -68,7 +68,7 @@ for (const file of folders.flatMap((folder) => [...filesIn(folder)]).sort()) {
 console.log(`${filed.length} documents filed, ${refused} refused for their kind`);
 
 const loops = new ReadingLoops();
-for (const name of ['read', 'read', 'look'] as const) loops.start(name);
+for (const name of ['read', 'read', 'ocr'] as const) loops.start(name);
 const boss = await queue();
 const began = performance.now();
 const state = async (sha256: string): Promise<Reading> => {
@@ -77,7 +77,7 @@ const state = async (sha256: string): Promise<Reading> => {
 };
 for (;;) {
   await wait(2000);
-  const left = (await boss.getQueueSize('read')) + (await boss.getQueueSize('look'));
+  const left = (await boss.getQueueSize('read')) + (await boss.getQueueSize('ocr'));
   if (left > 0) continue;
   const states = await Promise.all(filed.map(({ sha256 }) => state(sha256)));
   if (!states.some((each) => each.state === 'waiting' || each.state === 'beingRead')) break;
@@ -92,9 +92,15 @@ for (const { file, sha256, mediaType } of filed) {
   const told = why === null ? how : `${how} (${why})`;
   line.set(told, (line.get(told) ?? 0) + 1);
   table.set(mediaType, line);
-  if (how === 'unreadable' || how === 'readInPart') console.log(`  ${told}: ${path.basename(file)}`);
-  if (mediaType === 'application/pdf' && how === 'read' && agreement.length < 300)
-    agreement.push(await agrees(file, sha256));
+  if (how === 'unreadable' || how === 'readInPart') {
+    const stages = (await resultsOf(sha256)).map(({ stage, outcome }) => `${stage} ${outcome}`).join(', ');
+    console.log(`  ${told}: ${path.basename(file)} (${stages})`);
+  }
+  if (mediaType === 'application/pdf' && how === 'read' && agreement.length < 60) {
+    const part = await agrees(file, sha256);
+    agreement.push(part);
+    if (part < 0.9) console.log(`  ${part.toFixed(3)} of its words in common: ${path.basename(file)}`);
+  }
 }
 for (const [mediaType, line] of [...table].sort())
   console.log(`${mediaType}: ${[...line].map(([told, count]) => `${count} ${told}`).join(', ')}`);

@@ -13,16 +13,16 @@ import { sweepUploads } from '@/server/uploads/sweep';
 import { sweepChanges } from '@/server/tally/sweep';
 
 /** Reading gives way to people: below what the system gives to the web process and the database. */
-const niceness = 10;
+const niceness = 19;
 setPriority(niceness);
 
 const sweepEveryMs = 60 * 60 * 1000;
 const unreadEveryMs = 30_000;
 const anchorEveryMs = 24 * 60 * 60 * 1000;
 
-/** Two at a time: what takes long in one is no reason for the other to wait; and one that looks at scans. */
+/** Two at a time: what takes long in one is no reason for the other to wait; and one for OCR. */
 const loops = new ReadingLoops();
-for (const name of ['read', 'read', 'look'] as const) loops.start(name);
+for (const name of ['read', 'read', 'ocr'] as const) loops.start(name);
 
 const sweep = () =>
   Promise.all([sweepUploads(), sweepChanges(), sweepPages(), sweepDirectory()]).catch((error: unknown) =>

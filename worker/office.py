@@ -15,6 +15,7 @@ import uno
 import unohelper
 from com.sun.star.beans import PropertyValue
 from com.sun.star.connection import NoConnectException
+from com.sun.star.lang import DisposedException
 from com.sun.star.task import XInteractionHandler
 
 FOLDER = os.getcwd()
@@ -77,6 +78,9 @@ def convert(desktop, task):
     )
     try:
         document = desktop.loadComponentFromURL("file://%s/content" % FOLDER, "_blank", 0, loading)
+    except DisposedException:
+        # The program has ended under this file: no answer tells that better than an end of this one.
+        raise SystemExit(1)
     except Exception:
         document = None
     if document is None:

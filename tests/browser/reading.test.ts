@@ -220,6 +220,19 @@ describe('two versions', () => {
   });
 });
 
+describe('from one paper to the next', () => {
+  it('goes in the order of the view from which the first was opened', async () => {
+    await browser.goTo(`${server.url}/place/${placeId}`);
+    await browser.seesText('Accounts');
+    await browser.click('link', 'Accounts');
+    await browser.get('grid', 'Sheet Survey of the north wall');
+    await browser.click('button', 'Next paper');
+    await browser.get('heading', 'Broken');
+    await browser.click('button', 'Previous paper');
+    await browser.get('grid', 'Sheet Survey of the north wall');
+  });
+});
+
 describe('how reading the library stands', () => {
   it('is shown to keepers, with what could not be read and why', async () => {
     await browser.goTo(`${server.url}/reading`);

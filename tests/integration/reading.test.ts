@@ -1,3 +1,7 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { and, eq } from 'drizzle-orm';
 import { strToU8, zipSync } from 'fflate';
 import sharp from 'sharp';
@@ -12,7 +16,7 @@ import type { Actor } from '@/server/gate/actor';
 import { db, writableDb } from '@/server/db/client';
 import { document, reading, readingPage, readingStage } from '@/server/db/schema';
 import { contentFor, pictureFor } from '@/server/documents/content';
-import { formOf } from '@/server/extraction/desk';
+import { formOf } from '@/server/extraction/openContent';
 import { readStages, resultsOf } from '@/server/extraction/read';
 import { dropLibrary, freshLibrary, furnished, newcomer, refusedAs } from '../library';
 import { readPaper } from '../reading';
@@ -62,6 +66,15 @@ async function filedAndRead(fileName: string, content: Buffer) {
   };
 }
 
+/** What `qpdf --check` (Debian's package qpdf) says of the pages that were made: 0 where nothing is wrong with them. */
+async function soundPdf(sha256: string): Promise<number | null> {
+  const file = path.join(await mkdtemp(path.join(tmpdir(), 'embrin-pages-')), 'pages.pdf');
+  await writeFile(file, (await formOf(sha256, 'pages')) ?? '');
+  const { status } = spawnSync('qpdf', ['--check', file]);
+  await rm(path.dirname(file), { recursive: true });
+  return status;
+}
+
 async function viewOf<F extends ViewForm['form']>(sha256: string, form: F): Promise<Extract<ViewForm, { form: F }>> {
   const view = viewForm.parse(JSON.parse((await formOf(sha256, 'view'))?.toString('utf8') ?? 'null'));
   if (view.form !== form) throw new Error(`It is shown as ${view.form}`);
@@ -89,6 +102,7 @@ describe('a paper with pages', () => {
       expect(paper.found?.summary.length).toBeGreaterThan(0);
       expect(paper.found?.keyWords.length).toBeGreaterThan(0);
       expect(paper.hasPages).toBe(ending !== 'pdf');
+      if (paper.hasPages) expect(await soundPdf(paper.sha256)).toBe(0);
     },
   );
 
@@ -214,7 +228,7 @@ describe('other kinds', () => {
     expect(paper.text.join('')).toContain('plan.txt');
   });
 
-  it('a scan is looked at for its words, page by page', async () => {
+  it('a scan is read by OCR, page by page', async () => {
     const paper = await filedAndRead('scan.tif', await made('tif'));
     expect(paper).toMatchObject({ stamp: 'SCAN', hasPicture: true });
     expect(paper.text).toHaveLength(paper.pages ?? 0);

@@ -74,8 +74,9 @@ async function workbookSheets(): Promise<Found | null> {
 type Format = typeof NumberFormats.format;
 
 function sheetOf(sheet: Worksheet, mostCells: number, format: Format): Sheet {
-  const columns = Math.min(sheet.columnCount, most.columns);
-  const rowCount = Math.min(sheet.rowCount, Math.floor(Math.max(0, mostCells) / Math.max(1, columns)));
+  const used = extentOf(sheet);
+  const columns = Math.min(used.columns, most.columns);
+  const rowCount = Math.min(used.rows, Math.floor(Math.max(0, mostCells) / Math.max(1, columns)));
   const [rows, right, bold]: [string[][], number[][], number[]] = [[], [], []];
   for (let number = 1; number <= rowCount; number += 1) {
     const [cells, toRight]: [string[], number[]] = [[], []];
@@ -111,8 +112,20 @@ function sheetOf(sheet: Worksheet, mostCells: number, format: Format): Sheet {
     rows,
     right,
     bold,
-    more: { rows: sheet.rowCount - rowCount, columns: sheet.columnCount - columns },
+    more: { rows: used.rows - rowCount, columns: used.columns - columns },
   };
+}
+
+/** How far a sheet is filled: styles alone go to its last row and column in many workbooks. */
+function extentOf(sheet: Worksheet): { rows: number; columns: number } {
+  let [rows, columns] = [0, 0];
+  sheet.eachRow((row, number) =>
+    row.eachCell((cell, column) => {
+      if (cell.value === null || cell.value === undefined) return;
+      [rows, columns] = [number, Math.max(columns, column)];
+    }),
+  );
+  return { rows, columns };
 }
 
 /** The days between the first day of a workbook's count and that of Unix time (ECMA-376, part 1, section 18.17.4.1). */

@@ -8,8 +8,18 @@ import {
   type Sniffed,
 } from './fileKind';
 
-const sniffed = (...mediaTypes: string[]): Sniffed => ({ mediaTypes, textual: false, mailHeaders: false });
-const text = (mailHeaders = false, ...mediaTypes: string[]): Sniffed => ({ mediaTypes, textual: true, mailHeaders });
+const sniffed = (...mediaTypes: string[]): Sniffed => ({
+  mediaTypes,
+  textual: false,
+  mailHeaders: false,
+  webPage: false,
+});
+const text = (mailHeaders = false, ...mediaTypes: string[]): Sniffed => ({
+  mediaTypes,
+  textual: true,
+  mailHeaders,
+  webPage: false,
+});
 
 describe('the kind of a file', () => {
   it('is told by content: a PDF that calls itself a Word document is a PDF', () => {
@@ -22,6 +32,7 @@ describe('the kind of a file', () => {
     ['a mail by its header fields', text(true, 'text/plain'), 'letter.txt', 'message/rfc822'],
     ['an old Word document among the compound files', sniffed('application/x-cfb'), 'old.doc', 'application/msword'],
     ['a web page, which is never shown as one', text(false, 'text/html'), 'notes.txt', 'text/html'],
+    ['a web page that is XML', { ...text(false, 'text/xml'), webPage: true }, 'page.html', 'text/html'],
     ['a ZIP', sniffed('application/zip'), 'papers.zip', 'application/zip'],
     [
       'the second sniffer where the first does not know',
@@ -34,6 +45,8 @@ describe('the kind of a file', () => {
   });
 
   it.each([
+    ['XML that is no web page', text(false, 'text/xml'), 'data.xml'],
+    ['a drawing within a web page', { ...text(false, 'image/svg+xml'), webPage: true }, 'page.html'],
     ['what calls itself a web page and is no text', sniffed('text/html'), 'page.html'],
     ['SVG, which can carry scripts', text(false, 'image/svg+xml'), 'plan.png'],
     ['a program', sniffed('application/x-msdownload'), 'invoice.pdf'],

@@ -10,7 +10,8 @@ export const kindFamilies = {
   openDocument: 'OpenDocument',
   pdf: 'PDF',
   image: 'Images, including TIFF',
-  text: 'Plain text, CSV and web pages',
+  text: 'Plain text and CSV',
+  web: 'Web pages, shown without anything that runs',
   mail: 'Mail',
   zip: 'ZIP archives',
   script: 'Scripts and other text that runs when it is opened',
@@ -62,7 +63,7 @@ export const fileKinds: readonly FileKind[] = [
   kind('message/rfc822', 'MAIL', 'mail', 'eml'),
   kind('application/vnd.ms-outlook', 'MAIL', 'mail', 'msg'),
   kind('text/csv', 'SHEET', 'text', 'csv'),
-  kind('text/html', 'TEXT', 'text', 'html', 'htm'),
+  kind('text/html', 'TEXT', 'web', 'html', 'htm'),
   kind('text/plain', 'TEXT', 'text', 'txt', 'md', 'log'),
   kind('application/zip', 'ARCHIVE', 'zip', 'zip'),
 ];
@@ -106,6 +107,8 @@ export interface Sniffed {
   readonly textual: boolean;
   /** Whether the text begins with mail header fields (RFC 5322, section 2.2), including From and one of Date, Subject and To. */
   readonly mailHeaders: boolean;
+  /** Whether the text has the first tag of a web page near its beginning: one may also be well-formed XML. */
+  readonly webPage: boolean;
 }
 
 /**
@@ -114,12 +117,13 @@ export interface Sniffed {
  */
 export function kindByContent(sniffed: Sniffed, fileName: string): FileKind | null {
   const named = sniffed.mediaTypes.map((type) => aliases[type] ?? type);
-  if (named.some(isActive)) return null;
+  const isWebPage = named.includes('text/html') || (sniffed.webPage && named.some(isPlainMarkup));
+  if (!isWebPage && named.some(isActive)) return null;
   if (sniffed.textual && sniffed.mailHeaders) return kindOfMediaType('message/rfc822');
-  if (named.includes('text/html')) return sniffed.textual ? kindOfMediaType('text/html') : null;
+  if (isWebPage) return sniffed.textual && !named.some(isProgram) ? kindOfMediaType('text/html') : null;
   const exact = named
     .map(kindOfMediaType)
-    .find((each) => each !== null && each.family !== 'text' && each.family !== 'zip');
+    .find((each) => each !== null && each.family !== 'text' && each.family !== 'web' && each.family !== 'zip');
   if (exact) return exact;
   const ending = endingOf(fileName);
   if (
@@ -153,6 +157,12 @@ export function endingAgrees(fileName: string, { family, endings }: FileKind): b
 
 /** Endings of programs, which are refused whatever the content. */
 const programEndings = 'exe dll scr msi jar app dmg iso img vhd'.split(' ');
+
+/** XML of no kind that a browser would draw or run. */
+const isPlainMarkup = (mediaType: string): boolean => /^(?:text|application)\/xml$/u.test(mediaType);
+
+/** What a computer or a browser runs, other than a web page. */
+const isProgram = (mediaType: string): boolean => isActive(mediaType) && !isPlainMarkup(mediaType);
 
 const isActive = (mediaType: string): boolean =>
   /^(?:image\/svg\+xml|text\/xml|application\/xml|(?:application|text)\/(?:x-)?(?:javascript|shellscript|executable|dosexec|pie-executable|sharedlib|mach-binary|msdownload|elf)|application\/vnd\.microsoft\.portable-executable)$/u.test(

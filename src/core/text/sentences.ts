@@ -1,5 +1,6 @@
+import { wordsIn } from './words';
+
 const boundaries = new Intl.Segmenter('en-GB', { granularity: 'sentence' });
-const wordBoundaries = new Intl.Segmenter('en-GB', { granularity: 'word' });
 
 /** Fewest and most characters of a sentence worth quoting: headings and tables run into less or more. */
 const [fewest, most] = [30, 400];
@@ -19,11 +20,5 @@ export function sentencesOf(text: string): string[] {
     .filter((sentence) => (sentence.match(/\p{L}/gu)?.length ?? 0) > sentence.length * 0.6);
 }
 
-/** The words of a text in lower case, in order (Unicode, UAX #29). */
-export function wordsOf(text: string): string[] {
-  const words: string[] = [];
-  // One segment at a time: all of a long text's at once take many times its memory.
-  for (const { segment, isWordLike } of wordBoundaries.segment(text))
-    if (isWordLike === true) words.push(segment.toLocaleLowerCase('en-GB'));
-  return words;
-}
+/** The words of a text in lower case, in order. */
+export const wordsOf = (text: string): string[] => Array.from(wordsIn(text), (word) => word.toLocaleLowerCase('en-GB'));

@@ -33,10 +33,35 @@ function hasMailHeaders(beginning: Buffer): boolean {
   return names.has('from') && (names.has('date') || names.has('subject') || names.has('to'));
 }
 
+/** Whether a text begins as a web page does: declarations and comments, then the first tag. */
+function isWebPage(beginning: Buffer): boolean {
+  let rest = beginning
+    .subarray(0, 8192)
+    .toString('latin1')
+    .replace(/^\u00ef\u00bb\u00bf/u, '')
+    .trimStart();
+  // Step by step: one pattern for all of it could be made to take without end.
+  for (;;) {
+    const ends = rest.startsWith('<!--') ? '-->' : /^<(?:\?xml|!doctype)/iu.test(rest) ? '>' : null;
+    if (ends === null) return /^<html[\s>]/iu.test(rest);
+    const end = rest.indexOf(ends);
+    if (end === -1) return false;
+    rest = rest.slice(end + ends.length).trimStart();
+  }
+}
+
 /** The kind of a file, by its beginning; the name decides only between kinds that look alike. */
 export async function sniffKind(beginning: Buffer, fileName: string): Promise<FileKind | null> {
   const [typed, magic] = await Promise.all([typeOf(beginning), magicTypeOf(beginning)]);
   const mediaTypes = [typed, magic].filter((each): each is string => typeof each === 'string');
   const textual = isTextual(beginning);
-  return kindByContent({ mediaTypes, textual, mailHeaders: textual && hasMailHeaders(beginning) }, fileName);
+  return kindByContent(
+    {
+      mediaTypes,
+      textual,
+      mailHeaders: textual && hasMailHeaders(beginning),
+      webPage: textual && isWebPage(beginning),
+    },
+    fileName,
+  );
 }

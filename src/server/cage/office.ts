@@ -47,7 +47,18 @@ function start(folder: string): ChildProcess {
  * @param filter the import filter; the file is refused as damaged where it is not of that kind
  * @throws CagedFault if it was stopped or crashed
  */
-export function convertOffice(file: string, filter: string, output: OfficeOutput, into: string): Promise<OfficeEnd> {
+export async function convertOffice(
+  file: string,
+  filter: string,
+  output: OfficeOutput,
+  into: string,
+): Promise<OfficeEnd> {
+  const first = await converted(file, filter, output, into);
+  // A program that an earlier paper has left short of memory finds every file damaged: only a fresh one is believed.
+  return first.end === 'damaged' && !first.wasFresh ? (await converted(file, filter, output, into)).end : first.end;
+}
+
+function converted(file: string, filter: string, output: OfficeOutput, into: string) {
   return office().use(async (warm) => {
     await warm.own.give(file, 'content');
     const { child } = warm;
@@ -66,7 +77,8 @@ export function convertOffice(file: string, filter: string, output: OfficeOutput
     const answer = answerSchema.safeParse(parsed(line));
     if (!answer.success) throw new CagedFault('brokeOff');
     if (answer.data.end === 'done') await warm.own.take('made', path.join(path.dirname(file), into));
-    return answer.data.end;
+    warm.spent = answer.data.end === 'damaged' && warm.answered > 0;
+    return { end: answer.data.end, wasFresh: warm.answered === 0 };
   });
 }
 

@@ -9,6 +9,8 @@ export interface Warm {
   readonly child: ChildProcess;
   readonly own: OwnFolder;
   answered: number;
+  /** Set where it should not be used again, though it has answered. */
+  spent: boolean;
   timer: ReturnType<typeof setTimeout> | null;
 }
 
@@ -54,7 +56,7 @@ export class WarmProcesses {
 
   #rest(warm: Warm): void {
     warm.answered += 1;
-    if (warm.answered >= this.kind.answersEach) return killGroup(warm.child);
+    if (warm.spent || warm.answered >= this.kind.answersEach) return killGroup(warm.child);
     this.#idle.push(warm);
     warm.child.unref();
     warm.child.channel?.unref();
@@ -65,7 +67,7 @@ export class WarmProcesses {
   async #start(): Promise<Warm> {
     const own = await ownFolder();
     const child = this.kind.start(own.folder);
-    const warm: Warm = { child, own, answered: 0, timer: null };
+    const warm: Warm = { child, own, answered: 0, spent: false, timer: null };
     child.on('error', () => undefined);
     child.once('exit', () => {
       const at = this.#idle.indexOf(warm);

@@ -9,7 +9,7 @@ import { readCaged } from '../cage/reader';
 import { now } from '../base/clock';
 import { writableDb } from '../db/client';
 import { pagePicture } from '../db/schema';
-import { Desk, type ReadContent } from '../extraction/desk';
+import { OpenContent, type ReadContent } from '../extraction/openContent';
 import { drawPage } from '../extraction/pages';
 
 /** The longer side of a page picture, in pixels: enough for reading. */
@@ -46,9 +46,9 @@ export async function pageOf(content: ReadContent, page: number): Promise<Buffer
 
 async function draw(content: ReadContent, page: number): Promise<Buffer> {
   const picture = await inFolder(async (folder) => {
-    const desk = new Desk(content, folder, false);
-    if (shownForm(content.mediaType) === 'picture') return drawPage(await desk.file(), 'picture', page, pageSize);
-    const pages = await desk.pages();
+    const opened = new OpenContent(content, folder, false);
+    if (shownForm(content.mediaType) === 'picture') return drawPage(await opened.file(), 'picture', page, pageSize);
+    const pages = await opened.pages();
     if (pages === null)
       refuse('kind-refused', 'This paper has no pages to show, or they are not made yet. It takes a copy to read it.');
     return drawPage(pages, 'pages', page, pageSize);

@@ -10,7 +10,7 @@ import { sniffBytes, sniffKind } from '../blobs/sniff';
 import type { Tx } from '../db/client';
 import { attachment } from '../db/schema';
 import { enqueue } from '../jobs/queue';
-import type { Desk } from './desk';
+import type { OpenContent } from './openContent';
 
 /** A mail's attachments as they are listed, and what keeps them. */
 interface Taken {
@@ -25,12 +25,12 @@ const unknownKind: Pick<FileKind, 'mediaType' | 'stamp'> = { mediaType: 'applica
  * mail: who may see it may see them.
  */
 export async function takeAttachments(
-  desk: Desk,
+  opened: OpenContent,
   told: readonly { readonly number: number; readonly name: string; readonly sizeBytes: number }[],
 ): Promise<Taken> {
   const listed: Attachment[] = [];
   for (const { number, name } of told) {
-    const bytes = await madeBytes(desk.within(`attachment-${number}`));
+    const bytes = await madeBytes(opened.within(`attachment-${number}`));
     if (!bytes) continue;
     const kind = (bytes.length === 0 ? null : await sniffKind(bytes.subarray(0, sniffBytes), name)) ?? unknownKind;
     listed.push({
@@ -46,15 +46,15 @@ export async function takeAttachments(
       sha256: createHash('sha256').update(bytes).digest('hex'),
     });
   }
-  return { listed, keep: (tx) => keep(tx, desk, listed) };
+  return { listed, keep: (tx) => keep(tx, opened, listed) };
 }
 
-async function keep(tx: Tx, desk: Desk, listed: readonly Attachment[]): Promise<void> {
-  const mailSha256 = desk.content.sha256;
+async function keep(tx: Tx, opened: OpenContent, listed: readonly Attachment[]): Promise<void> {
+  const mailSha256 = opened.content.sha256;
   await tx.delete(attachment).where(eq(attachment.mailSha256, mailSha256));
   for (const { number, name, mediaType, sha256 } of listed) {
     if (sha256 === null) continue;
-    await storeBytes(tx, sha256, await readFile(desk.within(`attachment-${number}`)));
+    await storeBytes(tx, sha256, await readFile(opened.within(`attachment-${number}`)));
     await tx.insert(attachment).values({ mailSha256, number, name, mediaType, sha256 });
   }
   const contents = [...new Set(listed.flatMap(({ sha256 }) => (sha256 === null ? [] : [sha256])))];

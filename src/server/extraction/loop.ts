@@ -6,15 +6,15 @@ import { db } from '../db/client';
 import { blob, readingStage } from '../db/schema';
 import { jobs, queue, type JobName } from '../jobs/queue';
 import { logFault } from '../log/fault';
-import { NeedsLooking } from './desk';
+import { NeedsOcr } from './openContent';
 import { readStages } from './read';
 
 /** How often the queue is looked at while it is empty. */
 const idleMs = 400;
 /** When an attempt that failed is repeated: behind whatever waits by then. */
 const againSeconds = 10;
-/** Looking at pages waits for everything else. */
-const lookPriority = -1000;
+/** OCR waits for everything else. */
+const ocrPriority = -1000;
 /** Fewer jobs than this wait: contents that an earlier program has read are added, so many at a time. */
 const [fewWaiting, addedAtOnce] = [50, 500];
 
@@ -50,9 +50,9 @@ export class ReadingLoops {
     if (!job) return false;
     const { sha256 } = jobs[name].parse(job.data);
     try {
-      await readStages(sha256, name === 'look');
+      await readStages(sha256, name === 'ocr');
     } catch (error) {
-      if (error instanceof NeedsLooking) await boss.send('look', { sha256 }, { priority: lookPriority });
+      if (error instanceof NeedsOcr) await boss.send('ocr', { sha256 }, { priority: ocrPriority });
       // Once more, later and behind all that waits: one that is slow keeps nobody else from being read.
       else if (error instanceof CagedFault) await boss.send(name, { sha256 }, { startAfter: againSeconds });
       else {
@@ -72,7 +72,7 @@ export class ReadingLoops {
  */
 export async function addUnread(): Promise<number> {
   const boss = await queue();
-  const waiting = (await boss.getQueueSize('read')) + (await boss.getQueueSize('look'));
+  const waiting = (await boss.getQueueSize('read')) + (await boss.getQueueSize('ocr'));
   if (waiting >= fewWaiting) return 0;
   const current = or(
     ...stages.map((stage) =>

@@ -7,7 +7,7 @@ import { CagedFault } from '../cage/limits';
 import { db, writableDb, type Db, type Tx } from '../db/client';
 import { attachment, blob, document, reading, readingAttempt, readingStage, version } from '../db/schema';
 import { apart } from '../db/transaction';
-import { Desk, NeedsLooking, type ReadContent } from './desk';
+import { OpenContent, NeedsOcr, type ReadContent } from './openContent';
 import { runFacts } from './stages/facts';
 import { runForm } from './stages/form';
 import { runPicture } from './stages/picture';
@@ -25,11 +25,11 @@ const runs: StageRuns = { form: runForm, picture: runPicture, text: runText, fac
  * Runs the stages that are due on some content, once for all papers that have it. Each is kept as soon as it ends. Attempts
  * are counted before they begin, so that content which takes the whole process along counts too; after the second the
  * stage is marked as failed, and the next one runs.
- * @param mayLook whether pages may be looked at for what is written on them
+ * @param mayOcr whether pages may be read by OCR
  * @throws CagedFault if an attempt failed and another one is due
- * @throws NeedsLooking if pages have to be looked at, and may not
+ * @throws NeedsOcr if pages need OCR, and it may not be run
  */
-export async function readStages(sha256: string, mayLook = true): Promise<void> {
+export async function readStages(sha256: string, mayOcr = true): Promise<void> {
   const content = await contentToRead(sha256);
   if (!content) return;
   // A paper may have been filed while the content was read, and shows nothing yet.
@@ -37,11 +37,11 @@ export async function readStages(sha256: string, mayLook = true): Promise<void> 
   const due = dueStages(results);
   if (due.length === 0) return apart((tx) => showCounts(tx, sha256));
   await inFolder(async (folder) => {
-    const desk = new Desk(content, folder, mayLook);
-    desk.formFailed = results.some(({ stage, outcome }) => stage === 'form' && outcome === 'failed');
+    const opened = new OpenContent(content, folder, mayOcr);
+    opened.formFailed = results.some(({ stage, outcome }) => stage === 'form' && outcome === 'failed');
     for (const stage of due) {
-      const outcome = await runStage(desk, stage);
-      if (stage === 'form') desk.formFailed = outcome === 'failed';
+      const outcome = await runStage(opened, stage);
+      if (stage === 'form') opened.formFailed = outcome === 'failed';
     }
   });
 }
@@ -79,8 +79,8 @@ async function contentToRead(sha256: string): Promise<ReadContent | null> {
   return attached ? { ...content, ...attached } : null;
 }
 
-async function runStage(desk: Desk, stage: Stage): Promise<StageOutcome> {
-  const { sha256, sizeBytes } = desk.content;
+async function runStage(opened: OpenContent, stage: Stage): Promise<StageOutcome> {
+  const { sha256, sizeBytes } = opened.content;
   const began = performance.now();
   const attempt = await countAttempt(sha256, stage);
   const end =
@@ -88,16 +88,16 @@ async function runStage(desk: Desk, stage: Stage): Promise<StageOutcome> {
       ? failed('brokeOff')
       : sizeBytes > greatestBytes
         ? failed('tooLarge')
-        : await attempted(desk, stage, attempt);
+        : await attempted(opened, stage, attempt);
   await apart((tx) => keep(tx, sha256, stage, end, Math.round(performance.now() - began)));
   return end.outcome;
 }
 
-async function attempted(desk: Desk, stage: Stage, attempt: number): Promise<StageEnd> {
+async function attempted(opened: OpenContent, stage: Stage, attempt: number): Promise<StageEnd> {
   try {
-    return await runs[stage](desk);
+    return await runs[stage](opened);
   } catch (error) {
-    if (error instanceof NeedsLooking) await forgetAttempt(writableDb(), desk.content.sha256, stage);
+    if (error instanceof NeedsOcr) await forgetAttempt(writableDb(), opened.content.sha256, stage);
     if (!(error instanceof CagedFault)) throw error;
     if (attempt < mostAttempts) throw error;
     return failed(error.why);

@@ -9,8 +9,8 @@ const sha256Schema = z.string().regex(/^[0-9a-f]{64}$/u);
 export const jobs = {
   /** Reading some content. */
   read: z.object({ sha256: sha256Schema }),
-  /** Reading content whose pages have to be looked at, which takes seconds each and must not keep others waiting. */
-  look: z.object({ sha256: sha256Schema }),
+  /** Recognising what is written in pictures of pages (OCR), which takes seconds a page and must not keep others waiting. */
+  ocr: z.object({ sha256: sha256Schema }),
 } as const;
 export type JobName = keyof typeof jobs;
 

@@ -8,7 +8,7 @@ import { runProgram } from '../cage/program';
 import { db } from '../db/client';
 import { readingPage } from '../db/schema';
 import { contentFor } from '../documents/content';
-import { Desk, type ReadContent } from '../extraction/desk';
+import { OpenContent, type ReadContent } from '../extraction/openContent';
 import { Turns } from '@/core/collections/turns';
 
 /**
@@ -41,7 +41,7 @@ async function placedWords(content: ReadContent, page: number): Promise<PlacedWo
   const end = await turns
     .run(() =>
       inFolder(async (folder) => {
-        const pages = await new Desk(content, folder, false).pages();
+        const pages = await new OpenContent(content, folder, false).pages();
         if (pages === null) return null;
         return runProgram('pdftotext', ['-bbox', '-f', first, '-l', last, pages, '-'], folder, pageLimits);
       }),

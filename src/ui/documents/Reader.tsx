@@ -2,7 +2,8 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { useEffect, useMemo, useState } from 'react';
+import { CaretLeftIcon, CaretRightIcon } from '@phosphor-icons/react';
+import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import type { PaperDocket } from '@/core/documents/model';
 import type { ReadablePaper } from '@/core/reading/contract';
 import type { Attachment } from '@/core/reading/form';
@@ -15,6 +16,7 @@ import { sourceOf } from '../reading/source';
 import { call } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { Docket } from './Docket';
+import { neighboursOf } from './neighbours';
 
 /** What an address may name a place by. */
 const idForm = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/u;
@@ -67,6 +69,7 @@ export function Reader({ initial, reading }: { readonly initial: PaperDocket; re
             </Link>
           )}
           <h1 className="min-w-0 flex-1 truncate font-condensed text-lg">{attachment?.name ?? paper.title}</h1>
+          {!attachment && <Turn paperId={paper.id} />}
           {attachment && paper.capabilities.includes('take') && (
             <a
               href={`/api/paper/${paper.id}/content?attachment=${attachment.number}&copy`}
@@ -107,6 +110,46 @@ export function Reader({ initial, reading }: { readonly initial: PaperDocket; re
       </Dialog>
     </div>
   );
+}
+
+/** The next and the previous paper of the view from which this one was opened. */
+function Turn({ paperId }: { readonly paperId: string }) {
+  const router = useRouter();
+  const asked = useSearchParams();
+  // Known to this window alone: on the server there is none.
+  const { before, after } = useSyncExternalStore(
+    nothingToHear,
+    () => stable(neighboursOf(paperId)),
+    () => none,
+  );
+  const go = (id: string) => {
+    const next = new URLSearchParams(asked);
+    const from = new URLSearchParams(next.get('from') ?? '');
+    from.set('paper', id);
+    next.set('from', from.toString());
+    next.delete('page');
+    router.push(`/paper/${id}?${next.toString()}`);
+  };
+  if (before === null && after === null) return null;
+  return (
+    <span className="flex gap-1.5">
+      <Button aria-label="Previous paper" disabled={before === null} onClick={() => before && go(before)}>
+        <CaretLeftIcon size={13} weight="bold" aria-hidden />
+      </Button>
+      <Button aria-label="Next paper" disabled={after === null} onClick={() => after && go(after)}>
+        <CaretRightIcon size={13} weight="bold" aria-hidden />
+      </Button>
+    </span>
+  );
+}
+
+const none = { before: null, after: null };
+const nothingToHear = () => () => undefined;
+let last: ReturnType<typeof neighboursOf> = none;
+/** The same object while it says the same, as a store has to give. */
+function stable(next: ReturnType<typeof neighboursOf>) {
+  if (next.before !== last.before || next.after !== last.after) last = next;
+  return last;
 }
 
 function Content({

@@ -11,6 +11,7 @@ import type { PlaceRow } from '@/core/places/model';
 import type { Display, HeadingLine } from '@/core/views/display';
 import type { Sort } from '@/core/views/spec';
 import { Ledger } from '../documents/Ledger';
+import { rememberOrder } from '../documents/neighbours';
 import type { useLedgerColumns } from '../documents/useLedgerColumns';
 import { usePaperActs } from '../documents/usePaperActs';
 import { asHeld, useHand } from '../hand/HandProvider';
@@ -96,6 +97,7 @@ export function ViewPapers(props: Props) {
   });
   const onOpenPaper = useStable((id: string) => {
     const at = placeId === library.rootId ? 'all' : placeId;
+    rememberOrder(view.rows.map((row) => row.id));
     // The address first has to say which paper is chosen: written later, it would undo the step to another page.
     void setState({ paper: id }).then((address) =>
       router.push(`/paper/${id}?from=${encodeURIComponent(address.toString())}&at=${at}`),

@@ -4,7 +4,6 @@ import { storable } from '@/core/text/storable';
 import { readCaged } from '../../cage/reader';
 import { db } from '../../db/client';
 import { reading, readingPage } from '../../db/schema';
-import { pdfInfo } from './pdf';
 import { done, nothing, type RunStage } from './stageEnd';
 
 /** What a text is about stands in its beginning. In characters. */
@@ -13,8 +12,8 @@ const mostWeighed = 200_000;
 const emptyTitle = /^(?:untitled|document\d*|slide \d+|powerpoint presentation|microsoft .*|.*\.\w{2,4})$/iu;
 
 /** Finds what is known of a content as a whole: language, the file's own title and author, a summary, key words. */
-export const runFacts: RunStage = async (desk) => {
-  const { sha256 } = desk.content;
+export const runFacts: RunStage = async (opened) => {
+  const { sha256 } = opened.content;
   const pages = await db()
     .select({ words: sql<string>`left(${readingPage.words}, ${mostWeighed})` })
     .from(readingPage)
@@ -25,11 +24,10 @@ export const runFacts: RunStage = async (desk) => {
     .map(({ words }) => words)
     .join('\n\n')
     .slice(0, mostWeighed);
-  const file = desk.within('facts.txt');
+  const file = opened.within('facts.txt');
   await writeFile(file, text);
   const told = text.trim() === '' ? { language: null, summary: [], keyWords: [] } : await readCaged('facts', file, {});
-  const made = desk.formFailed ? null : await desk.pages();
-  const info = made === null ? null : await pdfInfo(made, desk.folder);
+  const info = opened.formFailed ? null : await opened.info();
   const { title, author } = info === null || typeof info === 'string' ? { title: null, author: null } : info;
   const facts = {
     language: told.language,

@@ -8,8 +8,8 @@ import { readCaged } from '../../cage/reader';
 import type { Tx } from '../../db/client';
 import { reading, readingForm } from '../../db/schema';
 import { takeAttachments } from '../attachments';
-import type { Desk } from '../desk';
-import { pdfInfo } from './pdf';
+import type { OpenContent } from '../openContent';
+import { pdfInfo } from '../pdf';
 import { done, failed, nothing, type RunStage, type StageEnd } from './stageEnd';
 
 /** The filter that lays out what we write ourselves. */
@@ -25,15 +25,15 @@ interface Found {
 }
 
 /** Makes what the screen shows: the pages of an office paper, the sheets of a workbook, the parts of a mail. */
-export const runForm: RunStage = async (desk) => {
-  const form = shownForm(desk.mediaType);
-  const found = form === null ? {} : await ways[form](desk);
+export const runForm: RunStage = async (opened) => {
+  const form = shownForm(opened.mediaType);
+  const found = form === null ? {} : await ways[form](opened);
   const { pages = null, view = null, pageCount = null, why = null, also } = found;
   const write = async (tx: Tx) => {
-    const { sha256 } = desk.content;
+    const { sha256 } = opened.content;
     await keepForm(tx, sha256, 'pages', pages);
     await keepForm(tx, sha256, 'view', view && { data: Buffer.from(JSON.stringify(view)), count: null });
-    const counted = hasOwnPages(desk.mediaType) ? pageCount : null;
+    const counted = hasOwnPages(opened.mediaType) ? pageCount : null;
     await tx
       .insert(reading)
       .values({ sha256, pageCount: counted })
@@ -57,107 +57,107 @@ async function keepForm(
   await tx.insert(readingForm).values({ sha256, form, pages: count, sizeBytes: data.length, data });
 }
 
-const ways: Readonly<Record<NonNullable<ReturnType<typeof shownForm>>, (desk: Desk) => Promise<Found>>> = {
-  pages: async (desk) => {
-    if (desk.mediaType === 'application/pdf') {
-      const info = await pdfInfo(await desk.file(), desk.folder);
-      return typeof info === 'string' ? { why: info } : { pageCount: info.pages };
+const ways: Readonly<Record<NonNullable<ReturnType<typeof shownForm>>, (opened: OpenContent) => Promise<Found>>> = {
+  pages: async (opened) => {
+    if (opened.mediaType === 'application/pdf') {
+      const info = await opened.info();
+      return info === null || typeof info === 'string' ? { why: info } : { pageCount: info.pages };
     }
-    return laidOut(desk, await desk.file(), filterOf(desk));
+    return laidOut(opened, await opened.file(), filterOf(opened));
   },
 
-  sheets: async (desk) => {
-    const file = await desk.file();
-    if (desk.mediaType === 'text/csv') {
+  sheets: async (opened) => {
+    const file = await opened.file();
+    if (opened.mediaType === 'text/csv') {
       const made = await readCaged('sheets', file, { form: 'csv' });
       // Read at once: the next task writes a view of its own.
-      const view = await viewOf(desk);
-      return { view, pages: (await textPages(desk)).pages, why: made?.cut ? 'cut' : null };
+      const view = await viewOf(opened);
+      return { view, pages: (await textPages(opened)).pages, why: made?.cut ? 'cut' : null };
     }
-    const pages = await laidOut(desk, file, filterOf(desk));
+    const pages = await laidOut(opened, file, filterOf(opened));
     if (pages.why) return pages;
-    const workbook = await asWorkbook(desk, file);
+    const workbook = await asWorkbook(opened, file);
     if (workbook === null) return { ...pages, why: 'damaged' };
     const made = await orFault(readCaged('sheets', workbook, { form: 'xlsx' }));
     if (typeof made === 'string') return { ...pages, why: made };
     if (made === null) return { ...pages, why: 'damaged' };
-    return { ...pages, view: await viewOf(desk), why: made.cut ? 'cut' : null };
+    return { ...pages, view: await viewOf(opened), why: made.cut ? 'cut' : null };
   },
 
-  mail: async (desk) => {
-    const form = desk.mediaType === 'message/rfc822' ? 'eml' : 'msg';
-    const told = await readCaged('mail', await desk.file(), { form });
-    const view = told === null ? null : await viewOf(desk);
+  mail: async (opened) => {
+    const form = opened.mediaType === 'message/rfc822' ? 'eml' : 'msg';
+    const told = await readCaged('mail', await opened.file(), { form });
+    const view = told === null ? null : await viewOf(opened);
     if (told === null || view?.form !== 'mail') return { why: 'damaged' };
-    const taken = await takeAttachments(desk, told.attachments);
+    const taken = await takeAttachments(opened, told.attachments);
     const why = told.cut || told.more > 0 ? 'cut' : null;
-    return { ...(await webPages(desk)), view: { ...view, attachments: taken.listed }, why, also: taken.keep };
+    return { ...(await webPages(opened)), view: { ...view, attachments: taken.listed }, why, also: taken.keep };
   },
 
-  markup: async (desk) => {
-    const made = await readCaged('markup', await desk.file(), {});
-    return { ...(await webPages(desk)), view: await viewOf(desk), why: made?.cut ? 'cut' : null };
+  markup: async (opened) => {
+    const made = await readCaged('markup', await opened.file(), {});
+    return { ...(await webPages(opened)), view: await viewOf(opened), why: made?.cut ? 'cut' : null };
   },
 
-  text: async (desk) => {
-    const { pages, cut } = await textPages(desk);
-    return { pages, view: await viewOf(desk), why: cut ? 'cut' : null };
+  text: async (opened) => {
+    const { pages, cut } = await textPages(opened);
+    return { pages, view: await viewOf(opened), why: cut ? 'cut' : null };
   },
 
-  list: async (desk) => {
-    const made = await readCaged('list', await desk.file(), {});
-    return made === null ? { why: 'damaged' } : { view: await viewOf(desk), why: made.cut ? 'cut' : null };
+  list: async (opened) => {
+    const made = await readCaged('list', await opened.file(), {});
+    return made === null ? { why: 'damaged' } : { view: await viewOf(opened), why: made.cut ? 'cut' : null };
   },
 
-  picture: async (desk) => {
-    const { pages, drawn } = await readCaged('picture', await desk.file(), { page: 1, longestSide: 64 });
+  picture: async (opened) => {
+    const { pages, drawn } = await readCaged('picture', await opened.file(), { page: 1, longestSide: 64 });
     return drawn ? { pageCount: pages } : { why: 'damaged' };
   },
 };
 
-const filterOf = (desk: Desk): string => officeFilters[desk.mediaType]?.filter ?? '';
+const filterOf = (opened: OpenContent): string => officeFilters[opened.mediaType]?.filter ?? '';
 
 /** An office paper that unpacks to more does not fit into the memory that reading it may take. In bytes. */
 const mostUnpacked = { all: 800_000_000, markup: 100_000_000 } as const;
 
 /** Lays a file out on pages. */
-async function laidOut(desk: Desk, file: string, filter: string): Promise<Found> {
+async function laidOut(opened: OpenContent, file: string, filter: string): Promise<Found> {
   const unpacked = await readCaged('unpacked', file, {});
   if (unpacked && (unpacked.all > mostUnpacked.all || unpacked.markup > mostUnpacked.markup))
     return { why: 'tooLarge' };
   const end = await convertOffice(file, filter, 'pages', 'pages.pdf');
   if (end !== 'done') return { why: end };
-  const data = await madeBytes(desk.within('pages.pdf'));
+  const data = await madeBytes(opened.within('pages.pdf'));
   // It says that it is done also where it wrote nothing of use.
-  const info = await pdfInfo(desk.within('pages.pdf'), desk.folder);
+  const info = await pdfInfo(opened.within('pages.pdf'), opened.folder);
   if (!data || typeof info === 'string') return { why: 'damaged' };
-  desk.setPages(desk.within('pages.pdf'));
+  opened.setPages(opened.within('pages.pdf'), info);
   return { pages: { data, count: info.pages }, pageCount: info.pages };
 }
 
 /** Pages of what a task wrote as a web page of ours. Without them the paper is still shown: nothing fails for it. */
-async function webPages(desk: Desk): Promise<Found> {
-  const file = desk.within('pages.html');
+async function webPages(opened: OpenContent): Promise<Found> {
+  const file = opened.within('pages.html');
   if (!(await madeBytes(file))) return {};
-  const found = await orFault(laidOut(desk, file, webPage));
+  const found = await orFault(laidOut(opened, file, webPage));
   return typeof found === 'string' || found.why ? {} : { pages: found.pages ?? null };
 }
 
-async function textPages(desk: Desk): Promise<{ pages: NonNullable<Found['pages']> | null; cut: boolean }> {
-  const made = await readCaged('text', await desk.file(), {});
-  const { pages = null } = await webPages(desk);
+async function textPages(opened: OpenContent): Promise<{ pages: NonNullable<Found['pages']> | null; cut: boolean }> {
+  const made = await readCaged('text', await opened.file(), {});
+  const { pages = null } = await webPages(opened);
   return { pages, cut: made?.cut ?? false };
 }
 
-async function asWorkbook(desk: Desk, file: string): Promise<string | null> {
-  if (desk.mediaType.endsWith('spreadsheetml.sheet')) return file;
-  const end = await convertOffice(file, filterOf(desk), 'workbook', 'workbook');
-  return end === 'done' ? desk.within('workbook') : null;
+async function asWorkbook(opened: OpenContent, file: string): Promise<string | null> {
+  if (opened.mediaType.endsWith('spreadsheetml.sheet')) return file;
+  const end = await convertOffice(file, filterOf(opened), 'workbook', 'workbook');
+  return end === 'done' ? opened.within('workbook') : null;
 }
 
 /** The form for the screen that a task has written, checked: it comes out of the cage. */
-async function viewOf(desk: Desk): Promise<ViewForm | null> {
-  const bytes = await madeBytes(desk.within('view'));
+async function viewOf(opened: OpenContent): Promise<ViewForm | null> {
+  const bytes = await madeBytes(opened.within('view'));
   if (!bytes) return null;
   const read = viewForm.safeParse(JSON.parse(bytes.toString('utf8').replace(/\\u0000/gu, '')));
   if (!read.success) throw new CagedFault('brokeOff');

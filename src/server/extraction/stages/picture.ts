@@ -8,17 +8,17 @@ import { done, nothing, type RunStage } from './stageEnd';
 const pictureSize = 560;
 
 /** Draws the first page's picture. */
-export const runPicture: RunStage = async (desk) => {
-  const pages = desk.formFailed ? null : await desk.pages();
-  const isPicture = shownForm(desk.mediaType) === 'picture';
+export const runPicture: RunStage = async (opened) => {
+  const pages = opened.formFailed ? null : await opened.pages();
+  const isPicture = shownForm(opened.mediaType) === 'picture';
   const picture = pages
     ? await drawPage(pages, 'pages', 1, pictureSize)
-    : isPicture && !desk.formFailed
-      ? await drawPage(await desk.file(), 'picture', 1, pictureSize)
+    : isPicture && !opened.formFailed
+      ? await drawPage(await opened.file(), 'picture', 1, pictureSize)
       : null;
   return {
     ...(picture ? done : nothing),
     write: async (tx) =>
-      void (await tx.update(reading).set({ picture }).where(eq(reading.sha256, desk.content.sha256))),
+      void (await tx.update(reading).set({ picture }).where(eq(reading.sha256, opened.content.sha256))),
   };
 };

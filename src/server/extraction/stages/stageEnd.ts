@@ -1,7 +1,7 @@
 import type { ReadingFault } from '@/core/reading/fault';
 import type { Stage, StageOutcome } from '@/core/reading/stages';
 import type { Tx } from '../../db/client';
-import type { Desk } from '../desk';
+import type { OpenContent } from '../openContent';
 
 /** How a stage ended, and what it leaves in the database. */
 export interface StageEnd {
@@ -12,7 +12,7 @@ export interface StageEnd {
 }
 
 /** Runs one stage. @throws CagedFault if reading was stopped or crashed */
-export type RunStage = (desk: Desk) => Promise<StageEnd>;
+export type RunStage = (opened: OpenContent) => Promise<StageEnd>;
 
 /** A stage by its name. */
 export type StageRuns = Readonly<Record<Stage, RunStage>>;

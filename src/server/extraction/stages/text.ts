@@ -9,7 +9,7 @@ import { runProgram } from '../../cage/program';
 import { readCaged } from '../../cage/reader';
 import { db } from '../../db/client';
 import { reading, readingPage } from '../../db/schema';
-import { formOf, type Desk } from '../desk';
+import { formOf, type OpenContent } from '../openContent';
 import { ocrPages } from './ocr';
 import { nothing, type RunStage } from './stageEnd';
 
@@ -25,10 +25,10 @@ interface Read {
   readonly why?: ReadingFault | null;
 }
 
-/** Reads the text by page: of a workbook by sheet, of a scan by looking at it. */
-export const runText: RunStage = async (desk) => {
-  const { sha256 } = desk.content;
-  const read = (await textOf(desk)) ?? { pages: [] };
+/** Reads the text by page: of a workbook by sheet, of a scan by OCR. */
+export const runText: RunStage = async (opened) => {
+  const { sha256 } = opened.content;
+  const read = (await textOf(opened)) ?? { pages: [] };
   let left = mostText;
   const pages = read.pages.map((page) => {
     const kept = storable(page.slice(0, Math.min(mostPage, left)));
@@ -39,7 +39,7 @@ export const runText: RunStage = async (desk) => {
   const whole = read.counted ?? pages.join('\n');
   const isEmpty = whole.trim() === '';
   const why = read.why ?? (cut ? 'cut' : null);
-  const wordCount = isEmpty ? null : await wordsIn(desk, whole);
+  const wordCount = isEmpty ? null : await wordsIn(opened, whole);
   return {
     ...(isEmpty ? nothing : why === null ? { outcome: 'done', why } : { outcome: 'part', why }),
     write: async (tx) => {
@@ -52,41 +52,41 @@ export const runText: RunStage = async (desk) => {
   };
 };
 
-async function wordsIn(desk: Desk, text: string): Promise<number> {
-  const file = desk.within('whole.txt');
+async function wordsIn(opened: OpenContent, text: string): Promise<number> {
+  const file = opened.within('whole.txt');
   await writeFile(file, text.slice(0, mostText));
   return readCaged('words', file, {});
 }
 
-async function textOf(desk: Desk): Promise<Read | null> {
-  if (desk.formFailed) return desk.mediaType === docx ? plainText(desk) : null;
-  const form = shownForm(desk.mediaType);
-  const view = form === 'sheets' || form === 'list' || form === 'text' ? await keptView(desk) : null;
+async function textOf(opened: OpenContent): Promise<Read | null> {
+  if (opened.formFailed) return opened.mediaType === docx ? plainText(opened) : null;
+  const form = shownForm(opened.mediaType);
+  const view = form === 'sheets' || form === 'list' || form === 'text' ? await keptView(opened) : null;
   if (view?.form === 'sheets') return { pages: view.sheets.map(sheetText) };
   if (view?.form === 'list') return { pages: [view.entries.map(({ path }) => path).join('\n')] };
-  if (form === 'picture') return ocrPages(desk, 'picture');
-  const file = await desk.pages();
+  if (form === 'picture') return ocrPages(opened, 'picture');
+  const file = await opened.pages();
   if (file === null) return null;
-  const printed = await runProgram('pdftotext', ['-enc', 'UTF-8', file, '-'], desk.folder, await limitsFor(desk));
+  const printed = await runProgram('pdftotext', ['-enc', 'UTF-8', file, '-'], opened.folder, await limitsFor(opened));
   // A protected or damaged PDF has no text to give; the stage before has said why.
   if (!printed.ok) return null;
   const pages = printed.printed.split('\f').slice(0, -1);
-  if (form === 'pages' && pages.every((page) => page.trim() === '')) return ocrPages(desk, 'pages');
+  if (form === 'pages' && pages.every((page) => page.trim() === '')) return ocrPages(opened, 'pages');
   return view?.form === 'text' ? { pages, counted: view.text } : { pages };
 }
 
 /** A text of thousands of pages takes its time: three times what was measured, 2,400 pages in 18 s. */
-async function limitsFor(desk: Desk): Promise<Limits> {
+async function limitsFor(opened: OpenContent): Promise<Limits> {
   const [counted] = await db()
     .select({ pages: reading.pageCount })
     .from(reading)
-    .where(eq(reading.sha256, desk.content.sha256));
+    .where(eq(reading.sha256, opened.content.sha256));
   const timeMs = Math.min(100_000, plainLimits.timeMs + (counted?.pages ?? 0) * 25);
   return { ...plainLimits, timeMs, cpuSeconds: Math.ceil(timeMs / 1000) };
 }
 
-async function keptView(desk: Desk): Promise<ViewForm | null> {
-  const data = await formOf(desk.content.sha256, 'view');
+async function keptView(opened: OpenContent): Promise<ViewForm | null> {
+  const data = await formOf(opened.content.sha256, 'view');
   return data && viewForm.parse(JSON.parse(data.toString('utf8')));
 }
 
@@ -94,11 +94,11 @@ const sheetText = ({ name, rows }: { readonly name: string; readonly rows: reado
   [name, ...rows.map((row) => row.filter((cell) => cell !== '').join('\t'))].join('\n');
 
 /** The text of a Word document whose pages could not be made. */
-async function plainText(desk: Desk): Promise<Read | null> {
-  const read = await readCaged('plain', await desk.file(), {}).catch((error: unknown) => {
+async function plainText(opened: OpenContent): Promise<Read | null> {
+  const read = await readCaged('plain', await opened.file(), {}).catch((error: unknown) => {
     if (error instanceof CagedFault) return null;
     throw error;
   });
-  if (read === null || !(await madeBytes(desk.within('plain')))) return null;
-  return { pages: [await readFile(desk.within('plain'), 'utf8')], why: read.cut ? 'cut' : null };
+  if (read === null || !(await madeBytes(opened.within('plain')))) return null;
+  return { pages: [await readFile(opened.within('plain'), 'utf8')], why: read.cut ? 'cut' : null };
 }

@@ -5,29 +5,31 @@ import { contentFile } from '../cage/file';
 import type { Content } from '../blobs/contentStore';
 import { db } from '../db/client';
 import { readingForm } from '../db/schema';
+import { pdfInfo, type PdfInfo } from './pdf';
 
 /** Content that is read, and what kind it was found to be when it was filed. */
 export interface ReadContent extends Content {
   readonly mediaType: string;
 }
 
-/** The pages of some content have to be looked at, and this reading may not take so long. */
-export class NeedsLooking extends Error {
-  override readonly name = 'NeedsLooking';
+/** The pages of some content need OCR, and this reading may not take so long. */
+export class NeedsOcr extends Error {
+  override readonly name = 'NeedsOcr';
 }
 
-/** Where the stages of one reading work: a folder of their own, into which the content is written at most once. */
-export class Desk {
+/** Content that is being read, in a folder of its own into which it is written at most once. */
+export class OpenContent {
   /** Whether its form could not be made: what builds on that need not fail for the same reason again. */
   formFailed = false;
+  #info: Promise<PdfInfo | null> | null = null;
   #file: Promise<string> | null = null;
   #pages: Promise<string | null> | null = null;
 
   constructor(
     readonly content: ReadContent,
     readonly folder: string,
-    /** Whether pages may be looked at for what is written on them, which is slow. */
-    readonly mayLook: boolean,
+    /** Whether pages may be read by OCR, which is slow. */
+    readonly mayOcr: boolean,
   ) {}
 
   get mediaType(): string {
@@ -49,8 +51,14 @@ export class Desk {
   }
 
   /** Makes a file in the folder known as the content's pages. */
-  setPages(file: string): void {
+  setPages(file: string, info: PdfInfo): void {
     this.#pages = Promise.resolve(file);
+    this.#info = Promise.resolve(info);
+  }
+
+  /** What its pages say of themselves, asked once; null if it has none. */
+  info(): Promise<PdfInfo | null> {
+    return (this.#info ??= this.pages().then((file) => (file === null ? null : pdfInfo(file, this.folder))));
   }
 
   async #made(): Promise<string | null> {

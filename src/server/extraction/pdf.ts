@@ -1,5 +1,5 @@
-import { pageLimits } from '../../cage/limits';
-import { runProgram } from '../../cage/program';
+import { pageLimits } from '../cage/limits';
+import { runProgram } from '../cage/program';
 
 /** What a PDF says of itself; or why it does not open. */
 export type PdfInfo =
