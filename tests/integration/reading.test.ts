@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { and, eq } from 'drizzle-orm';
@@ -16,6 +16,9 @@ import type { Actor } from '@/server/gate/actor';
 import { db, writableDb } from '@/server/db/client';
 import { document, reading, readingPage, readingStage } from '@/server/db/schema';
 import { contentFor, pictureFor } from '@/server/documents/content';
+import { inFolder, madeBytes } from '@/server/cage/file';
+import { CagedFault } from '@/server/cage/limits';
+import { runProgram } from '@/server/cage/program';
 import { formOf } from '@/server/extraction/openContent';
 import { readStages, resultsOf } from '@/server/extraction/read';
 import { dropLibrary, freshLibrary, furnished, newcomer, refusedAs } from '../library';
@@ -268,6 +271,81 @@ describe('what cannot be read', () => {
     });
     const paper = await filedAndRead('broken.docx', Buffer.from(bytes));
     expect(paper).toMatchObject({ state: 'unreadable', why: 'damaged' });
+  });
+});
+
+describe('content that means harm, or is only awkward', () => {
+  it('a PDF with a password is said to be protected', async () => {
+    const folder = await mkdtemp(path.join(tmpdir(), 'embrin-protected-'));
+    const [plain, locked] = [path.join(folder, 'plain.pdf'), path.join(folder, 'locked.pdf')];
+    await writeFile(plain, await made('pdf', { title: 'Locked' }));
+    expect(spawnSync('qpdf', ['--encrypt', 'sesame', 'owner', '256', '--', plain, locked]).status).toBe(0);
+    const paper = await filedAndRead('locked.pdf', await readFile(locked));
+    await rm(folder, { recursive: true });
+    expect(paper).toMatchObject({ state: 'unreadable', why: 'protected', pages: null });
+  });
+
+  it('one line of 50 MB is read as far as its beginning goes', async () => {
+    const paper = await filedAndRead('line.txt', Buffer.alloc(50_000_000, 'abcdefghi é'));
+    expect(paper).toMatchObject({ state: 'readInPart', why: 'cut', hasPicture: true });
+    expect((await viewOf(paper.sha256, 'text')).text).toMatch(/^abcdefghi éabc/u);
+  });
+
+  it('a mail of 250 attachments and broken headers keeps 200 of them, and says how many more there are', async () => {
+    const part = (at: number) =>
+      `--b\r\nContent-Type: text/plain\r\nContent-Disposition: attachment; filename="../..\\n${at}.txt"\r\n\r\nnumber ${at}\r\n`;
+    const parts = Array.from({ length: 250 }, (_each, at) => part(at)).join('');
+    const broken = 'X-Broken\u0001: =?utf-8?q?=ZZ?=\r\nDate: the day after tomorrow\r\n';
+    const content = Buffer.from(
+      `From: a@example.org\r\nSubject: Many\r\n${broken}Content-Type: multipart/mixed; boundary=b\r\n\r\n${parts}--b--\r\n`.replace(
+        '\u0001',
+        '',
+      ),
+    );
+    const paper = await filedAndRead('many.eml', content);
+    expect(paper).toMatchObject({ state: 'readInPart', why: 'cut' });
+    const view = await viewOf(paper.sha256, 'mail');
+    expect(view).toMatchObject({ moreAttachments: 50, sentAt: null });
+    expect(view.attachments).toHaveLength(200);
+    for (const { name } of view.attachments) expect(name).not.toMatch(/[/\\]/u);
+  });
+
+  it('a document whose entities unfold without end, and links outside, brings neither along', async () => {
+    const entities = Array.from({ length: 9 }, (_each, at) => `<!ENTITY e${at + 1} "${`&e${at};`.repeat(10)}">`).join(
+      '',
+    );
+    const xml = `<?xml version="1.0"?><!DOCTYPE d [<!ENTITY e0 "ha"><!ENTITY out SYSTEM "file:///etc/passwd">${entities}]>
+      <w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body><w:p><w:r><w:t>&out;&e9;</w:t></w:r></w:p></w:body></w:document>`;
+    const types =
+      '<?xml version="1.0"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Override PartName="/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/></Types>';
+    const rels =
+      '<?xml version="1.0"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/></Relationships>';
+    const bytes = zipSync({
+      '[Content_Types].xml': strToU8(types),
+      '_rels/.rels': strToU8(rels),
+      'word/document.xml': strToU8(xml),
+    });
+    const paper = await filedAndRead('entities.docx', Buffer.from(bytes));
+    expect(['read', 'readInPart', 'nothing', 'unreadable']).toContain(paper.state);
+    expect(paper.text.join('').length).toBeLessThan(100_000);
+    expect(paper.text.join('')).not.toContain('root:');
+  });
+
+  it('a caged program sees neither the network nor anything of the library', async () => {
+    await inFolder(async (folder) => {
+      const see = async (words: string) => runProgram('bash', ['-c', words], folder);
+      expect(await see('cat /proc/net/dev | tail -n +3 | grep -v " lo:"')).toMatchObject({ ok: false });
+      for (const hidden of [process.cwd(), '/etc/passwd', '/var/lib/postgresql', '/root'])
+        expect(await see(`ls ${hidden}`)).toMatchObject({ ok: false });
+      expect(await see('echo here > made && cat made')).toEqual({ ok: true, printed: 'here\n' });
+    });
+  });
+
+  it('a link that a caged program leaves in place of a file is not followed', async () => {
+    await inFolder(async (folder) => {
+      await runProgram('bash', ['-c', 'ln -s /etc/hostname made'], folder);
+      await expect(madeBytes(path.join(folder, 'made'))).rejects.toThrow(CagedFault);
+    });
   });
 });
 

@@ -58,9 +58,9 @@ pre { font-family: "DejaVu Sans Mono", "Droid Sans Fallback"; font-size: 9pt; wh
 td, th { border: 0.5pt solid #999; padding: 2pt 4pt; vertical-align: top }
 </style></head><body>${body}</body></html>`;
 
-/** A web page, told by its own words what it is encoded in, where it is not UTF-8. */
+/** A web page. */
 export async function readMarkup(written: Written): Promise<TaskResult<'markup'>> {
-  const { text, cut } = await decodedText(contentFile, mostBytes);
+  const { text, cut } = await decodedText(contentFile, mostBytes, 'asNamed');
   const markup = safeMarkup(text);
   await written.view({ form: 'markup', markup });
   await written.file('pages.html', pageOf(markup));
