@@ -56,7 +56,13 @@ module.exports = {
       from: { path: '^(src/(core|server|ui|app)|worker)' },
       to: { path: '^src/demo' },
     },
-    { name: 'not-to-unresolvable', severity: 'error', from: {}, to: { couldNotResolve: true, pathNot: '\\.css$' } },
+    // numfmt names a file for `require` that it does not ship; as a module it is there.
+    {
+      name: 'not-to-unresolvable',
+      severity: 'error',
+      from: {},
+      to: { couldNotResolve: true, pathNot: '\\.css$|^numfmt$' },
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -58,7 +58,7 @@ async function perMinute(ending: string, contents: readonly Buffer[]): Promise<n
   const loops = new ReadingLoops();
   const from = performance.now();
   for (const name of ['read', 'read'] as const) loops.start(name);
-  while ((await toBeRead()) > 0) await wait(50);
+  while ((await toBeRead()) > 0) await wait(300);
   const minutes = (performance.now() - from) / 60_000;
   await loops.stop();
   return contents.length / minutes;

@@ -6,6 +6,8 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { By, Key } from 'selenium-webdriver';
 import { demoPassword, keeper } from '@/demo/people';
+import type { PaperDocket } from '@/core/documents/model';
+import type { Found } from '@/core/search/contract';
 import { Browser } from './browser';
 import { realFiles } from './papers';
 
@@ -42,6 +44,26 @@ async function makeOutsideLink(): Promise<void> {
   await browser.click('menuitem', 'Outside link to this view…');
   await browser.click('button', 'Make the link');
   await browser.get('textbox', 'Link');
+}
+
+/** Opens a paper that the find field finds, the first for which that holds. */
+async function toPaper(words: string, holds: (paper: PaperDocket) => boolean): Promise<PaperDocket> {
+  const ask = <T>(operation: string, input: object) =>
+    browser.driver.executeAsyncScript<T>(
+      `const [operation, input, done] = arguments;
+       fetch('/api/call/' + operation, { method: 'POST', headers: { 'content-type': 'application/json' }, body: input })
+         .then((response) => response.json()).then(done, () => done([]));`,
+      operation,
+      JSON.stringify(input),
+    );
+  for (const { id, kind } of await ask<readonly Found[]>('find', { words })) {
+    if (kind !== 'paper') continue;
+    const paper = await ask<PaperDocket>('paper.docket', { documentId: id });
+    if (!holds(paper)) continue;
+    await browser.goTo(`${base}/paper/${id}`);
+    return paper;
+  }
+  throw new Error(`No such paper: ${words}`);
 }
 
 /** Each picture: what to do to see it. Any act it begins is left before the next. */
@@ -81,33 +103,31 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.driver.findElement(By.css('[role=grid]')).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, ' ');
     await browser.seesText('Download');
   },
-  grouped: async () => {
-    await toLedger('Board & committees');
-    await browser.seesText('Place');
-    await browser.click('button', 'Add a condition');
-    await browser.click('option', 'Status');
-    await browser.click('option', /^Current/u);
-    await browser.press(Key.ESCAPE);
-    await browser.click('button', 'Group');
-    await browser.click('menuitemcheckbox', 'Paper type');
-    await browser.press(Key.ESCAPE);
-    await browser.until(
-      'groups',
-      async () => (await browser.driver.findElements(By.css('[aria-expanded][role=row]'))).length > 0,
-    );
-  },
   covers: async () => {
     await toMeeting();
     await browser.goTo(`${await browser.driver.getCurrentUrl()}?layout=covers&lines=kind,pages`);
     await browser.until('covers', async () => (await browser.driver.findElements(By.css('[id^=cover-]'))).length > 3);
   },
-  crossing: async () => {
-    await toLedger('Berth tenants');
-    await browser.click('button', 'Group');
-    await browser.click('menuitem', /^Cross-table/u);
-    await (await browser.get('combobox', 'Down: which property')).sendKeys('Paper type');
-    await (await browser.get('combobox', 'Across: which property')).sendKeys('Filing year');
-    await browser.seesText('All');
+  sheet: async () => {
+    await toPaper('Cost plan, Slipway crane', () => true);
+    await browser.get('grid', /^Sheet/u);
+    await browser.settled();
+  },
+  'full-screen': async () => {
+    await toPaper('Risk register', ({ pageCount }) => (pageCount ?? 0) > 4);
+    await browser.seesText(/of \d+/u);
+    await browser.click('button', 'Full screen');
+    await browser.get('dialog', 'Full screen');
+    await browser.press(Key.HOME);
+    await browser.press(Key.ARROW_RIGHT);
+    await browser.press(Key.ARROW_RIGHT);
+    await browser.settled();
+  },
+  versions: async () => {
+    const { id } = await toPaper('Minutes', ({ versions, stamp }) => versions.length > 1 && stamp === 'DOC');
+    await browser.goTo(`${base}/paper/${id}/versions`);
+    await browser.seesText(/They differ on/u);
+    await browser.settled();
   },
   all: async () => {
     await browser.goTo(`${base}/all`);
@@ -191,7 +211,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
 
 async function signIn(): Promise<void> {
   await browser.goTo(`${base}/sign-in`);
-  if (only.length === 0 || only.includes('sign-in')) await browser.picture(path.join(folder, 'sign-in.png'));
   await browser.signIn(base, keeper.email, demoPassword);
 }
 

@@ -43,7 +43,7 @@ const headingHeight = 36;
 const lineHeight = 18;
 
 /** The kinds of which first pages are made. */
-const pictured: ReadonlySet<Stamp> = new Set(['PDF', 'SCAN', 'IMAGE']);
+const pictured: ReadonlySet<Stamp> = new Set(['PDF', 'DOC', 'SHEET', 'SLIDES', 'SCAN', 'IMAGE', 'MAIL', 'TEXT']);
 
 type Row =
   | { readonly kind: 'group'; readonly heading: HeadingLine; readonly at: number }
@@ -243,7 +243,7 @@ function Card({
   readonly onCursor: (id: string) => void;
   readonly onOpen: (id: string) => void;
 }) {
-  const [plain, setPlain] = useState(!pictured.has(paper?.stamp ?? 'LINK'));
+  const [failed, setFailed] = useState(false);
   if (!paper)
     return (
       <div role="gridcell" aria-busy style={{ width }} className="text-soft">
@@ -271,14 +271,14 @@ function Card({
         style={{ height: coverHeight }}
         className="relative grid place-items-center overflow-hidden rounded-t-sm border-b border-line bg-mist"
       >
-        {plain ? (
+        {failed || !pictured.has(paper.stamp) ? (
           <StampMark word={paper.stamp} />
         ) : (
           <img
             src={`/api/paper/${paper.id}/picture?r=${paper.revision}`}
             alt=""
             loading="lazy"
-            onError={() => setPlain(true)}
+            onError={() => setFailed(true)}
             className="h-full w-full object-cover object-top"
           />
         )}
