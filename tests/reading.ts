@@ -1,4 +1,5 @@
 import { eq } from 'drizzle-orm';
+import { CagedFault } from '@/server/cage/limits';
 import { db } from '@/server/db/client';
 import { document, version } from '@/server/db/schema';
 import { readStages } from '@/server/extraction/read';
@@ -14,9 +15,16 @@ export async function contentOf(documentId: string): Promise<string> {
   return row.sha256;
 }
 
-/** Has a paper read here and now, as the worker does. Returns its content's name. */
+/** Has a paper read here and now, and again where an attempt breaks off, as the worker does. Returns its content's name. */
 export async function readPaper(documentId: string): Promise<string> {
   const sha256 = await contentOf(documentId);
-  await readStages(sha256);
-  return sha256;
+  for (;;) {
+    try {
+      await readStages(sha256);
+      return sha256;
+    } catch (error) {
+      // A stage is given up after its second attempt, so this ends.
+      if (!(error instanceof CagedFault)) throw error;
+    }
+  }
 }

@@ -2,6 +2,7 @@ import { By } from 'selenium-webdriver';
 import { AxeBuilder } from '@axe-core/webdriverjs';
 import type { Actor } from '@/server/gate/actor';
 import { fileBuffer } from '@/demo/file';
+import { readPaper } from '../reading';
 import { plainFields } from '@/core/columns/contract';
 import { defineColumn } from '@/server/columns/define';
 import { createList } from '@/server/columns/lists';
@@ -26,6 +27,7 @@ beforeAll(async () => {
   home = await furnished(keeper);
   await open(keeper, home.series.id, colleague, 'reader');
   paper = await fileBuffer(keeper, home.year.id, 'Minutes.txt', Buffer.from('Minutes of the meeting\n'));
+  await readPaper(paper);
   const gone = await fileBuffer(keeper, home.year.id, 'Draft.txt', Buffer.from('A draft\n'));
   await disposePapers(keeper, { documentIds: [gone] });
   const list = await createList(keeper, { name: 'Types', terms: ['Agenda', 'Minutes'] });

@@ -2,6 +2,7 @@ import { By, Key } from 'selenium-webdriver';
 import type { Actor } from '@/server/gate/actor';
 import { createFolder } from '@/server/places/create';
 import { fileBuffer } from '@/demo/file';
+import { readPaper } from '../reading';
 import { freshLibrary, furnished, newcomer, passwords } from '../library';
 import { type Browser } from './browser';
 import { type WebServer } from './server';
@@ -17,7 +18,7 @@ beforeAll(async () => {
   await newcomer(keeper, 'Colin League');
   home = await furnished(keeper);
   for (const name of ['Agenda', 'Letter', 'Minutes'])
-    await fileBuffer(keeper, home.year.id, `${name}.txt`, Buffer.from(`${name} of the meeting\n`));
+    await readPaper(await fileBuffer(keeper, home.year.id, `${name}.txt`, Buffer.from(`${name} of the meeting\n`)));
   await createFolder(keeper, { parentId: home.dossier.id, name: 'Archive' });
   ({ server, browser } = await begin());
 });

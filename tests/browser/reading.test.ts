@@ -224,7 +224,8 @@ describe('from one paper to the next', () => {
   it('goes in the order of the view from which the first was opened', async () => {
     await browser.goTo(`${server.url}/place/${placeId}`);
     await browser.seesText('Accounts');
-    await browser.click('link', 'Accounts');
+    await browser.click('gridcell', /^Accounts/u);
+    await browser.press(Key.ENTER);
     await browser.get('grid', 'Sheet Survey of the north wall');
     await browser.click('button', 'Next paper');
     await browser.get('heading', 'Broken');

@@ -127,10 +127,12 @@ const pages: Readonly<Record<string, (ids: Ids) => string>> = {
   '/lists': () => '/lists',
   '/outside/[token]/[documentId]': ({ token, documentId }) => `/outside/${token}/${documentId}`,
   '/paper/[documentId]': ({ documentId }) => `/paper/${documentId}`,
+  '/paper/[documentId]/versions': ({ documentId }) => `/paper/${documentId}/versions`,
   '/people': () => '/people',
   '/place/[placeId]': ({ placeId }) => `/place/${placeId}`,
   '/plan/[placeId]': ({ placeId }) => `/plan/${placeId}`,
   '/print/[placeId]': ({ placeId }) => `/print/${placeId}`,
+  '/reading': () => '/reading',
   '/settings': () => '/settings',
   '/tray': () => '/tray',
 };

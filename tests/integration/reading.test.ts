@@ -133,7 +133,7 @@ describe('a workbook', () => {
   it('as a CSV is shown as a table, in whatever encoding it came', async () => {
     const bytes = Buffer.from('Name;Größe\r\nMölle;12,5\r\n', 'latin1');
     const paper = await filedAndRead('masse.csv', bytes);
-    expect(paper.state).toBe('read');
+    expect(paper).toMatchObject({ state: 'read', hasPages: true, hasPicture: true });
     expect((await viewOf(paper.sha256, 'sheets')).sheets[0]).toMatchObject({
       rows: [
         ['Name', 'Größe'],

@@ -5,7 +5,7 @@ import { contentFile, type Written } from './written';
 
 /** The most of a text that is read, in bytes, and that is laid out on pages, in characters. */
 const mostBytes = 8_000_000;
-const mostLaidOut = 1_000_000;
+const mostLaidOut = 300_000;
 /** A longer line without a blank is broken, or laying it out takes without end. */
 const longestWord = 2000;
 

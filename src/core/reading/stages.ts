@@ -83,6 +83,9 @@ export function readingOf(results: readonly StageResult[], begun: boolean): Read
   return whole ? { state: 'read', why: null } : { state: 'readInPart', why };
 }
 
+/** Whether more is to be found in some content than is there now. */
+export const isUnderWay = ({ state }: Reading): boolean => state === 'waiting' || state === 'beingRead';
+
 /** Before all that waits, whatever its size: content that someone has open now. */
 export const openedPriority = 1000;
 

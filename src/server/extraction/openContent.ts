@@ -21,6 +21,8 @@ export class NeedsOcr extends Error {
 export class OpenContent {
   /** Whether its form could not be made: what builds on that need not fail for the same reason again. */
   formFailed = false;
+  /** Whether this is the last attempt at a stage: what the rest can do without is then left out instead of tried again. */
+  isLastAttempt = false;
   #info: Promise<PdfInfo | null> | null = null;
   #file: Promise<string> | null = null;
   #pages: Promise<string | null> | null = null;

@@ -94,6 +94,7 @@ async function runStage(opened: OpenContent, stage: Stage): Promise<StageOutcome
 }
 
 async function attempted(opened: OpenContent, stage: Stage, attempt: number): Promise<StageEnd> {
+  opened.isLastAttempt = attempt >= mostAttempts;
   try {
     return await runs[stage](opened);
   } catch (error) {

@@ -1,3 +1,4 @@
+import { setImmediate as turn } from 'node:timers/promises';
 import { asc, eq } from 'drizzle-orm';
 import { countOf, spotsOf, type PlacedWord } from '@/core/reading/find';
 import { refuse } from '@/core/errors/refusal';
@@ -22,9 +23,14 @@ export const findInPaper = asks('paper.findIn', async (actor, { documentId, vers
     .from(readingPage)
     .where(eq(readingPage.sha256, sha256))
     .orderBy(asc(readingPage.page));
-  return {
-    pages: pages.map(({ page, words }) => ({ page, count: countOf(words, phrase) })).filter(({ count }) => count > 0),
-  };
+  const found: { page: number; count: number }[] = [];
+  for (const [index, { page, words }] of pages.entries()) {
+    const count = countOf(words, phrase);
+    if (count > 0) found.push({ page, count });
+    // Thousands of pages take a while: others are answered in between.
+    if (index % pagesAtATime === pagesAtATime - 1) await turn();
+  }
+  return { pages: found };
 });
 
 /** Where a phrase stands on one page, as the page is drawn. */
@@ -33,6 +39,7 @@ export const spotsInPaper = asks('paper.spots', async (actor, { documentId, vers
   return { spots: spotsOf(await placedWords(content, page), phrase) };
 });
 
+const pagesAtATime = 50;
 const turns = new Turns(2);
 
 /** The words of a page of a PDF with their places. A scan has none yet. */

@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm';
 import type { ReadablePaper } from '@/core/reading/contract';
-import { askedAgain, openedPriority, readingOf, type Reading } from '@/core/reading/stages';
+import { askedAgain, isUnderWay, openedPriority, readingOf, type Reading } from '@/core/reading/stages';
 import { shownForm } from '@/core/reading/form';
 import { actsInSteps, asks } from '../acts/operation';
 import { now } from '../base/clock';
@@ -37,7 +37,7 @@ export async function readableOf(
       .where(eq(readingForm.sha256, sha256)),
     db().select({ pages: reading.pageCount }).from(reading).where(eq(reading.sha256, sha256)),
   ]);
-  if (state.state === 'waiting' || state.state === 'beingRead') await putFirst(sha256);
+  if (isUnderWay(state)) await putFirst(sha256);
   return {
     ...state,
     form: shownForm(mediaType),

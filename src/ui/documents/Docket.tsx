@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import type { PaperDocket } from '@/core/documents/model';
+import { isUnderWay } from '@/core/reading/stages';
 import { opennessInWords } from '@/core/access/words';
 import { counted, sizeInWords } from '@/core/text/measure';
 import { momentInWords, whenInWords } from '@/core/calendar/moment';
@@ -27,9 +28,16 @@ import { usePaperActs } from './usePaperActs';
 import { VersionList } from './VersionList';
 import { WhatIsInIt } from './WhatIsInIt';
 
+/** How often it is asked whether more is known of a paper that is being read. */
+const againMs = 1500;
+
 /** The panel with everything about the selected paper. */
 export function Docket({ documentId }: { readonly documentId: string }) {
-  const { data, error } = useAsk('paper.docket', { documentId });
+  const { data, error } = useAsk(
+    'paper.docket',
+    { documentId },
+    { again: ({ reading }) => isUnderWay(reading) && againMs },
+  );
   if (error) {
     return <p className="p-4 text-soft">This paper is not here, or no longer open to you.</p>;
   }

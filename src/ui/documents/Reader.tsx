@@ -1,19 +1,18 @@
 'use client';
 
-import { useQuery } from '@tanstack/react-query';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { CaretLeftIcon, CaretRightIcon } from '@phosphor-icons/react';
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import type { PaperDocket } from '@/core/documents/model';
 import type { ReadablePaper } from '@/core/reading/contract';
 import type { Attachment } from '@/core/reading/form';
+import { isUnderWay } from '@/core/reading/stages';
 import { Button } from '../kit/button';
 import { Dialog } from '../kit/dialog';
 import { Link } from '../kit/link';
 import { useNarrow } from '../kit/useNarrow';
 import { PaperContent } from '../reading/PaperContent';
 import { sourceOf } from '../reading/source';
-import { call } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { Docket } from './Docket';
 import { neighboursOf } from './neighbours';
@@ -22,9 +21,6 @@ import { neighboursOf } from './neighbours';
 const idForm = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/u;
 /** How often it is asked whether a paper is ready that is being read. */
 const againMs = 700;
-
-const isUnderWay = (paper: ReadablePaper | undefined): boolean =>
-  paper !== undefined && (paper.state === 'waiting' || paper.state === 'beingRead');
 
 /** A paper on the screen, its docket beside it. Esc goes back to where it is filed. */
 export function Reader({ initial, reading }: { readonly initial: PaperDocket; readonly reading: ReadablePaper }) {
@@ -168,12 +164,11 @@ function Content({
   readonly startAt: number | null;
   readonly onAttachment: (attachment: Attachment) => void;
 }) {
-  const { data, error } = useQuery({
-    queryKey: ['paper.reading', documentId, attachment],
-    queryFn: () => call('paper.reading', { documentId, attachment }),
-    ...(initial === null ? {} : { initialData: initial }),
-    refetchInterval: (query) => (isUnderWay(query.state.data) ? againMs : false),
-  });
+  const { data, error } = useAsk(
+    'paper.reading',
+    { documentId, attachment },
+    { ...(initial === null ? {} : { initialData: initial }), again: (paper) => isUnderWay(paper) && againMs },
+  );
   const source = useMemo(
     () =>
       data &&

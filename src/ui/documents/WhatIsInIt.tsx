@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { PaperDocket } from '@/core/documents/model';
 import { readingFaultWords } from '@/core/reading/fault';
-import { readingStateWords } from '@/core/reading/stages';
+import { isUnderWay, readingStateWords } from '@/core/reading/stages';
 import { languageName } from '@/core/text/language';
 import { Button } from '../kit/button';
 import { useAct } from '../server/useCall';
@@ -13,7 +13,6 @@ export function WhatIsInIt({ paper, mayAmend }: { readonly paper: PaperDocket; r
   const { facts, reading } = paper;
   const again = useAct('paper.readAgain');
   const [isWhole, setWhole] = useState(false);
-  const isUnderWay = reading.state === 'waiting' || reading.state === 'beingRead';
   const shown = isWhole ? facts.summary : facts.summary.slice(0, 1);
   return (
     <div className="space-y-1.5">
@@ -41,7 +40,7 @@ export function WhatIsInIt({ paper, mayAmend }: { readonly paper: PaperDocket; r
             : readingStateWords[reading.state]}
           {reading.why !== null && `. ${readingFaultWords[reading.why]}`}
         </span>
-        {mayAmend && !isUnderWay && (
+        {mayAmend && !isUnderWay(reading) && (
           <Button
             look="quiet"
             className="!h-[24px] !px-0"

@@ -3,6 +3,7 @@
 import dynamic from 'next/dynamic';
 import { useState, type ReactNode } from 'react';
 import type { Attachment, ShownForm } from '@/core/reading/form';
+import { isUnderWay } from '@/core/reading/stages';
 import { Button } from '../kit/button';
 import { FileList } from './FileList';
 import { Mail } from './Mail';
@@ -39,14 +40,13 @@ export function PaperContent({
 function Shown({ source, startAt, onAttachment }: Parameters<typeof PaperContent>[0]) {
   const { paper } = source;
   const [asPages, setAsPages] = useState(false);
-  const isUnderWay = paper.state === 'waiting' || paper.state === 'beingRead';
   // A PDF and a picture need nothing to be made of them first.
   const isShownAsItCame = paper.mediaType === 'application/pdf' || paper.form === 'picture';
   if (isShownAsItCame && (paper.form === 'picture' || paper.why === null || paper.pages !== null))
     return <Pages source={source} startAt={startAt} />;
   const view = paper.mayTake && paper.hasView && !asPages ? viewOf(source, onAttachment) : null;
   if (view === null && paper.pages === null)
-    return isUnderWay && paper.form !== null ? <BeingRead source={source} /> : <NotShown source={source} />;
+    return isUnderWay(paper) && paper.form !== null ? <BeingRead source={source} /> : <NotShown source={source} />;
   const hasBoth = paper.mayTake && paper.hasView && paper.pages !== null;
   return (
     <div className="flex h-full flex-col">

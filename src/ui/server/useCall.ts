@@ -37,6 +37,8 @@ export function useAsk<N extends OperationName>(
     readonly keepPrevious?: boolean;
     /** Asks again and again while the library is still being read and the answer says that it is `counting`. */
     readonly untilCounted?: boolean;
+    /** Asks again after so many milliseconds, as long as the answer calls for it. */
+    readonly again?: (answer: OutputOf<N>) => number | false;
   } = {},
 ): UseQueryResult<OutputOf<N>> {
   return useQuery<OutputOf<N>>({
@@ -46,6 +48,11 @@ export function useAsk<N extends OperationName>(
     ...(options.initialData === undefined ? {} : { initialData: options.initialData }),
     ...(options.untilCounted
       ? { refetchInterval: (query) => (isCounting(query.state.data) ? countingAgainMs : (false as const)) }
+      : {}),
+    ...(options.again
+      ? {
+          refetchInterval: ({ state: { data } }) => (data === undefined ? false : (options.again?.(data) ?? false)),
+        }
       : {}),
     ...(options.keepPrevious ? { placeholderData: keepPreviousData } : {}),
   });

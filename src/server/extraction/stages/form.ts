@@ -6,7 +6,7 @@ import { convertOffice } from '../../cage/office';
 import { CagedFault } from '../../cage/limits';
 import { readCaged } from '../../cage/reader';
 import type { Tx } from '../../db/client';
-import { reading, readingForm } from '../../db/schema';
+import { pagePicture, reading, readingForm } from '../../db/schema';
 import { takeAttachments } from '../attachments';
 import type { OpenContent } from '../openContent';
 import { pdfInfo } from '../pdf';
@@ -38,6 +38,8 @@ export const runForm: RunStage = async (opened) => {
       .insert(reading)
       .values({ sha256, pageCount: counted })
       .onConflictDoUpdate({ target: reading.sha256, set: { pageCount: counted } });
+    // Pictures of pages as they were before.
+    await tx.delete(pagePicture).where(eq(pagePicture.sha256, sha256));
     await also?.(tx);
   };
   if (pages === null && view === null && pageCount === null)
@@ -78,7 +80,7 @@ const ways: Readonly<Record<NonNullable<ReturnType<typeof shownForm>>, (opened: 
     if (pages.why) return pages;
     const workbook = await asWorkbook(opened, file);
     if (workbook === null) return { ...pages, why: 'damaged' };
-    const made = await orFault(readCaged('sheets', workbook, { form: 'xlsx' }));
+    const made = await orFault(opened, readCaged('sheets', workbook, { form: 'xlsx' }));
     if (typeof made === 'string') return { ...pages, why: made };
     if (made === null) return { ...pages, why: 'damaged' };
     return { ...pages, view: await viewOf(opened), why: made.cut ? 'cut' : null };
@@ -139,7 +141,7 @@ async function laidOut(opened: OpenContent, file: string, filter: string): Promi
 async function webPages(opened: OpenContent): Promise<Found> {
   const file = opened.within('pages.html');
   if (!(await madeBytes(file))) return {};
-  const found = await orFault(laidOut(opened, file, webPage));
+  const found = await orFault(opened, laidOut(opened, file, webPage));
   return typeof found === 'string' || found.why ? {} : { pages: found.pages ?? null };
 }
 
@@ -164,10 +166,10 @@ async function viewOf(opened: OpenContent): Promise<ViewForm | null> {
   return read.data;
 }
 
-/** What some work came to; or why it was stopped, where the rest can do without it. */
-async function orFault<T>(work: Promise<T>): Promise<T | CagedFault['why']> {
+/** What some work came to; or, at the last attempt, why it was stopped: the rest can do without it. */
+async function orFault<T>(opened: OpenContent, work: Promise<T>): Promise<T | CagedFault['why']> {
   return work.catch((error: unknown) => {
-    if (error instanceof CagedFault) return error.why;
+    if (error instanceof CagedFault && opened.isLastAttempt) return error.why;
     throw error;
   });
 }

@@ -66,7 +66,7 @@ async function textOf(opened: OpenContent): Promise<Read | null> {
   if (view?.form === 'list') return { pages: [view.entries.map(({ path }) => path).join('\n')] };
   if (form === 'picture') return ocrPages(opened, 'picture');
   const file = await opened.pages();
-  if (file === null) return null;
+  if (file === null) return view?.form === 'text' ? { pages: [view.text] } : null;
   const printed = await runProgram('pdftotext', ['-enc', 'UTF-8', file, '-'], opened.folder, await limitsFor(opened));
   // A protected or damaged PDF has no text to give; the stage before has said why.
   if (!printed.ok) return null;
