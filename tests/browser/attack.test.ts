@@ -168,7 +168,7 @@ describe('who may see a paper and not take copies of it', () => {
     written: new Date('2026-07-14T00:00:00Z'),
     author: 'Kea Keeper',
     paragraphs: ['One paragraph.'],
-    figures: [],
+    figures: [{ what: 'Dues', pounds: 12.5 }],
   };
   let placeId = '';
   beforeAll(async () => {

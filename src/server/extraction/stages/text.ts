@@ -91,7 +91,7 @@ async function keptView(opened: OpenContent): Promise<ViewForm | null> {
 }
 
 const sheetText = ({ name, rows }: { readonly name: string; readonly rows: readonly (readonly string[])[] }): string =>
-  [name, ...rows.map((row) => row.filter((cell) => cell !== '').join('\t'))].join('\n');
+  rows.length === 0 ? '' : [name, ...rows.map((row) => row.filter((cell) => cell !== '').join('\t'))].join('\n');
 
 /** The text of a Word document whose pages could not be made. */
 async function plainText(opened: OpenContent): Promise<Read | null> {
