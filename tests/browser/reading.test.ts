@@ -113,6 +113,11 @@ describe('a Word document', () => {
     await browser.click('button', 'Contents');
     await browser.click('button', /^Chapter 9/u);
     await pageShown(9);
+    await browser.click('button', 'Larger');
+    await browser.seesText('100 %');
+    await browser.settled();
+    await pageShown(9);
+    await browser.click('button', 'Smaller');
     await browser.click('button', 'Overview');
   });
 

@@ -60,8 +60,17 @@ export class WarmProcesses {
     this.#idle.push(warm);
     warm.child.unref();
     warm.child.channel?.unref();
-    warm.timer = setTimeout(() => killGroup(warm.child), this.kind.idleMs);
+    warm.timer = setTimeout(() => {
+      // No longer lent from this moment on, not only once it has ended.
+      this.#forget(warm);
+      killGroup(warm.child);
+    }, this.kind.idleMs);
     warm.timer.unref();
+  }
+
+  #forget(warm: Warm): void {
+    const at = this.#idle.indexOf(warm);
+    if (at !== -1) this.#idle.splice(at, 1);
   }
 
   async #start(): Promise<Warm> {
@@ -70,8 +79,7 @@ export class WarmProcesses {
     const warm: Warm = { child, own, answered: 0, spent: false, timer: null };
     child.on('error', () => undefined);
     child.once('exit', () => {
-      const at = this.#idle.indexOf(warm);
-      if (at !== -1) this.#idle.splice(at, 1);
+      this.#forget(warm);
       void own.remove();
     });
     return warm;

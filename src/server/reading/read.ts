@@ -9,6 +9,7 @@ import { reading, readingAttempt, readingForm, readingPosition, readingStage } f
 import { contentFor, currentOf } from '../documents/content';
 import { resultsOf } from '../extraction/read';
 import type { Actor } from '../gate/actor';
+import { ownOf } from '../gate/visible';
 import { queue } from '../jobs/queue';
 
 /** For so long content that is opened again is not put first again. */
@@ -71,10 +72,13 @@ async function putFirst(sha256: string): Promise<void> {
 }
 
 async function positionOf(actor: Actor, documentId: string): Promise<number> {
+  // Someone who looks as another is shown nothing of where that person was.
+  const personId = ownOf(actor);
+  if (personId === null) return 1;
   const [found] = await db()
     .select({ page: readingPosition.page })
     .from(readingPosition)
-    .where(and(eq(readingPosition.personId, actor.personId), eq(readingPosition.documentId, documentId)));
+    .where(and(eq(readingPosition.personId, personId), eq(readingPosition.documentId, documentId)));
   return found?.page ?? 1;
 }
 

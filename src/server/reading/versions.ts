@@ -1,8 +1,8 @@
-import { createHash } from 'node:crypto';
 import { asc, eq, sql } from 'drizzle-orm';
 import { refuse, Refusal } from '@/core/errors/refusal';
 import { asks } from '../acts/operation';
 import { readContent } from '../blobs/content';
+import { runningFingerprint } from '../blobs/fingerprint';
 import { bytesFile, inFolder } from '../cage/file';
 import { CagedFault } from '../cage/limits';
 import { readCaged } from '../cage/reader';
@@ -44,9 +44,13 @@ async function textOf(actor: Actor, documentId: string, version: number): Promis
 export const checkVersion = asks('paper.check', async (actor, { documentId, version }) => {
   try {
     const content = await contentFor(actor, { documentId, version, attachment: null }, 'see');
-    const hash = createHash('sha256');
-    for await (const piece of readContent(content)) hash.update(piece);
-    return { whole: hash.digest('hex') === content.sha256 };
+    const running = runningFingerprint(content.sizeBytes);
+    try {
+      for await (const piece of readContent(content)) await running.update(piece);
+      return { whole: (await running.finish()).sha256 === content.sha256 };
+    } finally {
+      running.end();
+    }
   } catch (error) {
     if (error instanceof Refusal && error.issue.kind === 'damaged-content') return { whole: false };
     throw error;

@@ -1,7 +1,7 @@
 'use client';
 
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useReducer, useRef, useState, type ReactNode } from 'react';
+import { useCallback, useEffect, useReducer, useRef, useState, type ReactNode } from 'react';
 import { firstView, nextView, pageGap, pageWidth } from '@/core/reading/pageView';
 import { useNarrow } from '../kit/useNarrow';
 import { FindBar } from './FindBar';
@@ -38,6 +38,8 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
   const [side, setSide] = useState(false);
   const [isFull, setFull] = useState(false);
   const [isPrinting, setPrinting] = useState(false);
+  // The same function each time: a new one would print again.
+  const donePrinting = useCallback(() => setPrinting(false), []);
   const find = useFind(source);
   const beside = view.spread ? 2 : 1;
   const ratio = firstRatio ?? a4;
@@ -68,6 +70,11 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
     if (hasMoved) kept.current = page;
   }, [page, hasMoved]);
   useRemembered(source, hasMoved ? page : null);
+  /** Someone goes to a page: from then on that page stays in sight, however the pages are shown. */
+  const jumpTo = (to: number) => {
+    setMoved(true);
+    goTo(to);
+  };
 
   useEffect(() => {
     if (source.find === null) return;
@@ -88,7 +95,7 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
         width={width}
         view={view}
         onView={step}
-        onPage={goTo}
+        onPage={jumpTo}
         onFind={source.find === null ? null : find.start}
         side={side}
         onSide={() => setSide(!side)}
@@ -96,10 +103,10 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
         onPrint={source.paper.mayTake ? () => setPrinting(true) : null}
         isNarrow={isNarrow}
       />
-      {find.open && <FindBar find={find} onHit={goTo} />}
+      {find.open && <FindBar find={find} onHit={jumpTo} />}
       <div className="flex min-h-0 flex-1">
         {side && !isNarrow && (
-          <PageSide source={source} pages={pages} page={page} ratio={ratio} outline={outline} onPage={goTo} />
+          <PageSide source={source} pages={pages} page={page} ratio={ratio} outline={outline} onPage={jumpTo} />
         )}
         <div
           ref={scroller}
@@ -145,12 +152,11 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
           draw={draw}
           onClose={(last) => {
             setFull(false);
-            setMoved(true);
-            goTo(last);
+            jumpTo(last);
           }}
         />
       )}
-      {isPrinting && <PrintPages source={source} pages={pages} onDone={() => setPrinting(false)} />}
+      {isPrinting && <PrintPages source={source} pages={pages} onDone={donePrinting} />}
     </div>
   );
 }
