@@ -5,7 +5,7 @@
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
 import { setAccess } from '@/server/access/change';
-import { movePapers, setNote } from '@/server/documents/amend';
+import { movePapers, setRemark } from '@/server/documents/amend';
 import { createFolder } from '@/server/places/create';
 import { dropLibrary, freshLibrary, furnished, newcomer } from '../tests/library';
 
@@ -43,7 +43,7 @@ async function works(actor: Actor, who: string): Promise<number> {
         await fileBuffer(actor, own.id, `${who} ${done}.txt`, Buffer.from(`${who} ${done} ${Math.random()}`)),
       );
     else if (kind % 2 === 0)
-      await setNote(actor, { documentId: paper, note: `${done}`, revision: 0 }).catch(() => undefined);
+      await setRemark(actor, { documentId: paper, remark: `${done}`, revision: 0 }).catch(() => undefined);
     else await movePapers(actor, { documentIds: [paper], toId: done % 4 < 2 ? own.id : other.id });
   }
   return done;

@@ -9,7 +9,7 @@ mkdir -p "$STATE"
 cd "$ROOT"
 
 RUN_PACKAGES=(
-  postgresql postgresql-contrib poppler-utils file util-linux bubblewrap
+  postgresql postgresql-contrib poppler-utils libheif-examples file util-linux bubblewrap
   libreoffice-writer-nogui libreoffice-calc-nogui libreoffice-impress-nogui python3-uno tesseract-ocr tesseract-ocr-eng
   fonts-dejavu-core fonts-liberation2 fonts-crosextra-carlito fonts-crosextra-caladea fonts-droid-fallback
 )

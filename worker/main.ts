@@ -7,6 +7,7 @@ import { sweepPages } from '@/server/documents/pages';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
 import { addUnread, ReadingLoops } from '@/server/extraction/loop';
+import { keepRestingNotes } from '@/server/notes/keep';
 import { writeAnchor } from '@/server/anchors/anchor';
 import { stopQueue } from '@/server/jobs/queue';
 import { sweepUploads } from '@/server/uploads/sweep';
@@ -18,6 +19,7 @@ setPriority(niceness);
 
 const sweepEveryMs = 60 * 60 * 1000;
 const unreadEveryMs = 30_000;
+const notesEveryMs = 60_000;
 const anchorEveryMs = 24 * 60 * 60 * 1000;
 
 /** Two at a time: what takes long in one is no reason for the other to wait; and one for OCR. */
@@ -38,12 +40,16 @@ const sweeping = setInterval(() => void sweep(), sweepEveryMs);
 const unread = () => addUnread().catch((error: unknown) => logFault(error, { where: 'unread' }));
 await unread();
 const adding = setInterval(() => void unread(), unreadEveryMs);
+const notes = () => keepRestingNotes().catch((error: unknown) => logFault(error, { where: 'notes' }));
+await notes();
+const keeping = setInterval(() => void notes(), notesEveryMs);
 log().info({ walls: wallsHere() }, 'ready');
 
 async function stop(): Promise<void> {
   clearInterval(sweeping);
   clearInterval(anchoring);
   clearInterval(adding);
+  clearInterval(keeping);
   await loops.stop();
   await stopQueue();
   await disconnect();

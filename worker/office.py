@@ -1,6 +1,6 @@
 """Drives one LibreOffice that stays warm, for the caged reading of office papers.
 
-Reads a line of JSON from standard input for each file: {"filter": NAME, "output": "pages" | "workbook"}. The file is
+Reads a line of JSON from standard input for each file: {"filter": NAME, "output": "pages" | "workbook" | "word"}. The file is
 `content` in the current folder; what is made is `made` beside it. Answers a line: {"end": "done" | "protected" | "damaged"}.
 It has no network and sees no folder but this one; whoever started it kills it where it takes too long.
 """
@@ -87,7 +87,9 @@ def convert(desktop, task):
         return "protected" if asked.password else "damaged"
     try:
         made = "file://%s/made" % FOLDER
-        if task["output"] == "workbook":
+        if task["output"] == "word":
+            document.storeToURL(made, properties(FilterName="MS Word 2007 XML"))
+        elif task["output"] == "workbook":
             document.storeToURL(made, properties(FilterName="Calc MS Excel 2007 XML"))
         else:
             kinds = [(kind, each) for kind, each in PAGE_FILTERS if document.supportsService(kind)]

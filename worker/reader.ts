@@ -26,12 +26,15 @@ const tasks: { readonly [T in CagedTask]: (asked: TaskInput<T>, written: Written
   table: ({ form }) => readTable(form),
   sheets: ({ form }, written) => readSheets(form, written),
   mail: ({ form }, written) => readMail(form, written),
-  markup: (_asked, written) => readMarkup(written),
+  markup: readMarkup,
   text: (_asked, written) => readText(written),
   list: (_asked, written) => readList(written),
   plain: (_asked, written) => readPlain(written),
   facts: factsOf,
   compare: compareTexts,
+  beginNote: async (asked, written) => (await import('./tasks/note')).beginNote(asked, written),
+  keepNote: async (asked, written) => (await import('./tasks/note')).keepNote(asked, written),
+  noteAsMarkdown: async (_asked, written) => (await import('./tasks/note')).noteAsMarkdown(written),
   unpacked: unpackedBytes,
 };
 

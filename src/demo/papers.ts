@@ -3,15 +3,16 @@ import { format } from 'date-fns';
 import { makeDocx, makeOdt, makePptx, makeXlsx } from './makers/office';
 import type { Draft, Maker } from './makers/paper';
 import { makePdf } from './makers/pdf';
-import { makePicture, makeScan } from './makers/pictures';
+import { makeHeic, makePicture, makePictureAs, makeScan } from './makers/pictures';
 import { makeZip } from './makers/archive';
-import { makeCsv, makeMail, makeText } from './makers/text';
+import { inFormat } from './makers/otherFormats';
+import { makeCsv, makeMail, makeMailWithPapers, makeMarkdown, makeText } from './makers/text';
 import { makeHtml, makeRtf } from './makers/web';
 import { committees, filingYears, governing, suppliers, tenants, works } from './layout';
 import { Prose } from './prose';
 import type { Chance } from '../core/chance/chance';
 
-/** The makers by the ending of what they make: thirteen kinds of file. */
+/** The makers by the ending of what they make. */
 export const makers: Readonly<Record<string, Maker>> = {
   pdf: makePdf,
   docx: makeDocx,
@@ -26,7 +27,36 @@ export const makers: Readonly<Record<string, Maker>> = {
   html: makeHtml,
   rtf: makeRtf,
   zip: makeZip,
+  md: makeMarkdown,
+  jpg: makePictureAs('jpeg'),
+  webp: makePictureAs('webp'),
+  gif: makePictureAs('gif'),
+  heic: makeHeic,
+  doc: inFormat(makeDocx, 'docx', 'doc'),
+  xls: inFormat(makeXlsx, 'xlsx', 'xls'),
+  ppt: inFormat(makePptx, 'pptx', 'ppt'),
+  ods: inFormat(makeXlsx, 'xlsx', 'ods'),
+  odp: inFormat(makePptx, 'pptx', 'odp'),
+  'with-papers.eml': makeMailWithPapers,
 };
+
+/** What is filed of each kind that the rest of the demo does not have: title, ending, folder of the works' dossier. */
+const otherKinds: readonly (readonly [title: string, ending: string, folder: string])[] = [
+  ['Quay wall survey of 2008', 'doc', 'Contract'],
+  ['Estimate of 2008', 'xls', 'Cost'],
+  ['Talk to the oyster growers', 'ppt', 'Progress'],
+  ['Tonnage of dredged silt', 'ods', 'Cost'],
+  ['Open day at the slipway', 'odp', 'Progress'],
+  ['Letter to the contractor', 'rtf', 'Contract'],
+  ['Notice to mariners', 'html', 'Progress'],
+  ['What to ask the surveyor', 'md', 'Progress'],
+  ['Tender papers as sent', 'zip', 'Contract'],
+  ['Drawings and prices for your comments', 'with-papers.eml', 'Contract'],
+  ['Slipway at low water', 'jpg', 'Photographs'],
+  ['Crane from the ferry', 'webp', 'Photographs'],
+  ['Beacon at dusk', 'gif', 'Photographs'],
+  ['Winch house', 'heic', 'Photographs'],
+];
 
 /** One paper to be made and filed: by whom, when, in which folder of which dossier. */
 export interface PaperPlan {
@@ -54,6 +84,7 @@ export function planPapers(chance: Chance, until: Date): PaperPlan[] {
   planner.suppliers();
   planner.works();
   planner.governing();
+  planner.otherKinds();
   return planner.plans
     .filter((plan) => plan.draft.written < until)
     .sort((a, b) => a.draft.written.getTime() - b.draft.written.getTime());
@@ -121,7 +152,7 @@ class Planner {
     };
     this.plans.push({
       ...where,
-      fileName: `${more.fileName ?? title}.${ending}`,
+      fileName: `${more.fileName ?? title}.${ending.split('.').at(-1) ?? ending}`,
       ending,
       draft,
       asVersion: more.asVersion ?? false,
@@ -270,6 +301,14 @@ class Planner {
       this.#add(at('Progress'), 'Progress meeting notes', 'txt', day(year, 9, chance.whole(10, 28)));
       this.#add(at('Progress'), 'Site briefing', 'pptx', day(year, 8, chance.whole(1, 28)));
     }
+  }
+
+  otherKinds(): void {
+    otherKinds.forEach(([title, ending, folder], index) => {
+      const dossier = works.at(-2)?.name ?? '';
+      const where = { series: 'Works', dossier, year: null, folder, by: 'Anaïs O’Dowd' };
+      this.#add(where, title, ending, day(2026, 6, 2 + index));
+    });
   }
 
   governing(): void {

@@ -236,7 +236,7 @@ export class Browser {
 const roleSelectors: Readonly<Record<string, string>> = {
   button: 'button,[role="button"]',
   link: 'a[href]',
-  textbox: 'input:not([type="checkbox"]):not([type="radio"]):not([type="file"]),textarea',
+  textbox: 'input:not([type="checkbox"]):not([type="radio"]):not([type="file"]),textarea, [role="textbox"]',
   checkbox: 'input[type="checkbox"],[role="checkbox"]',
   radio: 'input[type="radio"]',
   heading: 'h1,h2,h3',

@@ -79,7 +79,12 @@ describe('what is asked over HTTP', () => {
     ],
     ['what is no JSON', () => call('places.series', {}, { body: '{"half' }), 422, '/problems/invalid'],
     ['what is no id', () => call('place.open', { placeId: '../1' }), 422, '/problems/invalid'],
-    ['a body far too large', () => call('paper.setNote', { note: 'x'.repeat(4_100_000) }), 413, '/problems/too-large'],
+    [
+      'a body far too large',
+      () => call('paper.setRemark', { remark: 'x'.repeat(4_100_000) }),
+      413,
+      '/problems/too-large',
+    ],
     [
       'another site',
       () => call('folder.create', { parentId: cast.home.year.id, name: 'x' }, { origin: 'https://elsewhere.example' }),

@@ -92,7 +92,7 @@ it('renames it, marks it with a colour, and takes the colour off again', async (
   await browser.until('the dialogue to be gone', async () => (await browser.all('dialog', /./u)).length === 0);
 });
 
-it('files a paper with a title and a note of its own', async () => {
+it('files a paper with a title and a remark of its own', async () => {
   const files = await realFiles(['Price list.docx']);
   await press('File papers');
   await browser.seesText('Drop files or folders here');
@@ -104,15 +104,15 @@ it('files a paper with a title and a note of its own', async () => {
   await tabTo('Title of Price list.docx');
   await browser.chord(Key.CONTROL, 'a');
   await browser.press('Prices for 2027');
-  await tabTo('Note on these papers');
+  await tabTo('Remark on these papers');
   await browser.press('From their letter');
   await press(/^File 1 paper in Tern Timber & Sons/u);
   await browser.seesText('1 of 1 paper filed');
   const [filed] = await db()
-    .select({ note: document.note })
+    .select({ remark: document.remark })
     .from(document)
     .where(eq(document.title, 'Prices for 2027'));
-  expect(filed?.note).toBe('From their letter');
+  expect(filed?.remark).toBe('From their letter');
   await press('Done');
 });
 
@@ -126,20 +126,20 @@ it('filters what is shown, and shows all again', async () => {
   await browser.seesText('Letter');
 });
 
-it('writes a note, and brings an older version back', async () => {
+it('writes a remark, and brings an older version back', async () => {
   await browser.goTo(`${server.url}/place/${home.year.id}?paper=${paper}`);
-  await browser.seesText('Write a note');
-  await press('Write a note');
+  await browser.seesText('Write a remark');
+  await press('Write a remark');
   await browser.press('Looked through');
-  await press('Keep the note');
+  await press('Keep the remark');
   await browser.until(
-    'the note',
+    'the remark',
     async () =>
-      (await db().select({ note: document.note }).from(document).where(eq(document.id, paper)))[0]?.note ===
+      (await db().select({ remark: document.remark }).from(document).where(eq(document.id, paper)))[0]?.remark ===
       'Looked through',
   );
-  // The docket has to know of the note before it can be changed further.
-  await browser.seesText('changed the note');
+  // The docket has to know of the remark before it can be changed further.
+  await browser.seesText('changed the remark');
   await press('Restore version 1');
   await browser.until(
     'the third version',

@@ -128,6 +128,7 @@ const pages: Readonly<Record<string, (ids: Ids) => string>> = {
   '/outside/[token]/[documentId]': ({ token, documentId }) => `/outside/${token}/${documentId}`,
   '/paper/[documentId]': ({ documentId }) => `/paper/${documentId}`,
   '/paper/[documentId]/versions': ({ documentId }) => `/paper/${documentId}/versions`,
+  '/paper/[documentId]/write': ({ documentId }) => `/paper/${documentId}/write`,
   '/people': () => '/people',
   '/place/[placeId]': ({ placeId }) => `/place/${placeId}`,
   '/plan/[placeId]': ({ placeId }) => `/plan/${placeId}`,

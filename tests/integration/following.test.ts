@@ -97,7 +97,7 @@ describe('the nudge', () => {
     try {
       // The first change may come before the hub listens; what is awaited is the one that it hears.
       for (let tries = 0; told.length === 0 && tries < 20; tries += 1) {
-        await writableDb().execute(sql`update document set note = note || '.' where id = ${seen.ids[0]}`);
+        await writableDb().execute(sql`update document set remark = remark || '.' where id = ${seen.ids[0]}`);
         await until(() => told.length > 0, 500);
       }
       expect(new Set(told)).toEqual(new Set([`${auditor.name}: papers`]));

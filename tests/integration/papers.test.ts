@@ -10,7 +10,7 @@ import {
   putInPlaces,
   renamePaper,
   restoreVersion,
-  setNote,
+  setRemark,
 } from '@/server/documents/amend';
 import { docketOf } from '@/server/documents/docket';
 import { disposedPapers, ledgerPage } from '@/server/documents/ledger';
@@ -41,11 +41,11 @@ describe('papers', () => {
     const entries = async () => (await writableDb().select({ n: count() }).from(journal))[0]?.n ?? 0;
     const before = await entries();
     await renamePaper(keeper, { documentId: paper, title: 'Final', revision: 0 });
-    await setNote(keeper, { documentId: paper, note: ' signed ', revision: 1 });
+    await setRemark(keeper, { documentId: paper, remark: ' signed ', revision: 1 });
     const { backTo } = await movePapers(keeper, { documentIds: [paper], toId: to.id });
     expect(await docketOf(keeper, { documentId: paper })).toMatchObject({
       title: 'Final',
-      note: 'signed',
+      remark: 'signed',
       homeId: to.id,
     });
     await putInPlaces(keeper, { homes: backTo });

@@ -9,7 +9,7 @@ import { defineColumn } from '@/server/columns/define';
 import { setCells, setValues } from '@/server/columns/setValues';
 import { db } from '@/server/db/client';
 import { document, place } from '@/server/db/schema';
-import { disposePapers, movePapers, renamePaper, setNote } from '@/server/documents/amend';
+import { disposePapers, movePapers, renamePaper, setRemark } from '@/server/documents/amend';
 import { contentFor, currentOf } from '@/server/documents/content';
 import { docketOf } from '@/server/documents/docket';
 import { journalOf } from '@/server/journal/read';
@@ -65,12 +65,12 @@ const still = async (who: Actor, placeId: string, more: { locked?: boolean; clos
 /** What becomes of every way to change a paper. */
 const changes = async (who: Actor, documentId: string) => ({
   rename: await refusedAs(renamePaper(who, { documentId, title: 'Other', revision: await revisionOf(documentId) })),
-  note: await refusedAs(setNote(who, { documentId, note: 'x', revision: await revisionOf(documentId) })),
+  remark: await refusedAs(setRemark(who, { documentId, remark: 'x', revision: await revisionOf(documentId) })),
   values: await refusedAs(setValues(who, { documentIds: [documentId], values: { [column]: 'x' } })),
   move: await refusedAs(movePapers(who, { documentIds: [documentId], toId: home.year.id })),
   dispose: await refusedAs(disposePapers(who, { documentIds: [documentId] })),
 });
-const all = (kind: string) => ({ rename: kind, note: kind, values: kind, move: kind, dispose: kind });
+const all = (kind: string) => ({ rename: kind, remark: kind, values: kind, move: kind, dispose: kind });
 
 describe('a locked paper', () => {
   it('is not changed, renamed, moved or disposed of, by keepers neither, until a manager unlocks it', async () => {
@@ -85,9 +85,9 @@ describe('a locked paper', () => {
     const { outcomes } = await setCells(officer, { cells: [{ documentId: paper, columnId: column, text: 'x' }] });
     expect(outcomes.map((outcome) => outcome.state)).toEqual(['refused']);
     await setLock(manager, { documentIds: [paper], locked: false });
-    expect(await refusedAs(setNote(officer, { documentId: paper, note: 'y', revision: await revisionOf(paper) }))).toBe(
-      'done',
-    );
+    expect(
+      await refusedAs(setRemark(officer, { documentId: paper, remark: 'y', revision: await revisionOf(paper) })),
+    ).toBe('done');
     const words = (await journalOf(officer, { subject: 'document', id: paper, before: null })).map(
       (line) => line.words,
     );

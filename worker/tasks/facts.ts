@@ -1,4 +1,6 @@
+import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
+import { comparableWords, sketchOf } from '@/core/likeness/sketch';
 import { keyWordsOf } from '@/core/text/keyWords';
 import { summaryOf } from '@/core/text/summary';
 import type { TaskResult } from '@/server/cage/tasks';
@@ -17,5 +19,13 @@ export async function factsOf(): Promise<TaskResult<'facts'>> {
   const found = text.trim().length < fewestForLanguage ? null : eld.detect(text.slice(0, 20_000));
   const language = found && found.language !== '' && found.isReliable() ? found.language : null;
   const stopWords = stopWordsOf(language);
-  return { language, summary: summaryOf(text, stopWords), keyWords: keyWordsOf(text, stopWords) };
+  const words = comparableWords(text);
+  const textKey = words.length === 0 ? null : createHash('sha256').update(words.join(' ')).digest('hex');
+  return {
+    language,
+    summary: summaryOf(text, stopWords),
+    keyWords: keyWordsOf(text, stopWords),
+    textKey,
+    sketch: sketchOf(words),
+  };
 }

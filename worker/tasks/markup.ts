@@ -1,5 +1,6 @@
+import { marked } from 'marked';
 import sanitizeHtml from 'sanitize-html';
-import type { TaskResult } from '@/server/cage/tasks';
+import type { TaskInput, TaskResult } from '@/server/cage/tasks';
 import { decodedText } from './decoded';
 import { contentFile, type Written } from './written';
 
@@ -58,10 +59,10 @@ pre { font-family: "DejaVu Sans Mono", "Droid Sans Fallback"; font-size: 9pt; wh
 td, th { border: 0.5pt solid #999; padding: 2pt 4pt; vertical-align: top }
 </style></head><body>${body}</body></html>`;
 
-/** A web page. */
-export async function readMarkup(written: Written): Promise<TaskResult<'markup'>> {
-  const { text, cut } = await decodedText(contentFile, mostBytes, 'asNamed');
-  const markup = safeMarkup(text);
+/** A web page, or a text in Markdown (CommonMark 0.31, with tables). */
+export async function readMarkup({ form }: TaskInput<'markup'>, written: Written): Promise<TaskResult<'markup'>> {
+  const { text, cut } = await decodedText(contentFile, mostBytes, form === 'html' ? 'asNamed' : 'windows-1252');
+  const markup = safeMarkup(form === 'html' ? text : await marked.parse(text, { gfm: true }));
   await written.view({ form: 'markup', markup });
   await written.file('pages.html', pageOf(markup));
   return { cut };

@@ -90,8 +90,8 @@ function sheetOf(sheet: Worksheet, mostCells: number, format: Format): Sheet {
       cells[column - 1] = text.slice(0, most.cellCharacters);
       filled += 1;
       if (cell.font?.bold === true) heavy += 1;
-      if (cell.alignment?.horizontal === 'right' || (isRight && cell.alignment?.horizontal === undefined))
-        toRight.push(column - 1);
+      const { horizontal = 'general' } = (cell.alignment ?? {}) as { readonly horizontal?: string };
+      if (horizontal === 'right' || (isRight && horizontal === 'general')) toRight.push(column - 1);
     });
     if (filled > 0 && heavy === filled) bold.push(number - 1);
     rows.push(cells);

@@ -6,7 +6,8 @@ import type { contentFor } from '@/server/documents/content';
 import { markedPageOf, pageOf } from '@/server/documents/pages';
 import { keptForm } from '@/server/extraction/forms';
 import { librarySettings } from '@/server/library/settings';
-import { contentResponse, servedContent } from './contentResponse';
+import { noteAs, noteFiles, type NoteFile } from '@/server/notes/download';
+import { contentResponse, servedContent, type Served } from './contentResponse';
 import { pageResponse } from './pageResponse';
 
 /** What can be asked of a paper's content by its address. */
@@ -21,6 +22,8 @@ export const contentQuery = z.object({
   page: z.coerce.number().int().min(1).max(10_000).nullish(),
   /** What the screen shows of it in place of its own bytes: pages as a PDF, or a view as JSON. Needs `take` as well. */
   form: z.enum(['pages', 'view']).nullish(),
+  /** Of a note, a copy as a file of another kind. */
+  as: z.enum(Object.keys(noteFiles) as [NoteFile, ...NoteFile[]]).nullish(),
 });
 
 type Found = Awaited<ReturnType<typeof contentFor>>;
@@ -45,6 +48,7 @@ export async function paperResponse(
     return pageResponse(await markedPageOf(content, query.page, mark), `${etag}-marked`);
   }
   const content = await contentOf('take');
+  if (query.as) return contentResponse(request, await servedNote(content, query.as), true);
   if (asCopy || !query.form) return contentResponse(request, servedContent(content), asCopy);
   const { form } = query;
   if (form === 'pages' && content.mediaType === 'application/pdf')
@@ -53,4 +57,17 @@ export async function paperResponse(
   if (!kept) refuse('not-found');
   const mediaType = form === 'pages' ? 'application/pdf' : 'application/json';
   return contentResponse(request, { ...content, ...kept, mediaType, etag: `"${content.sha256}-${form}"` }, false);
+}
+
+async function servedNote(content: Found, as: NoteFile): Promise<Served> {
+  const bytes = await noteAs(content, as);
+  return {
+    etag: `"${content.sha256}-${as}"`,
+    sizeBytes: bytes.length,
+    mediaType: noteFiles[as].mediaType,
+    fileName: `${content.fileName.replace(/\.[^.]*$/u, '')}.${as}`,
+    read: async function* (from, to) {
+      yield Promise.resolve(bytes.subarray(from, to));
+    },
+  };
 }

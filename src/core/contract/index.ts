@@ -13,6 +13,8 @@ import { libraryContract } from '../library/contract';
 import { outsideContract } from '../outside/contract';
 import { peopleContract } from '../people/contract';
 import { placesContract } from '../places/contract';
+import { likenessContract } from '../likeness/contract';
+import { notesContract } from '../notes/contract';
 import { readingContract } from '../reading/contract';
 import { searchContract } from '../search/contract';
 import { uploadsContract } from '../uploads/contract';
@@ -34,6 +36,8 @@ export const contract = {
   ...peopleContract,
   ...placesContract,
   ...plansContract,
+  ...likenessContract,
+  ...notesContract,
   ...readingContract,
   ...searchContract,
   ...uploadsContract,

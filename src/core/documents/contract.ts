@@ -33,8 +33,18 @@ export const documentsContract = {
   'papers.disposed': ask<readonly DisposedPaper[]>()(z.object({})),
   'papers.moveForecast': ask<PaperMoveForecast>()(z.object({ documentIds: many, toId: id })),
   'paper.rename': act<{ revision: number }>()(z.object({ documentId: id, title: nameSchema, revision })),
-  'paper.setNote': act<{ revision: number }>()(
-    z.object({ documentId: id, note: z.string().max(4000, 'A note of at most 4,000 characters fits.'), revision }),
+  'paper.setRemark': act<{ revision: number }>()(
+    z.object({ documentId: id, remark: z.string().max(4000, 'A remark of at most 4,000 characters fits.'), revision }),
+  ),
+  /**
+   * What a paper's cover shows: the first page of another paper, a picture from the caller's computer (Base64), or its own
+   * first page again (`null`).
+   */
+  'paper.setCover': act()(
+    z.object({
+      documentId: id,
+      cover: z.union([z.object({ ofPaper: id }), z.object({ picture: z.base64().min(1).max(3_000_000) })]).nullable(),
+    }),
   ),
   'papers.move': act<{ moved: number; backTo: Record<string, string>; entryId: number | null }>()(
     z.object({ documentIds: many, toId: id }),

@@ -28,6 +28,16 @@ export interface PaperRow {
   readonly fixed: readonly string[];
   /** Ids of its labels that the caller may know of. */
   readonly labels: readonly string[];
+  readonly inside: PaperInside;
+}
+
+/** What reading found in a paper, as lists show it. */
+export interface PaperInside {
+  /** Its first telling sentence; '' if there is none. */
+  readonly summary: string;
+  readonly keyWords: readonly string[];
+  /** ISO 639-1; null if it is not known. */
+  readonly language: string | null;
 }
 
 /** One version of a paper. */
@@ -41,6 +51,8 @@ export interface PaperVersion {
   readonly madeAt: string;
   /** The number of the version it restored; null if it is not a restored one. */
   readonly restoredFrom: number | null;
+  /** What its maker said of it; '' for nothing. */
+  readonly remark: string;
 }
 
 /** A place other than its home that lists a paper. */
@@ -65,8 +77,8 @@ export interface PaperFacts {
 }
 
 /** Everything the docket shows of a paper. */
-export interface PaperDocket extends PaperRow {
-  readonly note: string;
+export interface PaperDocket extends Omit<PaperRow, 'inside'> {
+  readonly remark: string;
   readonly mediaType: string;
   readonly fileName: string;
   readonly sha256: string;
@@ -87,8 +99,12 @@ export interface PaperDocket extends PaperRow {
   readonly facts: PaperFacts;
   readonly disposedAt: string | null;
   readonly versions: readonly PaperVersion[];
-  /** Whether there is a picture of the first page. */
+  /** Whether there is a picture of it: a cover chosen for it, or its first page. */
   readonly hasPicture: boolean;
+  readonly hasOwnCover: boolean;
+  /** Whether it is written in the browser, and is offered as a start for others that are. */
+  readonly isNote: boolean;
+  readonly isStart: boolean;
 }
 
 /** One page of a list. `next` requests the following page; null at the end. */

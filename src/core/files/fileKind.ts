@@ -60,11 +60,13 @@ export const fileKinds: readonly FileKind[] = [
   kind('image/jpeg', 'IMAGE', 'image', 'jpg', 'jpeg'),
   kind('image/gif', 'IMAGE', 'image', 'gif'),
   kind('image/webp', 'IMAGE', 'image', 'webp'),
+  kind('image/heic', 'IMAGE', 'image', 'heic', 'heif'),
   kind('message/rfc822', 'MAIL', 'mail', 'eml'),
   kind('application/vnd.ms-outlook', 'MAIL', 'mail', 'msg'),
   kind('text/csv', 'SHEET', 'text', 'csv'),
   kind('text/html', 'TEXT', 'web', 'html', 'htm'),
-  kind('text/plain', 'TEXT', 'text', 'txt', 'md', 'log'),
+  kind('text/markdown', 'TEXT', 'text', 'md', 'markdown'),
+  kind('text/plain', 'TEXT', 'text', 'txt', 'log'),
   kind('application/zip', 'ARCHIVE', 'zip', 'zip'),
 ];
 
@@ -94,6 +96,14 @@ const aliases: Readonly<Record<string, string>> = {
   [`${odf}spreadsheet-template`]: `${odf}spreadsheet`,
   [`${odf}presentation-template`]: `${odf}presentation`,
   'application/x-zip-compressed': 'application/zip',
+  'image/heif': 'image/heic',
+};
+
+/** Kinds of text that only their ending distinguishes. */
+const textKinds: Readonly<Record<string, string>> = {
+  csv: 'text/csv',
+  md: 'text/markdown',
+  markdown: 'text/markdown',
 };
 
 /** Kinds of compound file that only their ending distinguishes if the sniffers do not. */
@@ -112,8 +122,8 @@ export interface Sniffed {
 }
 
 /**
- * The kind of a file by its content. The ending decides only between kinds that look alike: text or CSV, and the old
- * compound formats. A web page is kept, and never shown as one. Null for programs, and for drawings and data in markup.
+ * The kind of a file by its content. The ending decides only between kinds that look alike: text, Markdown or CSV, and the
+ * old compound formats. A web page is kept, and never shown as one. Null for programs, and for drawings and data in markup.
  */
 export function kindByContent(sniffed: Sniffed, fileName: string): FileKind | null {
   const named = sniffed.mediaTypes.map((type) => aliases[type] ?? type);
@@ -136,7 +146,7 @@ export function kindByContent(sniffed: Sniffed, fileName: string): FileKind | nu
   if (named.includes('application/zip')) return kindOfMediaType('application/zip');
   if (!sniffed.textual) return null;
   if (runningEndings.includes(ending)) return script;
-  return kindOfMediaType(ending === 'csv' ? 'text/csv' : 'text/plain');
+  return kindOfMediaType(textKinds[ending] ?? 'text/plain');
 }
 
 /**

@@ -13,10 +13,10 @@ export type Stage = (typeof stages)[number];
  * uses. Content read by an earlier program is read again from there on, and no other stage of it.
  */
 export const stagePrograms: Readonly<Record<Stage, { readonly program: number; readonly uses: readonly Stage[] }>> = {
-  form: { program: 1, uses: [] },
+  form: { program: 2, uses: [] },
   picture: { program: 1, uses: ['form'] },
   text: { program: 1, uses: ['form'] },
-  facts: { program: 1, uses: ['text'] },
+  facts: { program: 2, uses: ['text'] },
 };
 
 /** The program of a stage that someone has asked to run again. */

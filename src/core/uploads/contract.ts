@@ -19,12 +19,14 @@ export const uploadMetadataSchema = z.object({
   placeId: id,
   fileName: z.string().min(1).max(1000),
   title: z.string().max(1000).optional(),
-  note: z.string().max(4000).optional(),
+  remark: z.string().max(4000).optional(),
   sha256: z
     .string()
     .regex(/^[0-9a-f]{64}$/u)
     .optional(),
   onSameName: z.enum(sameNameAnswers).optional(),
+  /** The paper of which it is to be the next version, whatever the file is called. It stays where that paper is. */
+  versionOf: id.optional(),
   /** `file`: file it even if the same content exists already. */
   onSameContent: z.literal('file').optional(),
   /**

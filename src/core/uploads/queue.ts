@@ -28,8 +28,10 @@ export interface QueueItem {
   readonly placeName: string;
   readonly relativePath: string;
   readonly title: string;
-  readonly note: string;
+  readonly remark: string;
   readonly onSameName: SameName | null;
+  /** The paper of which it is to be the next version; null for a paper of its own. */
+  readonly versionOf: string | null;
   /** Colleagues who are told once all files are filed, by id. */
   readonly tell: readonly string[];
   readonly state: QueueState;

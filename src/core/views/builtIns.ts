@@ -1,5 +1,7 @@
 import type { PlacedPaper } from '../documents/contract';
+import type { PaperRow } from '../documents/model';
 import { dayInWords } from '../calendar/moment';
+import { languageName } from '../text/language';
 import type { Sense } from './sense';
 
 /** A property that every paper has, as all that name, filter, sort, list and export it know it. */
@@ -61,3 +63,19 @@ export const builtIn = (of: BuiltIn): BuiltInProperty => builtInProperties[of];
 export type ListedProperty = {
   [K in BuiltIn]: (typeof builtInProperties)[K]['listed'] extends null ? never : K;
 }[BuiltIn];
+
+/** What reading found in a paper, as a column of lists: without conditions and without an order. */
+export const insideProperties = {
+  summary: { name: 'Summary', exported: (paper) => paper.inside.summary },
+  keyWords: { name: 'Key words', exported: (paper) => paper.inside.keyWords.join(', ') },
+  language: {
+    name: 'Language',
+    exported: ({ inside }) => (inside.language === null ? '' : languageName(inside.language)),
+  },
+} as const satisfies Readonly<Record<string, { name: string; exported: (paper: PaperRow) => string }>>;
+
+/** The key of a column of what was found in papers. */
+export type InsideProperty = keyof typeof insideProperties;
+
+/** Whether a column shows what was found in papers. */
+export const isInside = (of: string): of is InsideProperty => Object.hasOwn(insideProperties, of);

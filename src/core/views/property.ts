@@ -1,7 +1,7 @@
 import type { Column } from '../columns/model';
 import { issue } from '../errors/issue';
 import { bad, good, type Result } from '../errors/result';
-import { builtIn, isBuiltIn } from './builtIns';
+import { builtIn, insideProperties, isBuiltIn, isInside } from './builtIns';
 import { asksNothing, conditionsIn, type Condition, type Part } from './conditions';
 import { columnSenses, type Sense } from './sense';
 import { periodDays, type PeriodUnit } from '../calendar/period';
@@ -15,7 +15,11 @@ export function senseOf(of: string, columns: readonly Column[]): Sense | null {
 
 /** A property's name. */
 export const propertyName = (of: string, columns: readonly Column[]): string =>
-  isBuiltIn(of) ? builtIn(of).name : (columns.find((each) => each.id === of)?.name ?? 'A column that is not here');
+  isBuiltIn(of)
+    ? builtIn(of).name
+    : isInside(of)
+      ? insideProperties[of].name
+      : (columns.find((each) => each.id === of)?.name ?? 'A column that is not here');
 
 /** The forms of condition for each sense. */
 const forms: Record<Sense, readonly string[]> = {

@@ -1,5 +1,10 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { promisify } from 'node:util';
 import sharp from 'sharp';
-import { escapeXml, longDay, wrapped, type Draft } from './paper';
+import { escapeXml, longDay, wrapped, type Draft, type Maker } from './paper';
 
 /** A page set in type, as a drawing that sharp can turn into pixels. */
 function typedPage(draft: Draft, width: number, height: number): Buffer {
@@ -42,3 +47,24 @@ export async function makePicture(draft: Draft): Promise<Buffer> {
     <text x="24" y="536" font-size="20" fill="#f4f4ee">${escapeXml(draft.title)}</text></svg>`;
   return sharp(Buffer.from(drawing)).png().toBuffer();
 }
+
+/** The same picture in another format. */
+export const makePictureAs =
+  (format: 'jpeg' | 'webp' | 'gif'): Maker =>
+  async (draft) =>
+    sharp(await makePicture(draft))
+      .toFormat(format)
+      .toBuffer();
+
+/** The same picture as telephones take it (HEIF, ISO/IEC 23008-12), by the program that Debian ships for that. */
+export const makeHeic: Maker = async (draft) => {
+  const folder = await mkdtemp(path.join(tmpdir(), 'embrin-demo-'));
+  try {
+    const [from, into] = [path.join(folder, 'from.png'), path.join(folder, 'into.heic')];
+    await writeFile(from, await makePicture(draft));
+    await promisify(execFile)('heif-enc', ['-q', '60', '-o', into, from]);
+    return await readFile(into);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+};

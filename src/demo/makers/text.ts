@@ -1,6 +1,8 @@
 import MailComposer from 'nodemailer/lib/mail-composer';
 import Papa from 'papaparse';
 import { longDay, wrapped, type Draft } from './paper';
+import { makePdf } from './pdf';
+import { makePicture } from './pictures';
 
 /** Plain text in UTF-8. */
 export async function makeText(draft: Draft): Promise<Buffer> {
@@ -21,8 +23,32 @@ export async function makeCsv(draft: Draft): Promise<Buffer> {
   return Promise.resolve(Buffer.from(`${Papa.unparse(rows, { newline: '\r\n' })}\r\n`));
 }
 
+/** A list in Markdown (CommonMark). */
+export async function makeMarkdown(draft: Draft): Promise<Buffer> {
+  const rows = draft.figures.map(({ what, pounds }) => `| ${what} | ${pounds.toFixed(2)} |`);
+  const lines = [
+    `# ${draft.title}`,
+    `*${draft.subtitle}*, ${longDay(draft.written)}`,
+    ...draft.paragraphs.map((text) => `- ${text}`),
+    ['| Item | Pounds |', '| --- | ---: |', ...rows].join('\n'),
+  ];
+  return Promise.resolve(Buffer.from(`${lines.join('\n\n')}\n`));
+}
+
 /** A mail (RFC 5322) to the Trust's office. */
-export async function makeMail(draft: Draft): Promise<Buffer> {
+export const makeMail = (draft: Draft): Promise<Buffer> => mail(draft, []);
+
+/** The same with papers attached: a letter, figures, a picture. */
+export async function makeMailWithPapers(draft: Draft): Promise<Buffer> {
+  const [letter, figures, picture] = await Promise.all([makePdf(draft), makeCsv(draft), makePicture(draft)]);
+  return mail(draft, [
+    { filename: 'Covering letter.pdf', content: letter },
+    { filename: 'Prices.csv', content: figures },
+    { filename: 'Drawing.png', content: picture },
+  ]);
+}
+
+async function mail(draft: Draft, attachments: { filename: string; content: Buffer }[]): Promise<Buffer> {
   const local = draft.author
     .normalize('NFKD')
     .replace(/[^a-z ]/giu, '')
@@ -36,6 +62,7 @@ export async function makeMail(draft: Draft): Promise<Buffer> {
     date: draft.written,
     messageId: `<${local}.${draft.written.getTime()}@example.org>`,
     text: `${draft.paragraphs.join('\n\n')}\n\n${draft.author}\n`,
+    attachments,
     baseBoundary: `saltmarrow-${draft.written.getTime()}`,
   })
     .compile()

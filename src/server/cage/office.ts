@@ -13,8 +13,8 @@ const limits: Limits = { timeMs: 60_000, cpuSeconds: 600, memoryBytes: 1_000_000
 /** How long it may take to start, which the first paper waits for as well. */
 const startMs = 30_000;
 
-/** What the office program writes: pages as a PDF, or a workbook in today's format. */
-export type OfficeOutput = 'pages' | 'workbook';
+/** What the office program writes: pages as a PDF, or a workbook or Word document in today's format. */
+export type OfficeOutput = 'pages' | 'workbook' | 'word';
 
 /** How a conversion ended. */
 const answerSchema = z.object({ end: z.enum(['done', 'protected', 'damaged']) });

@@ -35,8 +35,8 @@ export const cagedTasks = {
     asked: z.object({ form: z.enum(['eml', 'msg']) }),
     told: z.object({ attachments: z.array(takenAttachment), more: z.number().int(), cut: z.boolean() }).nullable(),
   },
-  /** Writes `view` and `pages.html`: a web page as safe markup. */
-  markup: { asked: nothing, told: made },
+  /** Writes `view` and `pages.html`: a web page, or Markdown, as safe markup. */
+  markup: { asked: z.object({ form: z.enum(['html', 'markdown']) }), told: made },
   /** Writes `view` and `pages.html`: a plain text. */
   text: { asked: nothing, told: made },
   /** Writes `view`: what an archive lists. */
@@ -45,12 +45,28 @@ export const cagedTasks = {
   plain: { asked: nothing, told: made },
   /** How many bytes an archive says it unpacks to, in all and of markup; null if it is none. */
   unpacked: { asked: nothing, told: z.object({ all: z.number(), markup: z.number() }).nullable() },
+  /** Writes `change`: the text of a web page or Word document as a note's first change. Null if it is neither. */
+  beginNote: {
+    asked: z.object({ form: z.enum(['html', 'docx']) }),
+    told: z.object({ notKept: z.array(z.string()) }).nullable(),
+  },
+  /** Writes `note.html` and `change`: the changes of a note, in a JSON list, joined. `broken`: how many were none. */
+  keepNote: { asked: z.object({ title: z.string() }), told: z.object({ broken: z.number().int() }) },
+  /** Writes `note.md`: a web page as Markdown. */
+  noteAsMarkdown: { asked: nothing, told: nothing },
   /** Two texts by page, word by word. The file has both as JSON. */
   compare: { asked: nothing, told: comparisonSchema },
   /** What is known of a text as a whole. */
   facts: {
     asked: nothing,
-    told: z.object({ language: z.string().nullable(), summary: z.array(z.string()), keyWords: z.array(z.string()) }),
+    told: z.object({
+      language: z.string().nullable(),
+      summary: z.array(z.string()),
+      keyWords: z.array(z.string()),
+      /** The same for texts of the same words; null for a text without any. */
+      textKey: z.string().nullable(),
+      sketch: z.array(z.number().int()).nullable(),
+    }),
   },
 } as const;
 

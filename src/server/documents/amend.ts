@@ -43,11 +43,11 @@ export const renamePaper = acts('paper.rename', [], async (tx, actor, input) => 
   };
 });
 
-/** Changes the note on a paper. */
-export const setNote = acts('paper.setNote', [], async (tx, actor, input) => {
+/** Changes the remark on a paper. */
+export const setRemark = acts('paper.setRemark', [], async (tx, actor, input) => {
   const [paper] = await papersFor(tx, actor, [input.documentId], 'amend');
   if (!paper) refuse('not-found');
-  await change(tx, actor, paper.id, input.revision, { note: input.note.trim() });
+  await change(tx, actor, paper.id, input.revision, { remark: input.remark.trim() });
   return {
     entry: { act: 'paper.noted', subjects: [paper.id, paper.homeId], detail: { title: paper.title } },
     result: { revision: input.revision + 1 },
@@ -222,7 +222,7 @@ export const restoreVersion = acts('paper.restoreVersion', [], async (tx, actor,
   if (!old) refuse('not-found');
   if (old.id === paper.versionId) refuse('invalid', 'That version is the current one already.');
   const number = (await lastNumber(tx, paper.id)) + 1;
-  await addVersion(tx, actor, paper.id, number, old, now(), old.number);
+  await addVersion(tx, actor, paper.id, number, old, now(), { restoredFrom: old.number });
   const detail = { title: paper.title, from: old.number, number };
   return {
     entry: { act: 'paper.versionRestored', subjects: [paper.id, paper.homeId], detail },

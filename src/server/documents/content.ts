@@ -9,7 +9,7 @@ import { capabilitiesOn } from '../gate/held';
 import { paperAllows, paperIsDisposed } from '../gate/visible';
 import { db } from '../db/client';
 import { idIn } from '../db/idIn';
-import { attachment, blob, document, reading, version } from '../db/schema';
+import { attachment, blob, document, version } from '../db/schema';
 
 /** Which content of a paper: of a version (null: the current one), or of an attachment of that mail. */
 export interface ContentOf {
@@ -73,18 +73,6 @@ async function ofAttachment(actor: Actor, documentId: string, number: number | n
     .innerJoin(blob, eq(blob.sha256, attachment.sha256))
     .where(and(eq(document.id, documentId), or(paperAllows(actor, 'see'), paperIsDisposed(actor))));
   return found ?? null;
-}
-
-/** The picture of a paper's first page, a JPEG. Refuses as not found if there is none (yet). */
-export async function pictureFor(actor: Actor, documentId: string) {
-  const [found] = await db()
-    .select({ picture: reading.picture, sha256: reading.sha256 })
-    .from(document)
-    .innerJoin(version, eq(version.id, document.versionId))
-    .innerJoin(reading, eq(reading.sha256, version.sha256))
-    .where(and(eq(document.id, documentId), or(paperAllows(actor, 'see'), paperIsDisposed(actor))));
-  if (!found?.picture) refuse('not-found');
-  return { picture: found.picture, sha256: found.sha256 };
 }
 
 /** The papers, among these, of which the caller may take copies. */

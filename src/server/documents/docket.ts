@@ -10,7 +10,18 @@ import { capabilitiesOn, standstillOf } from '../gate/held';
 import { namesIn, waysInto } from '../scopes/scopes';
 import { labelIsKnown, paperAllows, paperIsDisposed } from '../gate/visible';
 import { db } from '../db/client';
-import { document, documentLabel, label, person, place, reading, readingAttempt, version } from '../db/schema';
+import {
+  document,
+  documentLabel,
+  label,
+  note,
+  paperCover,
+  person,
+  place,
+  reading,
+  readingAttempt,
+  version,
+} from '../db/schema';
 import { toldValues } from '../columns/read';
 import { resultsOf } from '../extraction/read';
 import { filingsOf } from './crossFile';
@@ -22,7 +33,7 @@ export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
     .select({
       id: document.id,
       title: document.title,
-      note: document.note,
+      remark: document.remark,
       stamp: document.stamp,
       sizeBytes: document.sizeBytes,
       pageCount: document.pageCount,
@@ -43,7 +54,10 @@ export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
       isHome: sql<boolean>`${standId(actor)} = ${document.homeId}`,
       lineage: place.lineage,
       locked: document.locked,
-      hasPicture: sql<boolean>`${reading.picture} is not null`,
+      hasPicture: sql<boolean>`coalesce(${paperCover.picture}, ${reading.picture}) is not null`,
+      hasOwnCover: sql<boolean>`${paperCover.picture} is not null`,
+      isNote: sql<boolean>`${note.documentId} is not null`,
+      isStart: sql<boolean>`coalesce(${note.isStart}, false)`,
       begun: sql<boolean>`exists (select from ${readingAttempt} where ${readingAttempt.sha256} = ${version.sha256})`,
       facts: {
         language: reading.language,
@@ -58,6 +72,8 @@ export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
     .innerJoin(place, eq(place.id, document.homeId))
     .innerJoin(version, eq(version.id, document.versionId))
     .leftJoin(reading, eq(reading.sha256, version.sha256))
+    .leftJoin(paperCover, eq(paperCover.documentId, document.id))
+    .leftJoin(note, eq(note.documentId, document.id))
     .where(and(eq(document.id, documentId), or(paperAllows(actor, 'see'), paperIsDisposed(actor))));
   if (!paper) refuse('not-found');
   const versions = await versionsOf(documentId);
@@ -110,6 +126,7 @@ async function versionsOf(documentId: string) {
       madeBy: person.name,
       madeAt: version.madeAt,
       restoredFrom: version.restoredFrom,
+      remark: version.remark,
     })
     .from(version)
     .innerJoin(person, eq(person.id, version.madeBy))

@@ -18,10 +18,11 @@ import { storeOf } from '../blobs/content';
 import { enqueue } from '../jobs/queue';
 import { now } from '../base/clock';
 
-/** Complete, checked content of an upload. */
-export interface StoredContent extends Fingerprint {
-  readonly contentId: string;
-  readonly store: StoreName;
+/** Complete, checked content that is to be filed. */
+export interface StoredContent {
+  readonly sha256: string;
+  /** What arrived of it, to be kept; null for content that is kept already. */
+  readonly arrived: (Pick<Fingerprint, 'pieceSums'> & { readonly contentId: string; readonly store: StoreName }) | null;
   readonly sizeBytes: number;
   readonly fileName: string;
   readonly mediaType: string;
@@ -32,7 +33,7 @@ export interface StoredContent extends Fingerprint {
 export interface Filing {
   readonly placeId: string;
   readonly title: string;
-  readonly note: string;
+  readonly remark: string;
   readonly content: StoredContent;
 }
 
@@ -54,7 +55,7 @@ export async function filePapers(tx: Tx, actor: Actor, filings: readonly Filing[
   const arriving = await arrivingValues(tx, [...new Set(filings.map((each) => each.placeId))]);
   const measures = await measured(tx, contents);
   const at = now();
-  const made = filings.map(({ placeId, note, content }, index) => {
+  const made = filings.map(({ placeId, remark, content }, index) => {
     const title = titles[index] ?? '';
     const values = arriving.get(placeId);
     if (!values) throw new Error('The place is not there');
@@ -64,7 +65,7 @@ export async function filePapers(tx: Tx, actor: Actor, filings: readonly Filing[
       title,
       titleKey: nameKey(title),
       searchKey: searchKey(title),
-      note,
+      remark,
       versionId: crypto.randomUUID(),
       ownValues: values.own,
       shownValues: values.shown,
@@ -98,12 +99,13 @@ export async function fileVersion(
   actor: Actor,
   documentId: string,
   content: StoredContent,
+  remark = '',
 ): Promise<{ readonly entry: JournalEvent; readonly result: Filed }> {
   const [paper] = await papersFor(tx, actor, [documentId], 'amend');
   if (!paper) refuse('not-found');
   await keepContents(tx, [content]);
   const number = (await lastNumber(tx, documentId)) + 1;
-  await addVersion(tx, actor, documentId, number, content, now(), null);
+  await addVersion(tx, actor, documentId, number, content, now(), { remark });
   await enqueueReading(tx, [content]);
   const detail = { title: paper.title, number, sha256: content.sha256 };
   return {
@@ -114,23 +116,15 @@ export async function fileVersion(
 
 /** Makes contents lasting. Content is stored once, however often it is filed: what is there already is given up. */
 async function keepContents(tx: Tx, contents: readonly StoredContent[]): Promise<void> {
+  const arrived = contents.flatMap(({ sha256, sizeBytes, arrived: each }) =>
+    each ? [{ sha256, sizeBytes, ...each }] : [],
+  );
+  if (arrived.length === 0) return;
   // In one order, so that two who file the same at once do not wait for each other.
-  const inOrder = [...contents].sort((one, other) => (one.sha256 < other.sha256 ? -1 : 1));
-  const kept = await tx
-    .insert(blob)
-    .values(
-      inOrder.map(({ sha256, pieceSums, contentId, store, sizeBytes }) => ({
-        sha256,
-        pieceSums,
-        contentId,
-        store,
-        sizeBytes,
-      })),
-    )
-    .onConflictDoNothing()
-    .returning({ contentId: blob.contentId });
+  const inOrder = [...arrived].sort((one, other) => (one.sha256 < other.sha256 ? -1 : 1));
+  const kept = await tx.insert(blob).values(inOrder).onConflictDoNothing().returning({ contentId: blob.contentId });
   const lasting = new Set(kept.map((each) => each.contentId));
-  for (const { store, contentId, sha256 } of contents) {
+  for (const { store, contentId, sha256 } of arrived) {
     if (lasting.has(contentId)) await storeOf(store).keep(tx, contentId, sha256);
     else await storeOf(store).forget(tx, contentId);
   }
@@ -267,6 +261,13 @@ const versionColumns = ({ sha256, fileName, mediaType, stamp, sizeBytes }: Versi
   sizeBytes,
 });
 
+/** How a version came about, beside its content. */
+interface VersionOrigin {
+  /** The number of the version that it restores. */
+  readonly restoredFrom?: number;
+  readonly remark?: string;
+}
+
 /** Adds a version and makes it current, with everything lists show of it. */
 export async function addVersion(
   tx: Tx,
@@ -275,7 +276,7 @@ export async function addVersion(
   number: number,
   content: VersionContent,
   at: Date,
-  restoredFrom: number | null,
+  { restoredFrom, remark = '' }: VersionOrigin = {},
 ): Promise<void> {
   const { sha256, stamp, sizeBytes } = content;
   const [made] = await tx
@@ -286,7 +287,8 @@ export async function addVersion(
       ...versionColumns(content),
       madeBy: actor.personId,
       madeAt: at,
-      restoredFrom,
+      restoredFrom: restoredFrom ?? null,
+      remark,
     })
     .returning({ id: version.id });
   if (!made) throw new Error('The version was not made');

@@ -5,7 +5,7 @@ import { z } from 'zod';
 import type { Column, Values } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
 import type { PlacedPaper } from '@/core/documents/contract';
-import type { LedgerPage, PaperRow } from '@/core/documents/model';
+import type { LedgerPage, PaperInside, PaperRow } from '@/core/documents/model';
 import type { Direction } from '@/core/order/direction';
 import { searchKey } from '@/core/text/fold';
 import type { Conditions } from '@/core/views/conditions';
@@ -18,11 +18,19 @@ import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { idIn } from '../db/idIn';
 import { plannedOnce } from '../db/plannedOnce';
-import { document, documentLabel, label, library, look, person, place } from '../db/schema';
+import { document, documentLabel, label, library, look, person, place, reading, version } from '../db/schema';
 import { fullName } from '../known/places';
 import { standId, standName, standsIn } from '../known/standing';
 import { builtInSql, changerName, isSqlProperty } from '../conditions/builtIns';
 import { columnKey, meetsAll, type Moment } from '../conditions/where';
+
+/** What reading found in papers' current versions. The caller's select has passed the gate. */
+const insideOf = sql<PaperInside>`coalesce(
+  (select jsonb_build_object(
+      'summary', coalesce(${reading.summary}[1], ''), 'keyWords', to_jsonb(${reading.keyWords}[1:6]), 'language', ${reading.language})
+    from ${version} join ${reading} on ${reading.sha256} = ${version.sha256}
+    where ${version.id} = ${document.versionId}),
+  '{"summary": "", "keyWords": [], "language": null}')`;
 
 const rowColumns = (actor: Actor) => ({
   id: document.id,
@@ -42,6 +50,7 @@ const rowColumns = (actor: Actor) => ({
     string[]
   >`array(select ${documentLabel.labelId}::text from ${documentLabel} join ${label} on ${label.id} = ${documentLabel.labelId}
     where ${documentLabel.documentId} = ${document.id} and ${labelIsKnown(actor)})`,
+  inside: insideOf,
 });
 
 interface NamedPapers {

@@ -1,7 +1,9 @@
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { and, eq } from 'drizzle-orm';
-import { contentFile } from '../cage/file';
+import { contentFile, madeBytes } from '../cage/file';
+import { pageLimits } from '../cage/limits';
+import { runProgram } from '../cage/program';
 import type { Content } from '../blobs/contentStore';
 import { db } from '../db/client';
 import { readingForm } from '../db/schema';
@@ -42,9 +44,9 @@ export class OpenContent {
     return path.join(this.folder, name);
   }
 
-  /** The content as a file. */
+  /** The content as a file that our readers can read: of a HEIC picture, a JPEG of it. */
   file(): Promise<string> {
-    return (this.#file ??= contentFile(this.folder, this.content));
+    return (this.#file ??= this.#written());
   }
 
   /** Its pages as a PDF: the content itself, or what the `form` stage made; null if it has none. */
@@ -61,6 +63,15 @@ export class OpenContent {
   /** What its pages say of themselves, asked once; null if it has none. */
   info(): Promise<PdfInfo | null> {
     return (this.#info ??= this.pages().then((file) => (file === null ? null : pdfInfo(file, this.folder))));
+  }
+
+  async #written(): Promise<string> {
+    const file = await contentFile(this.folder, this.content);
+    if (this.mediaType !== 'image/heic') return file;
+    const drawn = this.within('drawn.jpg');
+    const end = await runProgram('heif-convert', ['-q', '90', file, drawn], this.folder, pageLimits);
+    // Without one, it is read as a picture that is damaged.
+    return end.ok && (await madeBytes(drawn)) ? drawn : file;
   }
 
   async #made(): Promise<string | null> {

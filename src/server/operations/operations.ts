@@ -1,5 +1,10 @@
 import type { OperationName } from '@/core/contract';
 import type { UseCase } from '../acts/operation';
+import { createNote, foreseeNote, noteFromPaper, noteStarts } from '../notes/create';
+import { keepNote, setNoteStart } from '../notes/keep';
+import { beginNote, writeNote } from '../notes/write';
+import { alikePapers } from '../likeness/alike';
+import { setCover } from '../documents/cover';
 import { setAccess, undoAccess, withdrawAccess } from '../access/change';
 import { forecastAccess } from '../access/forecast';
 import { accessMatrix } from '../access/matrix';
@@ -36,7 +41,7 @@ import {
   putInPlaces,
   renamePaper,
   restoreVersion,
-  setNote,
+  setRemark,
 } from '../documents/amend';
 import { notCopiable } from '../documents/content';
 import { crossFile, forecastFiling, leavePlace } from '../documents/crossFile';
@@ -176,7 +181,17 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'meeting.remove': removeMeeting,
   'meetings.make': makeMeetings,
   'meetings.of': meetingsOf,
+  'note.begin': beginNote,
+  'note.create': createNote,
+  'note.foresee': foreseeNote,
+  'note.fromPaper': noteFromPaper,
+  'note.keep': keepNote,
+  'note.setStart': setNoteStart,
+  'note.write': writeNote,
+  'notes.starts': noteStarts,
+  'paper.alike': alikePapers,
   'paper.docket': docketOf,
+  'paper.setCover': setCover,
   'library.reading': libraryReading,
   'library.readAgain': readLibraryAgain,
   'paper.check': checkVersion,
@@ -189,7 +204,7 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'paper.spots': spotsInPaper,
   'paper.rename': renamePaper,
   'paper.restoreVersion': restoreVersion,
-  'paper.setNote': setNote,
+  'paper.setRemark': setRemark,
   'papers.crossFile': crossFile,
   'papers.dispose': disposePapers,
   'papers.disposed': disposedPapers,

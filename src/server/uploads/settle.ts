@@ -124,11 +124,13 @@ async function file(
   row: UploadRow,
   { fingerprint, kind }: Arrived,
 ): Promise<Done<UploadOutcome>> {
-  const target = await receivingPlace(tx, actor, row.placeId);
+  const { versionOf } = row.metadata;
+  const target = versionOf === undefined ? await receivingPlace(tx, actor, row.placeId) : null;
   if (row.metadata.onSameContent !== 'file') {
     const places = await sameContent(tx, actor, fingerprint.sha256);
     if (places.length > 0) return conclude(tx, row, { state: 'same-content', places });
   }
+  if (!target) return fileNext(tx, actor, row, versionOf ?? '', storedContent(row, { fingerprint, kind }));
   const placeId = await ensureFolders(tx, actor, target, row.metadata.relativePath ?? '');
   const title = titleOf(row);
   const [same] = await tx
@@ -138,11 +140,22 @@ async function file(
     .limit(1);
   if (same && row.metadata.onSameName === undefined) return conclude(tx, row, { state: 'same-name', title });
   const content = storedContent(row, { fingerprint, kind });
-  const { entry, result } =
-    same && row.metadata.onSameName === 'version'
-      ? await fileVersion(tx, actor, same.id, content)
-      : await fileOne(tx, actor, { placeId, title, note: noteOf(row), content });
+  if (same && row.metadata.onSameName === 'version') return fileNext(tx, actor, row, same.id, content);
+  const { entry, result } = await fileOne(tx, actor, { placeId, title, remark: remarkOf(row), content });
   const outcome: UploadOutcome = { state: 'filed', placeId, ...result };
+  await conclude(tx, row, outcome);
+  return { entry, result: outcome };
+}
+
+async function fileNext(
+  tx: Tx,
+  actor: Actor,
+  row: UploadRow,
+  documentId: string,
+  content: StoredContent,
+): Promise<Done<UploadOutcome>> {
+  const { entry, result } = await fileVersion(tx, actor, documentId, content, remarkOf(row));
+  const outcome: UploadOutcome = { state: 'filed', placeId: row.placeId, ...result };
   await conclude(tx, row, outcome);
   return { entry, result: outcome };
 }
@@ -164,17 +177,16 @@ export async function receivingPlace(tx: Tx, actor: Actor, placeId: string) {
 
 /** An upload's content as it is filed. */
 export const storedContent = (row: UploadRow, { fingerprint, kind }: Arrived): StoredContent => ({
-  ...fingerprint,
-  contentId: row.contentId,
-  store: row.store,
+  sha256: fingerprint.sha256,
+  arrived: { pieceSums: fingerprint.pieceSums, contentId: row.contentId, store: row.store },
   sizeBytes: row.sizeBytes,
   fileName: row.fileName,
   mediaType: kind.mediaType,
   stamp: kind.stamp,
 });
 
-/** The note that an upload's paper gets. */
-export const noteOf = (row: UploadRow): string => row.metadata.note?.trim() ?? '';
+/** The remark that an upload's paper gets. */
+export const remarkOf = (row: UploadRow): string => row.metadata.remark?.trim() ?? '';
 
 /** The title given, or one made from the file name. */
 export function titleOf(row: UploadRow): string {

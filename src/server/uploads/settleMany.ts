@@ -18,7 +18,7 @@ import { isOwnUpload } from './receive';
 import {
   acceptedFamilies,
   examined,
-  noteOf,
+  remarkOf,
   outcomeOf,
   receivingPlace,
   storedContent,
@@ -127,7 +127,7 @@ async function fileTogether(tx: Tx, actor: Actor, placeId: string, group: readon
     plain.map(({ row, arrived, placeId: home, title }) => ({
       placeId: home,
       title,
-      note: noteOf(row),
+      remark: remarkOf(row),
       content: storedContent(row, arrived),
     })),
   );
@@ -180,6 +180,8 @@ async function withoutQuestion(tx: Tx, actor: Actor, wanted: readonly Wanted[]):
   const contents = new Set(await knownContents(tx, actor, wanted));
   const titles = new Set<string>();
   return wanted.filter(({ row, arrived, placeId, title }) => {
+    // A paper's next version is an act of its own.
+    if (row.metadata.versionOf !== undefined) return false;
     const name = `${placeId} ${nameKey(title)}`;
     const { sha256 } = arrived.fingerprint;
     if (row.metadata.onSameName !== 'both' && (isTaken(placeId, title) || titles.has(name))) return false;

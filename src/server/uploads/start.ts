@@ -2,13 +2,13 @@ import { actsInSteps, asks } from '../acts/operation';
 import { isUnfinished } from '../db/unfinished';
 import { and, eq, sql } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
-import { uploadMetadataSchema } from '@/core/uploads/contract';
+import { uploadMetadataSchema, type UploadMetadata } from '@/core/uploads/contract';
 import { sizeInWords } from '@/core/text/measure';
 import { mayHoldPapers } from '@/core/tree/placeKind';
 import { tidyFileName } from '@/core/files/title';
 import { requireOwnSight } from '../acts/act';
 import type { Actor } from '../gate/actor';
-import { placeFor } from '../gate/held';
+import { papersFor, placeFor } from '../gate/held';
 import { placeIsKnown } from '../gate/visible';
 import { storeOf } from '../blobs/content';
 import { db, writableDb } from '../db/client';
@@ -37,9 +37,7 @@ export async function startUpload(
   if (!settings) refuse('not-found');
   if (sizeBytes > settings.maxFileBytes) refuse('too-large', tooLargeWords(sizeBytes, settings.maxFileBytes));
   requireOwnSight(actor);
-  const found = await placeFor(db(), actor, metadata.placeId, 'add');
-  if (!mayHoldPapers(found.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
-  const { placeId } = metadata;
+  const placeId = await destination(actor, metadata);
   const { store } = settings;
   const fileName = tidyFileName(metadata.fileName);
   const contentId = crypto.randomUUID();
@@ -57,6 +55,17 @@ export async function startUpload(
     if (sqlState(error) === '23503') refuse('not-found');
     throw error;
   }
+}
+
+/** Where an upload will be filed: the place named, or the home of the paper of which it is a version. */
+async function destination(actor: Actor, { placeId, versionOf }: UploadMetadata): Promise<string> {
+  if (versionOf !== undefined) {
+    const [paper] = await papersFor(db(), actor, [versionOf], 'amend');
+    return paper?.homeId ?? refuse('not-found');
+  }
+  const found = await placeFor(db(), actor, placeId, 'add');
+  if (!mayHoldPapers(found.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
+  return placeId;
 }
 
 /** The request that begins an upload has come before, and its answer was lost: what arrived in part is begun again. */

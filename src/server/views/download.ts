@@ -5,7 +5,7 @@ import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
 import { displayOf } from '@/core/views/display';
 import type { Slice } from '@/core/views/contract';
-import { builtIn, isBuiltIn } from '@/core/views/builtIns';
+import { builtIn, insideProperties, isBuiltIn, isInside } from '@/core/views/builtIns';
 import { propertyName } from '@/core/views/property';
 import type { Grouping, Sort } from '@/core/views/spec';
 import type { Actor } from '../gate/actor';
@@ -105,6 +105,7 @@ function cellsOf(
 ): string[] {
   return keys.map((key) => {
     if (isBuiltIn(key)) return builtIn(key).listed?.exported(paper, timeZone) ?? '';
+    if (isInside(key)) return insideProperties[key].exported(paper);
     const column = columns.find((each) => each.id === key);
     return column ? inWords(column, paper.values[key], names) : '';
   });

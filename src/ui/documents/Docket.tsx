@@ -19,10 +19,15 @@ import { Menu } from '../kit/menu';
 import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
+import { OpenAsNoteDialog } from '../notes/OpenAsNoteDialog';
+import { CoverDialog } from './CoverDialog';
 import { CrossFileDialog } from './CrossFileDialog';
+import { MuchLike } from './MuchLike';
+import { NewVersion } from './NewVersion';
+import { droppableOn } from '../uploads/versionDrop';
 import { FiledIn } from './FiledIn';
 import { MovePapersDialog } from './MovePapersDialog';
-import { NoteEditor } from './NoteEditor';
+import { RemarkEditor } from './RemarkEditor';
 import { RenameInPlace } from './RenameInPlace';
 import { usePaperActs } from './usePaperActs';
 import { VersionList } from './VersionList';
@@ -60,14 +65,24 @@ const stillWords: Readonly<Record<NonNullable<PaperDocket['still']>, string>> = 
   closedPlace: 'It lies in a closed place, where nothing is filed or changed.',
 };
 
+const wordDocument = 'application/vnd.openxmlformats-officedocument.wordprocessingml.document';
+
+/** A note as a file of another kind. */
+const noteDownloads = [
+  ['Download as Word', 'docx'],
+  ['Download as PDF', 'pdf'],
+  ['Download as Markdown', 'md'],
+] as const;
+
 const section = 'border-t border-line px-4 py-3';
 
 function Shown({ paper }: { readonly paper: PaperDocket }) {
   const around = useSurroundings();
-  const [dialog, setDialog] = useState<'move' | 'file' | 'access' | 'link' | null>(null);
+  const [dialog, setDialog] = useState<'move' | 'file' | 'access' | 'link' | 'cover' | 'note' | null>(null);
   const [renaming, setRenaming] = useState(false);
   const rename = useAct('paper.rename');
   const acts = usePaperActs();
+  const setStart = useAct('note.setStart');
   const setLock = useAct('papers.setLock');
   const lock = (locked: boolean) =>
     setLock.mutate(
@@ -100,7 +115,28 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       </span>,
     ],
   ];
+  const noteActs = [
+    ...(paper.mediaType === wordDocument && may.has('take')
+      ? [{ label: 'Open as a note…', act: () => setDialog('note') }]
+      : []),
+    ...(paper.isNote && may.has('take')
+      ? noteDownloads.map(([label, as]) => ({
+          label,
+          act: () => location.assign(`/api/paper/${paper.id}/content?copy&as=${as}`),
+        }))
+      : []),
+    ...(paper.isNote && around.me.keeper
+      ? [
+          {
+            label: paper.isStart ? 'No longer a start for notes' : 'Offer as a start for notes',
+            act: () => setStart.mutate({ documentId: paper.id, isStart: !paper.isStart }),
+          },
+        ]
+      : []),
+    ...(may.has('amend') && paper.still === null ? [{ label: 'Cover picture…', act: () => setDialog('cover') }] : []),
+  ];
   const more = [
+    ...noteActs,
     ...(may.has('amend') ? [{ label: 'Rename', keys: 'F2', act: () => setRenaming(true) }] : []),
     ...(may.has('manage') && paper.still === null ? [{ label: 'Move…', act: () => setDialog('move') }] : []),
     { label: 'File elsewhere as well…', act: () => setDialog('file') },
@@ -118,7 +154,10 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
   ];
 
   return (
-    <div className="pb-6">
+    <div
+      className="pb-6"
+      {...(may.has('amend') && droppableOn({ ...paper, homeName: paper.homePath.at(-1)?.name ?? '' }))}
+    >
       {paper.disposedAt !== null && (
         <div className="flex items-center gap-2 border-b border-straw-edge bg-straw px-4 py-2 text-straw-ink">
           <span className="flex-1">In the disposal tray.</span>
@@ -140,7 +179,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
         >
           {/* The picture has an address of its own behind the gate; the framework's image server would go round it. */}
           <img
-            src={`/api/paper/${paper.id}/picture?of=${paper.sha256.slice(0, 12)}`}
+            src={`/api/paper/${paper.id}/picture?of=${paper.sha256.slice(0, 12)}&r=${paper.revision}`}
             alt={`First page of ${paper.title}`}
             className="max-h-[142px] max-w-[90%] border border-line shadow-sm"
           />
@@ -168,6 +207,14 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
           >
             Read
           </Link>
+          {paper.isNote && may.has('amend') && paper.still === null && paper.disposedAt === null && (
+            <Link
+              href={`/paper/${paper.id}/write`}
+              className="inline-flex h-[30px] items-center rounded-sm border border-line px-3 hover:border-edge"
+            >
+              Write
+            </Link>
+          )}
           {may.has('take') && (
             <a
               href={`/api/paper/${paper.id}/content?copy`}
@@ -211,13 +258,14 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
         <Heading>What is in it</Heading>
         <WhatIsInIt paper={paper} mayAmend={may.has('amend')} />
       </div>
-      {(paper.note !== '' || may.has('amend')) && (
+      <MuchLike documentId={paper.id} />
+      {(paper.remark !== '' || may.has('amend')) && (
         <div className={section}>
-          <Heading>Note</Heading>
-          <NoteEditor
+          <Heading>Remark</Heading>
+          <RemarkEditor
             key={paper.id}
             documentId={paper.id}
-            note={paper.note}
+            remark={paper.remark}
             revision={paper.revision}
             mayAmend={may.has('amend')}
           />
@@ -240,6 +288,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       </div>
       <div className={section}>
         <Heading>Versions</Heading>
+        {may.has('amend') && paper.disposedAt === null && paper.still === null && <NewVersion paper={paper} />}
         <VersionList paper={paper} />
       </div>
       <div className={section}>
@@ -250,6 +299,8 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       {dialog === 'file' && (
         <CrossFileDialog papers={[paper]} mayOpen={may.has('manage')} onClose={() => setDialog(null)} />
       )}
+      {dialog === 'cover' && <CoverDialog paper={paper} onClose={() => setDialog(null)} />}
+      {dialog === 'note' && <OpenAsNoteDialog paper={paper} onClose={() => setDialog(null)} />}
       {dialog === 'link' && (
         <OutsideLinkDialog on={{ kind: 'paper', id: paper.id }} name={paper.title} onClose={() => setDialog(null)} />
       )}

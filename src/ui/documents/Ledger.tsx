@@ -11,6 +11,7 @@ import { GroupLine } from './GroupLine';
 import { leastWidth, stickyFrom, tracksOf, type LedgerColumn } from './ledgerColumns';
 import { LedgerHeadings } from './LedgerHeadings';
 import type { LedgerProps } from './ledgerProps';
+import { droppableOn } from '../uploads/versionDrop';
 import { PaperLine } from './PaperLine';
 import { PlaceLine } from './PlaceLine';
 
@@ -201,6 +202,7 @@ export function Ledger(props: LedgerProps) {
               aria-expanded={line?.kind === 'group' ? line.open : undefined}
               aria-selected={paper ? picked : undefined}
               data-current={chosen || undefined}
+              {...(paper && droppableOn(paper))}
               style={{
                 height: rowHeight,
                 transform: `translateY(${start - headingHeight}px)`,

@@ -3,6 +3,7 @@
 import { useRouter, useSearchParams } from 'next/navigation';
 import { CaretLeftIcon, CaretRightIcon } from '@phosphor-icons/react';
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { useDropzone } from 'react-dropzone';
 import type { PaperDocket } from '@/core/documents/model';
 import type { ReadablePaper } from '@/core/reading/contract';
 import type { Attachment } from '@/core/reading/form';
@@ -14,6 +15,7 @@ import { useNarrow } from '../kit/useNarrow';
 import { PaperContent } from '../reading/PaperContent';
 import { sourceOf } from '../reading/source';
 import { useAsk } from '../server/useCall';
+import { useUploads } from '../uploads/uploadsContext';
 import { Docket } from './Docket';
 import { neighboursOf } from './neighbours';
 
@@ -51,8 +53,19 @@ export function Reader({ initial, reading }: { readonly initial: PaperDocket; re
   }, [router, back, attachment]);
 
   const firstPage = Number(asked.get('page'));
+  const { offerVersion } = useUploads();
+  const drop = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    multiple: false,
+    disabled: !paper.capabilities.includes('amend') || paper.still !== null || paper.disposedAt !== null,
+    onDrop: ([file]) => {
+      const place = { id: paper.homeId, name: paper.homePath.at(-1)?.name ?? 'its place' };
+      if (file) offerVersion(file, { id: paper.id, title: paper.title, place });
+    },
+  });
   return (
-    <div className="flex min-h-0 min-w-0 flex-1">
+    <div {...drop.getRootProps()} className="relative flex min-h-0 min-w-0 flex-1">
       <main id="main" className="flex min-w-0 flex-1 flex-col">
         <div className="no-print flex items-center gap-3 border-b border-line bg-sheet px-4 py-1.5">
           {attachment ? (
@@ -104,6 +117,11 @@ export function Reader({ initial, reading }: { readonly initial: PaperDocket; re
       <Dialog title="Docket" shape="sheet" open={sheet && isNarrow} onClose={() => setSheet(false)}>
         <Docket documentId={paper.id} />
       </Dialog>
+      {drop.isDragActive && (
+        <div className="pointer-events-none absolute inset-2 z-20 grid place-items-center rounded-sm border-2 border-dashed border-brine-ink bg-brine-wash/85 font-condensed text-xl">
+          Drop as a new version of {paper.title}
+        </div>
+      )}
     </div>
   );
 }

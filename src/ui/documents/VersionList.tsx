@@ -37,6 +37,7 @@ export function VersionList({ paper }: { readonly paper: PaperDocket }) {
             · {sizeInWords(version.sizeBytes)}
             {version.restoredFrom !== null && ` · as version ${version.restoredFrom} was`}
           </span>
+          {version.remark !== '' && <span className="block break-words">{version.remark}</span>}
           <span className="block font-mono text-xs text-soft" title={`SHA-256 ${version.sha256}`}>
             {version.sha256.slice(0, 16)}
           </span>

@@ -2,7 +2,7 @@ import type { CSSProperties, ReactNode } from 'react';
 import { inWords, type Names } from '@/core/columns/format';
 import type { Column, ColumnType } from '@/core/columns/model';
 import type { PaperRow } from '@/core/documents/model';
-import { builtInProperties, type ListedProperty } from '@/core/views/builtIns';
+import { builtInProperties, insideProperties, type InsideProperty, type ListedProperty } from '@/core/views/builtIns';
 import { sizeInWords } from '@/core/text/measure';
 import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { Stamp } from '../kit/stamp';
@@ -57,12 +57,28 @@ const shown: Readonly<Record<ListedProperty, Shown>> = {
   changedAt: { width: 98, grows: 0, needsHeading: true, cell: (row, around) => moment(row.changedAt, around) },
 };
 
+/** How it draws what was found in papers. */
+const shownInside: Readonly<Record<InsideProperty, Pick<LedgerColumn, 'width' | 'grows' | 'needsHeading'>>> = {
+  summary: { width: 260, grows: 1 },
+  keyWords: { width: 170, grows: 0.6 },
+  language: { width: 84, grows: 0, needsHeading: true },
+};
+
 /** The ledger's own columns after the title, in order. */
-export const ownColumns: readonly LedgerColumn[] = (Object.keys(shown) as ListedProperty[]).map((key) => ({
-  key,
-  heading: builtInProperties[key].name,
-  ...shown[key],
-}));
+export const ownColumns: readonly LedgerColumn[] = [
+  ...(Object.keys(shown) as ListedProperty[]).map((key) => ({
+    key,
+    heading: builtInProperties[key].name,
+    ...shown[key],
+  })),
+  ...(Object.keys(shownInside) as InsideProperty[]).map((key) => ({
+    key,
+    heading: insideProperties[key].name,
+    sorts: false,
+    ...shownInside[key],
+    cell: (row: PaperRow) => insideProperties[key].exported(row),
+  })),
+];
 
 const widths: Record<ColumnType, number> = {
   choice: 96,

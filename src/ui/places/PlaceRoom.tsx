@@ -1,6 +1,6 @@
 'use client';
 
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { droppedFiles } from '../uploads/droppedFiles';
 import type { PlacePage } from '@/core/places/model';
@@ -11,7 +11,8 @@ import { namesFrom, useColumns } from '../columns/useColumns';
 import { Button } from '../kit/button';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
-import { useUploads } from '../uploads/uploadsContext';
+import { useUploads, type VersionedPaper } from '../uploads/uploadsContext';
+import { paperUnder } from '../uploads/versionDrop';
 import { ViewRoom } from '../views/ViewRoom';
 import { PlaceDocket } from './PlaceDocket';
 import { GlanceRoom } from '../expected/GlanceRoom';
@@ -39,7 +40,8 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
     [given.data],
   );
   const seriesId = page.path[0]?.id ?? placeId;
-  const { offer } = useUploads();
+  const { offer, offerVersion } = useUploads();
+  const [over, setOver] = useState<VersionedPaper | null>(null);
   const may = new Set(page.capabilities);
   const mayFile = may.has('add') && mayHoldPapers(page.place.kind) && !page.place.closed;
   const pageDrop = useDropzone({
@@ -47,7 +49,13 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
     noKeyboard: true,
     getFilesFromEvent: droppedFiles,
     disabled: !mayFile,
-    onDrop: (files) => offer(files, page.place),
+    onDragOver: ({ target }) => setOver((before) => sameOr(before, paperUnder(target))),
+    onDrop: (files, _refused, event) => {
+      const [file] = files;
+      const paper = files.length === 1 && 'target' in event ? paperUnder(event.target) : null;
+      if (file && paper) offerVersion(file, paper);
+      else offer(files, page.place);
+    },
   });
   useLook(placeId);
 
@@ -113,12 +121,16 @@ export function PlaceRoom({ initial }: { readonly initial: PlacePage }) {
       )}
       {pageDrop.isDragActive && (
         <div className="pointer-events-none absolute inset-2 z-20 grid place-items-center rounded-sm border-2 border-dashed border-brine-ink bg-brine-wash/85 font-condensed text-xl">
-          Drop to file in {page.place.name}
+          {over ? `Drop as a new version of ${over.title}` : `Drop to file in ${page.place.name}`}
         </div>
       )}
     </div>
   );
 }
+
+/** The same object while it is the same paper: nothing is drawn again for each move of a hand. */
+const sameOr = (before: VersionedPaper | null, now: VersionedPaper | null): VersionedPaper | null =>
+  before?.id === now?.id ? before : now;
 
 function Empty({
   mayFile,

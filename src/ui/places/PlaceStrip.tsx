@@ -15,6 +15,7 @@ import { TableDialog } from '../columns/TableDialog';
 import { DossiersDialog } from '../dossiers/DossiersDialog';
 import { FieldsDialog } from '../dossiers/FieldsDialog';
 import { MeetingsDialog } from '../meetings/MeetingsDialog';
+import { NewNoteDialog } from '../notes/NewNoteDialog';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { Menu, type MenuAct } from '../kit/menu';
@@ -58,7 +59,7 @@ export function PlaceStrip({
   const router = useRouter();
   const { offer } = useUploads();
   const [dialog, setDialog] = useState<
-    PlaceDialogKind | 'access' | 'given' | 'table' | 'still' | 'meetings' | 'dossiers' | 'fields' | null
+    PlaceDialogKind | 'access' | 'given' | 'table' | 'still' | 'meetings' | 'dossiers' | 'fields' | 'note' | null
   >(null);
   const { place } = page;
   const may = new Set(page.capabilities);
@@ -68,6 +69,7 @@ export function PlaceStrip({
     return each ? [{ column, each }] : [];
   });
   const news: MenuAct[] = [
+    ...(mayFile ? [{ label: 'Note…', act: () => setDialog('note') }] : []),
     ...(may.has('manage') && mayHold(place.kind, 'dossier')
       ? [
           { label: 'Dossier…', act: () => setDialog('dossier') },
@@ -180,6 +182,7 @@ export function PlaceStrip({
           ))}
         </p>
       )}
+      {dialog === 'note' && <NewNoteDialog place={place} onClose={() => setDialog(null)} />}
       {dialog === 'fields' && <FieldsDialog series={place} onClose={() => setDialog(null)} />}
       {dialog === 'dossiers' && <DossiersDialog series={place} onClose={() => setDialog(null)} />}
       {dialog === 'meetings' && (
@@ -197,6 +200,7 @@ export function PlaceStrip({
         dialog !== 'meetings' &&
         dialog !== 'dossiers' &&
         dialog !== 'fields' &&
+        dialog !== 'note' &&
         dialog !== 'table' && <PlaceDialogs kind={dialog} page={page} onClose={() => setDialog(null)} />
       )}
     </div>

@@ -9,7 +9,7 @@ const style = `
     color: #18211f; background: #fff; overflow-wrap: anywhere }
   @media (prefers-color-scheme: dark) { body { color: #e4eae6; background: #1b2423 } a { color: #8fd0d2 } td, th { border-color: #4a5653 } }
   img { max-width: 100%; height: auto } pre { white-space: pre-wrap } table { border-collapse: collapse }
-  td, th { border: 1px solid #c9d1cc; padding: 3px 7px; text-align: left; vertical-align: top }
+  td, th { border: 1px solid #c9d1cc; padding: 3px 7px; text-align: left; vertical-align: top } td > p, th > p { margin: 0 }
   blockquote { margin: 0 0 0 12px; padding-left: 12px; border-left: 3px solid #c9d1cc } a { color: #0d4a50 }`;
 
 /**

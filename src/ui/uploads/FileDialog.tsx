@@ -14,7 +14,7 @@ import { LongField } from '../kit/field';
 import { PlaceChooser } from '../choosing/PlaceChooser';
 import { call } from '../server/call';
 import { useSurroundings } from '../surroundings/Surroundings';
-import { offered, type OfferedFile } from './offeredFiles';
+import { offered, queued, type OfferedFile } from './offeredFiles';
 import { OfferedList } from './OfferedList';
 import type { PickItem } from '../kit/pick';
 import { PickButtons } from './PickButtons';
@@ -30,14 +30,14 @@ interface Props {
   readonly onClose: () => void;
 }
 
-/** Where chosen files are looked over and filed: the place named in the button, titles, a note, and one answer for all names that are taken. */
+/** Where chosen files are looked over and filed: the place named in the button, titles, a remark, and one answer for all names that are taken. */
 export function FileDialog(props: Props) {
   const { library } = useSurroundings();
   const { queue } = useUploads();
   const [place, setPlace] = useState(props.place);
   const [choosing, setChoosing] = useState(false);
   const [files, setFiles] = useState(props.files);
-  const [note, setNote] = useState('');
+  const [remark, setRemark] = useState('');
   const [sameName, setSameName] = useState<SameName | null>(null);
   const [told, setTold] = useState<readonly PickItem[]>([]);
   const going = useMemo(() => files.filter((each) => each.refused === null), [files]);
@@ -51,7 +51,7 @@ export function FileDialog(props: Props) {
 
   function file() {
     queue.add(
-      files.map((each) => ({ file: each.file, item: queueItem(each, place, note, sameName, told) })),
+      files.map((each) => ({ file: each.file, item: queueItem(each, place, remark, sameName, told) })),
       props.then,
     );
     props.onClose();
@@ -139,12 +139,12 @@ export function FileDialog(props: Props) {
       )}
       <div className="mt-4">
         <LongField
-          label="Note on these papers"
+          label="Remark on these papers"
           help="Optional; it stands in each paper’s docket."
-          value={note}
+          value={remark}
           maxLength={4000}
           rows={2}
-          onChange={(event) => setNote(event.target.value)}
+          onChange={(event) => setRemark(event.target.value)}
         />
         <WhomToTell told={told} onTold={setTold} />
       </div>
@@ -204,27 +204,15 @@ function useSettled<T>(value: T, ms: number): T {
 function queueItem(
   each: OfferedFile,
   place: ReceivingPlace,
-  note: string,
+  remark: string,
   onSameName: SameName | null,
   told: readonly PickItem[],
 ): QueueItem {
   return {
-    key: each.key,
-    uploadId: null,
-    fileName: each.file.name,
-    sizeBytes: each.file.size,
-    sentBytes: 0,
-    placeId: place.id,
-    placeName: place.name,
-    relativePath: each.relativePath,
+    ...queued(each, place),
     title: each.title.trim(),
-    note: note.trim(),
+    remark: remark.trim(),
     onSameName,
     tell: told.map((person) => person.id),
-    state: each.refused ? 'refused' : 'waiting',
-    issue: each.refused,
-    sameContent: [],
-    documentId: null,
-    readings: [],
   };
 }

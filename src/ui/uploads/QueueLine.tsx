@@ -5,6 +5,7 @@ import { isUnderWay, type QueueItem } from '@/core/uploads/queue';
 import { sizeInWords, speedInWords, timeLeftInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
+import { LikeThis } from './LikeThis';
 import type { UploadQueue } from './UploadQueue';
 
 /** Where a file stands, in words. */
@@ -83,6 +84,7 @@ export function QueueLine({ item, queue, index, top, ref }: Props) {
         )}
       </div>
       <p className={`figures text-sm ${alarming ? 'text-ember-ink' : 'text-soft'}`}>{stateInWords(item)}</p>
+      {item.state === 'filed' && item.documentId && <LikeThis documentId={item.documentId} />}
       {item.state === 'sending' && (
         <progress
           aria-label={`Progress of ${item.fileName}`}

@@ -326,7 +326,7 @@ export class UploadQueue {
 }
 
 function metadataOf(item: QueueItem, sha256: string): Record<string, string> {
-  const { key, placeId, fileName, title, note, relativePath, onSameName } = item;
+  const { key, placeId, fileName, title, remark, relativePath, onSameName, versionOf } = item;
   return {
     id: key,
     filing: 'held',
@@ -334,9 +334,10 @@ function metadataOf(item: QueueItem, sha256: string): Record<string, string> {
     fileName,
     title,
     sha256,
-    ...(note === '' ? {} : { note }),
+    ...(remark === '' ? {} : { remark }),
     ...(relativePath === '' ? {} : { relativePath }),
     ...(onSameName === null ? {} : { onSameName }),
+    ...(versionOf === null ? {} : { versionOf }),
   };
 }
 

@@ -14,7 +14,8 @@ import { saysOf } from '../server/call';
 import { batchLeft, markOf, whileFiling } from './batch';
 import { foldersOf, offered, type OfferedFile } from './offeredFiles';
 import { UploadQueue, type QueuedFile } from './UploadQueue';
-import { UploadsContext, type ReceivingPlace, type Uploads } from './uploadsContext';
+import { UploadsContext, type ReceivingPlace, type Uploads, type VersionedPaper } from './uploadsContext';
+import { VersionDialog } from './VersionDialog';
 
 const none: readonly QueueItem[] = [];
 
@@ -95,6 +96,15 @@ export function UploadsProvider({ children }: { readonly children: ReactNode }) 
     [library, queue, me.id],
   );
 
+  const [version, setVersion] = useState<{ file: OfferedFile; of: VersionedPaper } | null>(null);
+  const offerVersion = useCallback(
+    (each: File, of: VersionedPaper) => {
+      const [file] = offered([each], library);
+      if (file) setVersion({ file, of });
+    },
+    [library],
+  );
+
   const busy = items.some(isUnderWay);
   useEffect(() => {
     if (!busy) return undefined;
@@ -108,7 +118,7 @@ export function UploadsProvider({ children }: { readonly children: ReactNode }) 
     };
   }, [busy, me.id]);
 
-  const uploads = useMemo<Uploads>(() => ({ offer, queue, items }), [offer, queue, items]);
+  const uploads = useMemo<Uploads>(() => ({ offer, offerVersion, queue, items }), [offer, offerVersion, queue, items]);
   return (
     <UploadsContext value={uploads}>
       {children}
@@ -116,6 +126,7 @@ export function UploadsProvider({ children }: { readonly children: ReactNode }) 
       {filing && (
         <FileDialog key={filing.files[0]?.key ?? filing.place.id} {...filing} onClose={() => setFiling(null)} />
       )}
+      {version && <VersionDialog key={version.file.key} {...version} onClose={() => setVersion(null)} />}
     </UploadsContext>
   );
 }

@@ -3,6 +3,7 @@ import { permittedEndings } from '@/core/files/fileKind';
 import { endingOf, tidyTitle } from '@/core/files/title';
 import type { LibrarySettings } from '@/core/library/model';
 import { sizeInWords } from '@/core/text/measure';
+import type { QueueItem } from '@/core/uploads/queue';
 
 /** A file that a person has chosen, before it is sent. */
 export interface OfferedFile {
@@ -45,3 +46,28 @@ function refusalOf(file: File, maxFileBytes: number, endings: ReadonlySet<string
     `It has ${sizeInWords(file.size)}; this library takes files of up to ${sizeInWords(maxFileBytes)}.`,
   );
 }
+
+/** An offered file as it enters the queue, with nothing said of it yet. */
+export const queued = (
+  { key, file, title, relativePath, refused }: OfferedFile,
+  place: { readonly id: string; readonly name: string },
+): QueueItem => ({
+  key,
+  uploadId: null,
+  fileName: file.name,
+  sizeBytes: file.size,
+  sentBytes: 0,
+  placeId: place.id,
+  placeName: place.name,
+  relativePath,
+  title,
+  remark: '',
+  onSameName: null,
+  versionOf: null,
+  tell: [],
+  state: refused ? 'refused' : 'waiting',
+  issue: refused,
+  sameContent: [],
+  documentId: null,
+  readings: [],
+});

@@ -10,6 +10,13 @@ export interface ReceivingPlace {
   readonly name: string;
 }
 
+/** A paper that may get a new version. */
+export interface VersionedPaper {
+  readonly id: string;
+  readonly title: string;
+  readonly place: ReceivingPlace;
+}
+
 /** The files on their way in, and what one can do with them. */
 export interface Uploads {
   /**
@@ -17,6 +24,8 @@ export interface Uploads {
    * came of them.
    */
   readonly offer: (files: readonly File[], place: ReceivingPlace, then?: (documentId: string) => void) => void;
+  /** Offers a file as a paper's next version, or as a paper of its own beside it. */
+  readonly offerVersion: (file: File, of: VersionedPaper) => void;
   readonly queue: UploadQueue;
   readonly items: readonly QueueItem[];
 }

@@ -10,6 +10,7 @@ import {
   jsonb,
   pgTable,
   primaryKey,
+  smallint,
   text,
   unique,
   uuid,
@@ -39,7 +40,7 @@ export const document = pgTable(
     title: naturalText().notNull(),
     titleKey: text().notNull(),
     searchKey: text().notNull(),
-    note: text().notNull().default(''),
+    remark: text().notNull().default(''),
     versionId: uuid().references((): AnyPgColumn => version.id),
     stamp: text({ enum: stamps }).notNull(),
     sizeBytes: bigint({ mode: 'number' }).notNull(),
@@ -165,6 +166,8 @@ export const version = pgTable(
       .references(() => person.id),
     madeAt: instant().notNull(),
     restoredFrom: integer(),
+    /** What its maker said of it. */
+    remark: text().notNull().default(''),
   },
   (table) => [
     unique('version_number_once').on(table.documentId, table.number),
@@ -174,23 +177,47 @@ export const version = pgTable(
 );
 
 /** What was found in some content as a whole. It is derived: reading again makes the same. */
-export const reading = pgTable('reading', {
-  sha256: text()
-    .primaryKey()
-    .references(() => blob.sha256, { onDelete: 'cascade' }),
-  pageCount: integer(),
-  wordCount: integer(),
-  /** The first page as a JPEG; null if no picture could be made. */
-  picture: bytea(),
-  /** The language of its text (ISO 639-1); null if it is too short to tell. */
-  language: text(),
-  /** Title and author that the file itself gives. */
-  title: text(),
-  author: text(),
-  /** A few of its own sentences; empty where it has none to choose from. */
-  summary: text().array().notNull().default([]),
-  keyWords: text().array().notNull().default([]),
-});
+export const reading = pgTable(
+  'reading',
+  {
+    sha256: text()
+      .primaryKey()
+      .references(() => blob.sha256, { onDelete: 'cascade' }),
+    pageCount: integer(),
+    wordCount: integer(),
+    /** The first page as a JPEG; null if no picture could be made. */
+    picture: bytea(),
+    /** The language of its text (ISO 639-1); null if it is too short to tell. */
+    language: text(),
+    /** Title and author that the file itself gives. */
+    title: text(),
+    author: text(),
+    /** A few of its own sentences; empty where it has none to choose from. */
+    summary: text().array().notNull().default([]),
+    keyWords: text().array().notNull().default([]),
+    /** The same for texts of the same words; null where there are none. */
+    textKey: text(),
+    /** By which texts that are much alike are found (MinHash); null for a text that is too short. */
+    sketch: integer().array().$type<readonly number[]>(),
+  },
+  (table) => [index('reading_text').on(table.textKey)],
+);
+
+/** The bands of sketches, each by its number, by which contents with a text much like another's are looked up. */
+export const likenessBand = pgTable(
+  'likeness_band',
+  {
+    band: smallint().notNull(),
+    key: integer().notNull(),
+    sha256: text()
+      .notNull()
+      .references(() => blob.sha256, { onDelete: 'cascade' }),
+  },
+  (table) => [
+    primaryKey({ columns: [table.band, table.key, table.sha256] }),
+    index('likeness_band_content').on(table.sha256),
+  ],
+);
 
 /** A stage of reading that has run on some content, by which program and what it came to. */
 export const readingStage = pgTable(
@@ -259,6 +286,19 @@ export const attachment = pgTable(
   },
   (table) => [primaryKey({ columns: [table.mailSha256, table.number] }), index('attachment_content').on(table.sha256)],
 );
+
+/** The picture that a paper's cover shows instead of its first page. */
+export const paperCover = pgTable('paper_cover', {
+  documentId: uuid()
+    .primaryKey()
+    .references(() => document.id, { onDelete: 'cascade' }),
+  /** A JPEG. */
+  picture: bytea().notNull(),
+  setBy: uuid()
+    .notNull()
+    .references(() => person.id),
+  setAt: instant().notNull(),
+});
 
 /** A page of some content as a picture, numbered from 1, for people who may read a paper but not take copies. */
 export const pagePicture = pgTable(

@@ -21,7 +21,9 @@ export {
   document,
   filing,
   journal,
+  likenessBand,
   pagePicture,
+  paperCover,
   attachment,
   reading,
   readingAttempt,
@@ -32,5 +34,6 @@ export {
   upload,
   version,
 } from './documents';
+export { note, noteChange, noteWriter } from './notes';
 export { columnDef, controlledList, documentLabel, givenValue, label, term, valueBatch, valueChange } from './columns';
 export { look, tallyChange, view, viewGroup } from './views';

@@ -1,9 +1,10 @@
 import { writeFile } from 'node:fs/promises';
 import { asc, eq, sql } from 'drizzle-orm';
+import { bandsOf } from '@/core/likeness/sketch';
 import { storable } from '@/core/text/storable';
 import { readCaged } from '../../cage/reader';
 import { db } from '../../db/client';
-import { reading, readingPage } from '../../db/schema';
+import { likenessBand, reading, readingPage } from '../../db/schema';
 import { done, nothing, type RunStage } from './stageEnd';
 
 /** What a text is about stands in its beginning. In characters. */
@@ -26,7 +27,7 @@ export const runFacts: RunStage = async (opened) => {
     .slice(0, mostWeighed);
   const file = opened.within('facts.txt');
   await writeFile(file, text);
-  const told = text.trim() === '' ? { language: null, summary: [], keyWords: [] } : await readCaged('facts', file, {});
+  const told = text.trim() === '' ? nothingTold : await readCaged('facts', file, {});
   const info = opened.formFailed ? null : await opened.info();
   const { title, author } = info === null || typeof info === 'string' ? { title: null, author: null } : info;
   const facts = {
@@ -35,9 +36,18 @@ export const runFacts: RunStage = async (opened) => {
     keyWords: told.keyWords.map(storable),
     title: title === null || emptyTitle.test(title) ? null : storable(title),
     author: author && storable(author),
+    textKey: told.textKey,
+    sketch: told.sketch,
   };
+  const bands = told.sketch === null ? [] : bandsOf(told.sketch);
   return {
     ...(text.trim() === '' ? nothing : done),
-    write: async (tx) => void (await tx.update(reading).set(facts).where(eq(reading.sha256, sha256))),
+    write: async (tx) => {
+      await tx.update(reading).set(facts).where(eq(reading.sha256, sha256));
+      await tx.delete(likenessBand).where(eq(likenessBand.sha256, sha256));
+      if (bands.length > 0) await tx.insert(likenessBand).values(bands.map((key, band) => ({ band, key, sha256 })));
+    },
   };
 };
+
+const nothingTold = { language: null, summary: [], keyWords: [], textKey: null, sketch: null };

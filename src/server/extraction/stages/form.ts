@@ -97,7 +97,8 @@ const ways: Readonly<Record<NonNullable<ReturnType<typeof shownForm>>, (opened: 
   },
 
   markup: async (opened) => {
-    const made = await readCaged('markup', await opened.file(), {});
+    const form = opened.mediaType === 'text/markdown' ? 'markdown' : 'html';
+    const made = await readCaged('markup', await opened.file(), { form });
     return { ...(await webPages(opened)), view: await viewOf(opened), why: made?.cut ? 'cut' : null };
   },
 

@@ -5,36 +5,36 @@ import { Button } from '../kit/button';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 
-/** The note on a paper; typed text stays if saving is refused. */
-export function NoteEditor({
+/** The remark on a paper; typed text stays if saving is refused. */
+export function RemarkEditor({
   documentId,
-  note,
+  remark,
   revision,
   mayAmend,
 }: {
   readonly documentId: string;
-  readonly note: string;
+  readonly remark: string;
   readonly revision: number;
   readonly mayAmend: boolean;
 }) {
   const [text, setText] = useState<string | null>(null);
   // As it was when writing began: what someone else writes meanwhile is a conflict.
   const [seen, setSeen] = useState(revision);
-  const save = useAct('paper.setNote', { quiet: true });
+  const save = useAct('paper.setRemark', { quiet: true });
   if (text === null) {
     return (
       <p className="whitespace-pre-wrap">
-        {note}
+        {remark}
         {mayAmend && (
           <Button
             look="quiet"
             className="-ml-3"
             onClick={() => {
-              setText(note);
+              setText(remark);
               setSeen(revision);
             }}
           >
-            {note === '' ? 'Write a note' : 'Change it'}
+            {remark === '' ? 'Write a remark' : 'Change it'}
           </Button>
         )}
       </p>
@@ -43,7 +43,7 @@ export function NoteEditor({
   return (
     <div>
       <textarea
-        aria-label="Note"
+        aria-label="Remark"
         autoFocus
         rows={4}
         maxLength={4000}
@@ -59,9 +59,9 @@ export function NoteEditor({
       <div className="mt-1 flex gap-2">
         <Button
           disabled={save.isPending}
-          onClick={() => save.mutate({ documentId, note: text, revision: seen }, { onSuccess: () => setText(null) })}
+          onClick={() => save.mutate({ documentId, remark: text, revision: seen }, { onSuccess: () => setText(null) })}
         >
-          Keep the note
+          Keep the remark
         </Button>
         <Button look="quiet" onClick={() => setText(null)}>
           Cancel
