@@ -11,9 +11,10 @@ cd "$ROOT"
 RUN_PACKAGES=(
   postgresql postgresql-contrib poppler-utils libheif-examples file util-linux bubblewrap
   libreoffice-writer-nogui libreoffice-calc-nogui libreoffice-impress-nogui python3-uno tesseract-ocr tesseract-ocr-eng
+  tesseract-ocr-deu tesseract-ocr-fra tesseract-ocr-spa qpdf
   fonts-dejavu-core fonts-liberation2 fonts-crosextra-carlito fonts-crosextra-caladea fonts-droid-fallback
 )
-TEST_PACKAGES=(chromium chromium-driver qpdf oathtool unicode-data)
+TEST_PACKAGES=(chromium chromium-driver oathtool unicode-data)
 STARTED=$(date +%s)
 
 say() { printf '  %4ds  %s\n' "$(($(date +%s) - STARTED))" "$*"; }

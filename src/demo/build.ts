@@ -22,6 +22,7 @@ import { librarySettings } from '@/server/library/settings';
 import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoColumns } from './describe';
 import { fileBuffer } from './file';
 import { committees, detailsFor, filingYears, governing, seriesPlans, works } from './layout';
+import { writeNotes } from './notes';
 import { formsFolder, makers, planPapers, tenantForms, type PaperPlan } from './papers';
 import { colleagues, demoPassword, groups, keeper, outsiders } from './people';
 import { Chance } from '../core/chance/chance';
@@ -91,6 +92,7 @@ export async function buildDemo(
   await atMoment(storyEnds, () => layPlans(maren, places, columns));
   say('Filing plans are kept to');
   await atMoment(storyEnds, () => addMess(people, places, filed, make));
+  if (!asText) await atMoment(storyEnds, () => writeNotes(people, places));
   return { papers: plans.length };
 }
 

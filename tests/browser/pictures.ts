@@ -113,6 +113,12 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.get('grid', /^Sheet/u);
     await browser.settled();
   },
+  note: async () => {
+    const { id } = await toPaper('Meeting with the harbour users', () => true);
+    await browser.goTo(`${base}/paper/${id}/write`);
+    await browser.seesText('All is kept');
+    await browser.settled();
+  },
   'full-screen': async () => {
     await toPaper('Risk register', ({ pageCount }) => (pageCount ?? 0) > 4);
     await browser.seesText(/of \d+/u);
@@ -177,13 +183,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     const editor = await browser.driver.findElement(By.css('[role=grid]'));
     await editor.sendKeys(Key.ARROW_DOWN, Key.chord(Key.SHIFT, Key.ARROW_DOWN, Key.ARROW_DOWN), 'rep');
     await browser.until('the values', async () => (await browser.all('option', 'Report'))[0] ?? null);
-  },
-  labels: async () => {
-    await toMeeting();
-    await browser.seesText('Management accounts');
-    await browser.driver.findElement(By.css('[role=grid]')).sendKeys(Key.chord(Key.CONTROL, 'a'));
-    await browser.click('button', 'Label');
-    await browser.seesText(/on \d papers/u);
   },
   columns: async () => {
     await tabTo('Board & committees');

@@ -2,8 +2,10 @@ import { spawnSync } from 'node:child_process';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { crc32 } from 'node:zlib';
 import { and, eq } from 'drizzle-orm';
 import { strToU8, zipSync } from 'fflate';
+import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 import { makers } from '@/demo/papers';
 import { Prose } from '@/demo/prose';
@@ -16,14 +18,38 @@ import type { Actor } from '@/server/gate/actor';
 import { db, writableDb } from '@/server/db/client';
 import { document, reading, readingPage, readingStage } from '@/server/db/schema';
 import { contentFor } from '@/server/documents/content';
+import { fileAttachment } from '@/server/uploads/fileAttachment';
 import { pictureFor } from '@/server/documents/cover';
 import { inFolder, madeBytes } from '@/server/cage/file';
 import { CagedFault } from '@/server/cage/limits';
 import { runProgram } from '@/server/cage/program';
 import { formOf } from '@/server/extraction/openContent';
+import { changeSettings, librarySettings } from '@/server/library/settings';
+import { findInPaper, spotsInPaper } from '@/server/reading/find';
 import { readStages, resultsOf } from '@/server/extraction/read';
 import { dropLibrary, freshLibrary, furnished, newcomer, refusedAs } from '../library';
 import { readPaper } from '../reading';
+
+/** A line of text as it comes from a scanner. */
+const typedScan = (text: string): Promise<Buffer> =>
+  sharp(
+    Buffer.from(
+      `<svg xmlns="http://www.w3.org/2000/svg" width="1700" height="400"><rect width="100%" height="100%" fill="#fff"/><text x="60" y="200" font-family="Liberation Serif" font-size="42">${text}</text></svg>`,
+    ),
+  )
+    .png()
+    .toBuffer();
+
+/** A PDF of pictures of pages, without any text, as scanners write it. */
+async function scannedPdf(lines: readonly string[]): Promise<Buffer> {
+  const pdf = await PDFDocument.create();
+  for (const line of lines) {
+    const picture = await pdf.embedPng(await typedScan(line));
+    const page = pdf.addPage([612, 144]);
+    page.drawImage(picture, { x: 0, y: 0, width: 612, height: 144 });
+  }
+  return Buffer.from(await pdf.save());
+}
 
 let keeper: Actor;
 let outsider: Actor;
@@ -189,7 +215,37 @@ describe('a mail', () => {
     expect(await refusedAs(contentFor(outsider, of, 'see'))).toBe('not-found');
     expect(await refusedAs(contentFor(keeper, { ...of, attachment: 2 }, 'see'))).toBe('not-found');
   });
+
+  it('files an attachment as a paper of its own beside the mail, once, however often it is asked', async () => {
+    const { id } = await filedAndRead('filed.eml', Buffer.from(content.toString().replace('The café', 'A third')));
+    const asked = { documentId: id, attachment: 1 };
+    const twice = await Promise.all([fileAttachment(keeper, asked), fileAttachment(keeper, asked)]);
+    const again = await fileAttachment(keeper, asked);
+    expect(again.wasThere).toBe(true);
+    const [paper] = await db()
+      .select({ title: document.title, homeId: document.homeId })
+      .from(document)
+      .where(eq(document.id, again.documentId));
+    expect(paper).toEqual({ title: 'notice', homeId: placeId });
+    expect(new Set([...twice, again].map(({ documentId }) => documentId)).size).toBe(1);
+    expect(await refusedAs(fileAttachment(outsider, asked))).toBe('not-found');
+    expect(await refusedAs(fileAttachment(keeper, { ...asked, attachment: 2 }))).toBe('not-found');
+  });
 });
+
+/** The share of the draft's words that reading finds in a picture of its page. */
+async function rightlyRead(fileName: string, picture: Buffer): Promise<number> {
+  const words = draft.paragraphs.join(' ').split(/\s+/u);
+  const found = new Map<string, number>();
+  const { text } = await filedAndRead(fileName, picture);
+  for (const word of text.join(' ').split(/\s+/u)) found.set(word, (found.get(word) ?? 0) + 1);
+  const right = words.filter((word) => {
+    const left = found.get(word) ?? 0;
+    found.set(word, left - 1);
+    return left > 0;
+  });
+  return right.length / words.length;
+}
 
 describe('other kinds', () => {
   it('a web page is shown as safe markup', async () => {
@@ -237,6 +293,99 @@ describe('other kinds', () => {
     expect(paper).toMatchObject({ stamp: 'SCAN', hasPicture: true });
     expect(paper.text).toHaveLength(paper.pages ?? 0);
     expect(paper.text.join(' ')).toMatch(/survey of the north wall/iu);
+  });
+
+  it('the words of a scan stand on its pages where they were read: to be selected, and found at their places', async () => {
+    const paper = await filedAndRead('words of a scan.tif', await made('tif'));
+    const pages = await formOf(paper.sha256, 'pages');
+    if (!pages) throw new Error('No pages with words were made of the scan');
+    await inFolder(async (folder) => {
+      const file = path.join(folder, 'pages.pdf');
+      await writeFile(file, pages);
+      expect(spawnSync('qpdf', ['--check', file]).status).toBe(0);
+      expect(spawnSync('pdftotext', [file, '-']).stdout.toString()).toMatch(/survey of the north wall/iu);
+    });
+    const target = { documentId: paper.id, version: null, attachment: null };
+    expect((await findInPaper(keeper, { ...target, phrase: 'north wall' })).pages).toEqual([{ page: 1, count: 1 }]);
+    const { spots } = await spotsInPaper(keeper, { ...target, phrase: 'north wall', page: 1 });
+    // The maker draws its title at 180 of 1270 points from the top, 90 of 900 from the left.
+    expect(spots).toHaveLength(1);
+    for (const { top, left } of spots[0] ?? []) {
+      expect(top).toBeGreaterThan(0.11);
+      expect(top).toBeLessThan(0.16);
+      expect(left).toBeGreaterThan(0.1);
+    }
+  });
+
+  it('a PDF that is only pictures of pages gets its words laid over its own pages', async () => {
+    const scanned = await scannedPdf(['The first sheet names the bollard.', 'The second sheet names the capstan.']);
+    const paper = await filedAndRead('scanned.pdf', scanned);
+    expect(paper.text.map((words) => words.trim())).toEqual([
+      expect.stringContaining('bollard'),
+      expect.stringContaining('capstan'),
+    ]);
+    const pages = await formOf(paper.sha256, 'pages');
+    await inFolder(async (folder) => {
+      const file = path.join(folder, 'pages.pdf');
+      await writeFile(file, pages ?? '');
+      expect(spawnSync('qpdf', ['--check', file]).status).toBe(0);
+      const shown = spawnSync('pdftotext', ['-f', '2', '-l', '2', file, '-']).stdout.toString();
+      expect(shown).toContain('capstan');
+      // Its own pictures of pages, in full.
+      const own = path.join(folder, 'own.pdf');
+      await writeFile(own, scanned);
+      const pictures = (of: string) => spawnSync('pdfimages', ['-list', of]).stdout.toString().split('\n').slice(2);
+      expect(pictures(file).map((line) => line.slice(0, 45))).toEqual(pictures(own).map((line) => line.slice(0, 45)));
+    });
+    const { spots } = await spotsInPaper(keeper, {
+      documentId: paper.id,
+      version: null,
+      attachment: null,
+      phrase: 'capstan',
+      page: 2,
+    });
+    expect(spots).toHaveLength(1);
+  });
+
+  it('reads 95 of 100 words of a poor scan right, and 98 of a good one', async () => {
+    // 900 points across a page, askew and blurred: what an old machine in a corridor makes.
+    expect(await rightlyRead('poor.tif', await made('tif'))).toBeGreaterThan(0.95);
+    const good = await inFolder(async (folder) => {
+      await writeFile(path.join(folder, 'set.pdf'), await made('pdf'));
+      spawnSync('pdftocairo', ['-png', '-r', '200', '-singlefile', 'set.pdf', 'good'], { cwd: folder });
+      return readFile(path.join(folder, 'good.png'));
+    });
+    expect(await rightlyRead('good.png', good)).toBeGreaterThan(0.98);
+  });
+
+  it('a scan is read in the languages that the library says', async () => {
+    const german = await typedScan('Die Größe der Brücke überschritt die zulässige Höhe für Schiffe über fünf Fuß.');
+    const before = await filedAndRead('before.png', german);
+    const settings = await librarySettings();
+    const { name, timeZone, yearStartMonth, yearLabels, maxFileBytes, families, revision } = settings;
+    const kept = { name, timeZone, yearStartMonth, yearLabels, maxFileBytes, families: [...families] };
+    await changeSettings(keeper, { ...kept, scanLanguages: ['eng', 'deu'], revision });
+    const after = await filedAndRead('after.png', await sharp(german).modulate({ brightness: 0.99 }).png().toBuffer());
+    const umlauts = (paper: { text: string[] }) =>
+      paper.text.join(' ').match(/Größe|Brücke|überschritt|zulässige|Höhe|für|über|fünf|Fuß/gu)?.length ?? 0;
+    expect(umlauts(after)).toBeGreaterThan(umlauts(before));
+    expect(umlauts(after)).toBeGreaterThanOrEqual(7);
+    await changeSettings(keeper, { ...kept, scanLanguages: ['eng'], revision: revision + 1 });
+  });
+
+  it('Markdown is shown as the page that it describes, without anything that runs', async () => {
+    const text =
+      '# Questions\n\n- one\n- two\n\n| a | b |\n| - | - |\n| 1 | 2 |\n\n<script>alert(1)</script>\n\n[x](javascript:alert(1))\n';
+    const paper = await filedAndRead('questions.md', Buffer.from(text));
+    const view = await viewOf(paper.sha256, 'markup');
+    expect(view.markup).toContain('<h1>Questions</h1>');
+    expect(view.markup).toContain('<td>1</td>');
+    expect(view.markup).not.toMatch(/<script|href="javascript/iu);
+  });
+
+  it('a picture as telephones take it (HEIF) is drawn and read like any other', async () => {
+    const heic = (await makers['heic']?.(draft)) ?? Buffer.alloc(0);
+    expect(await filedAndRead('telephone.heic', heic)).toMatchObject({ stamp: 'IMAGE', pages: 1, hasPicture: true });
   });
 
   it('a picture with nothing written in it has nothing to read in it', async () => {
@@ -347,6 +496,45 @@ describe('content that means harm, or is only awkward', () => {
       await runProgram('bash', ['-c', 'ln -s /etc/hostname made'], folder);
       await expect(madeBytes(path.join(folder, 'made'))).rejects.toThrow(CagedFault);
     });
+  });
+});
+
+describe('content of an awkward size', () => {
+  it('a PDF of 3,000 pages is read to its end', async () => {
+    const pdf = await PDFDocument.create();
+    const font = await pdf.embedFont('Helvetica');
+    for (let page = 1; page <= 3000; page += 1)
+      pdf.addPage([300, 200]).drawText(`Sheet ${page}`, { x: 20, y: 100, size: 14, font });
+    const paper = await filedAndRead('long.pdf', Buffer.from(await pdf.save()));
+    expect(paper).toMatchObject({ state: 'read', pages: 3000 });
+    expect(paper.text[2999]).toContain('Sheet 3000');
+  });
+
+  it('a picture of 1 by 60,000 points, and one that says it has ten thousand million, stop nothing', async () => {
+    const thin = await sharp({ create: { width: 1, height: 60_000, channels: 3, background: '#123' } })
+      .png()
+      .toBuffer();
+    expect(await filedAndRead('thin.png', thin)).toMatchObject({ pages: 1 });
+    const small = await sharp({ create: { width: 9, height: 9, channels: 3, background: '#123' } })
+      .png()
+      .toBuffer();
+    const claim = Buffer.from(small);
+    // Width and height of a PNG stand at 16 and 20 (PNG specification, section 11.2.1), the chunk's sum at 29.
+    claim.writeUInt32BE(100_000, 16);
+    claim.writeUInt32BE(100_000, 20);
+    claim.writeUInt32BE(crc32(claim.subarray(12, 29)), 29);
+    expect((await filedAndRead('vast.png', claim)).state).toBe('unreadable');
+  });
+
+  it('text right to left, in Chinese, and in other encodings is read as what it says', async () => {
+    const hebrew = await filedAndRead('hebrew.txt', Buffer.from('שלום לכל דיירי הנמל, הרציף סגור ביום שני.'));
+    expect(hebrew.text.join('')).toContain('הרציף');
+    const chinese = await filedAndRead('chinese.txt', Buffer.from('港务局会议记录，二〇二六年七月。'));
+    expect(chinese.words).toBeGreaterThan(3);
+    const utf16 = await filedAndRead('utf16.txt', Buffer.from('\ufeffThe café on the quay', 'utf16le'));
+    expect(utf16.text.join('')).toContain('café');
+    const windows = await filedAndRead('windows.txt', Buffer.from('The caf\u00e9 on the quay \u0096 closed', 'latin1'));
+    expect(windows.text.join('')).toContain('café on the quay – closed');
   });
 });
 

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { comparableWords, sketchOf } from '@/core/likeness/sketch';
 import { keyWordsOf } from '@/core/text/keyWords';
+import { mentionsOf } from '@/core/text/mentions';
 import { summaryOf } from '@/core/text/summary';
 import type { TaskResult } from '@/server/cage/tasks';
 import { stopWordsOf } from './stopWords';
@@ -9,6 +10,8 @@ import { contentFile } from './written';
 
 /** A text says what it is about in its beginning, and in no more than this. In characters. */
 const mostWeighed = 200_000;
+/** Days and references are looked for in its beginning. */
+const mostSearchedForDays = 40_000;
 /** Shorter text is of no certain language. */
 const fewestForLanguage = 40;
 
@@ -25,6 +28,7 @@ export async function factsOf(): Promise<TaskResult<'facts'>> {
     language,
     summary: summaryOf(text, stopWords),
     keyWords: keyWordsOf(text, stopWords),
+    ...mentionsOf(text.slice(0, mostSearchedForDays)),
     textKey,
     sketch: sketchOf(words),
   };

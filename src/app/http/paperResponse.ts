@@ -51,9 +51,10 @@ export async function paperResponse(
   if (query.as) return contentResponse(request, await servedNote(content, query.as), true);
   if (asCopy || !query.form) return contentResponse(request, servedContent(content), asCopy);
   const { form } = query;
-  if (form === 'pages' && content.mediaType === 'application/pdf')
-    return contentResponse(request, servedContent(content), false);
   const kept = await keptForm(content.sha256, form);
+  // A PDF is its own pages, unless it is a scan over which words were laid.
+  if (!kept && form === 'pages' && content.mediaType === 'application/pdf')
+    return contentResponse(request, servedContent(content), false);
   if (!kept) refuse('not-found');
   const mediaType = form === 'pages' ? 'application/pdf' : 'application/json';
   return contentResponse(request, { ...content, ...kept, mediaType, etag: `"${content.sha256}-${form}"` }, false);

@@ -36,6 +36,10 @@ export const documentsContract = {
   'paper.setRemark': act<{ revision: number }>()(
     z.object({ documentId: id, remark: z.string().max(4000, 'A remark of at most 4,000 characters fits.'), revision }),
   ),
+  /** `wasThere`: a paper of that content lay beside the mail already. */
+  'paper.fileAttachment': act<{ documentId: string; wasThere: boolean }>()(
+    z.object({ documentId: id, attachment: z.number().int().positive() }),
+  ),
   /**
    * What a paper's cover shows: the first page of another paper, a picture from the caller's computer (Base64), or its own
    * first page again (`null`).

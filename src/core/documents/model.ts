@@ -74,6 +74,9 @@ export interface PaperFacts {
   /** A few of its own sentences. */
   readonly summary: readonly string[];
   readonly keyWords: readonly string[];
+  /** Days (ISO 8601) and references that its text names. */
+  readonly days: readonly string[];
+  readonly references: readonly string[];
 }
 
 /** Everything the docket shows of a paper. */

@@ -130,6 +130,9 @@ export function kindByContent(sniffed: Sniffed, fileName: string): FileKind | nu
   const isWebPage = named.includes('text/html') || (sniffed.webPage && named.some(isPlainMarkup));
   if (!isWebPage && named.some(isActive)) return null;
   if (sniffed.textual && sniffed.mailHeaders) return kindOfMediaType('message/rfc822');
+  // Markdown may have tags in it (CommonMark 0.31, section 4.6), and both are shown alike: without what runs.
+  if (isWebPage && sniffed.textual && textKinds[endingOf(fileName)] === 'text/markdown')
+    return kindOfMediaType('text/markdown');
   if (isWebPage) return sniffed.textual && !named.some(isProgram) ? kindOfMediaType('text/html') : null;
   const exact = named
     .map(kindOfMediaType)

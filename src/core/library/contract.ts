@@ -3,6 +3,7 @@ import { act, ask } from '../operation/operation';
 import { allFamilies } from '../files/fileKind';
 import { yearLabelStyles } from '../calendar/filingYear';
 import { nameSchema } from '../text/name';
+import { allScanLanguages } from '../reading/scanLanguages';
 import { greatestMaxFileBytes, isTimeZone, type LibrarySettings } from './model';
 
 /** The settings of a library, as they are sent. */
@@ -13,6 +14,7 @@ export const settingsSchema = z.object({
   yearLabels: z.enum(yearLabelStyles),
   maxFileBytes: z.number().int().min(1_000_000, 'At least 1 MB.').max(greatestMaxFileBytes, 'At most 4,000 MB.'),
   families: z.array(z.enum(allFamilies)).min(1, 'At least one kind of file is needed.'),
+  scanLanguages: z.array(z.enum(allScanLanguages)).min(1, 'At least one language is needed.').readonly(),
   revision: z.number().int().nonnegative(),
 });
 

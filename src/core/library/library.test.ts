@@ -8,6 +8,7 @@ const settings = {
   yearLabels: 'both',
   maxFileBytes: 5_000_000,
   families: ['pdf'],
+  scanLanguages: ['eng'],
   revision: 0,
 };
 const says = (change: object): string | null => {
@@ -27,6 +28,8 @@ it.each([
   [{ maxFileBytes: greatestMaxFileBytes + 1 }, /At most 4,000 MB/u],
   [{ families: [] }, /At least one kind/u],
   [{ families: ['programs'] }, /./u],
+  [{ scanLanguages: [] }, /At least one language/u],
+  [{ scanLanguages: ['eng+../x'] }, /./u],
   [{ name: '   ' }, /A name is needed/u],
 ])('refuses %j with a word', (change, words) => {
   expect(says(change)).toMatch(words);

@@ -1,4 +1,5 @@
 import type { KindFamily } from '../files/fileKind';
+import type { ScanLanguage } from '../reading/scanLanguages';
 import type { YearNaming } from '../calendar/filingYear';
 
 /** The library's settings, which every screen knows. */
@@ -10,6 +11,8 @@ export interface LibrarySettings extends YearNaming {
   readonly timeZone: string;
   readonly maxFileBytes: number;
   readonly families: readonly KindFamily[];
+  /** The languages in which scans are read; at least one. */
+  readonly scanLanguages: readonly ScanLanguage[];
   readonly revision: number;
   /** The filing years, by first calendar year, in order. */
   readonly filingYears: readonly number[];

@@ -25,6 +25,8 @@ export interface ReadablePaper extends Reading {
   readonly sha256: string;
   /** Its pages on the screen; null if it has none, or they are not made yet. */
   readonly pages: number | null;
+  /** Whether pages were made of it, with text to select. */
+  readonly hasPages: boolean;
   /** Whether there is a view of it: sheets, a mail, a list. */
   readonly hasView: boolean;
   /** Whether the caller may have copies, and so text to select. */

@@ -15,7 +15,7 @@ export type Stage = (typeof stages)[number];
 export const stagePrograms: Readonly<Record<Stage, { readonly program: number; readonly uses: readonly Stage[] }>> = {
   form: { program: 2, uses: [] },
   picture: { program: 1, uses: ['form'] },
-  text: { program: 1, uses: ['form'] },
+  text: { program: 2, uses: ['form'] },
   facts: { program: 2, uses: ['text'] },
 };
 

@@ -63,6 +63,9 @@ export const cagedTasks = {
       language: z.string().nullable(),
       summary: z.array(z.string()),
       keyWords: z.array(z.string()),
+      /** Days (ISO 8601) and references that it names. */
+      dates: z.array(z.iso.date()),
+      references: z.array(z.string().max(100)),
       /** The same for texts of the same words; null for a text without any. */
       textKey: z.string().nullable(),
       sketch: z.array(z.number().int()).nullable(),

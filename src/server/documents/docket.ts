@@ -65,6 +65,8 @@ export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
         author: reading.author,
         summary: sql<string[]>`coalesce(${reading.summary}, '{}')`,
         keyWords: sql<string[]>`coalesce(${reading.keyWords}, '{}')`,
+        days: sql<string[]>`coalesce(${reading.namedDays}, '{}')::text[]`,
+        references: sql<string[]>`coalesce(${reading.namedReferences}, '{}')`,
       },
     })
     .from(document)
@@ -112,7 +114,15 @@ export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
 });
 
 /** What is known of content that is not read yet. */
-const noFacts: PaperFacts = { language: null, title: null, author: null, summary: [], keyWords: [] };
+const noFacts: PaperFacts = {
+  language: null,
+  title: null,
+  author: null,
+  summary: [],
+  keyWords: [],
+  days: [],
+  references: [],
+};
 
 /** The versions of a paper, newest first. The caller has passed the gate. */
 async function versionsOf(documentId: string) {

@@ -54,6 +54,11 @@ export class OpenContent {
     return (this.#pages ??= this.mediaType === 'application/pdf' ? this.file() : this.#made());
   }
 
+  /** The pages with text on them: of a scan those that OCR made, of anything else its pages. */
+  async searchable(): Promise<string | null> {
+    return (await this.#made()) ?? this.pages();
+  }
+
   /** Makes a file in the folder known as the content's pages. */
   setPages(file: string, info: PdfInfo): void {
     this.#pages = Promise.resolve(file);

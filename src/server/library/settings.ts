@@ -42,7 +42,7 @@ export const changeSettings = acts('library.change', ['tree', 'given'], async (t
   const { revision, ...settings } = input;
   const changed = await tx
     .update(library)
-    .set({ ...settings, revision: revision + 1 })
+    .set({ ...settings, scanLanguages: [...settings.scanLanguages], revision: revision + 1 })
     .where(eq(library.revision, revision))
     .returning({ id: library.id });
   if (changed.length === 0) refuse('conflict');
@@ -54,7 +54,11 @@ export const changeSettings = acts('library.change', ['tree', 'given'], async (t
   // Columns can be bound to the filing year's label.
   const [root] = await tx.select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
   if (root) await recomputeGiven(tx, root.id);
-  const detail = { ...settings, families: settings.families.join(' ') };
+  const detail = {
+    ...settings,
+    families: settings.families.join(' '),
+    scanLanguages: settings.scanLanguages.join(' '),
+  };
   return { entry: { act: 'library.changed', subjects: [], detail }, result: null };
 });
 

@@ -4,6 +4,7 @@ import { createNote, foreseeNote, noteFromPaper, noteStarts } from '../notes/cre
 import { keepNote, setNoteStart } from '../notes/keep';
 import { beginNote, writeNote } from '../notes/write';
 import { alikePapers } from '../likeness/alike';
+import { fileAttachment } from '../uploads/fileAttachment';
 import { setCover } from '../documents/cover';
 import { setAccess, undoAccess, withdrawAccess } from '../access/change';
 import { forecastAccess } from '../access/forecast';
@@ -191,6 +192,7 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'notes.starts': noteStarts,
   'paper.alike': alikePapers,
   'paper.docket': docketOf,
+  'paper.fileAttachment': fileAttachment,
   'paper.setCover': setCover,
   'library.reading': libraryReading,
   'library.readAgain': readLibraryAgain,

@@ -42,13 +42,13 @@ export const spotsInPaper = asks('paper.spots', async (actor, { documentId, vers
 const pagesAtATime = 50;
 const turns = new Turns(2);
 
-/** The words of a page of a PDF with their places. A scan has none yet. */
+/** The words of a page with their places. */
 async function placedWords(content: ReadContent, page: number): Promise<PlacedWord[]> {
   const [first, last] = [String(page), String(page)];
   const end = await turns
     .run(() =>
       inFolder(async (folder) => {
-        const pages = await new OpenContent(content, folder, false).pages();
+        const pages = await new OpenContent(content, folder, false).searchable();
         if (pages === null) return null;
         return runProgram('pdftotext', ['-bbox', '-f', first, '-l', last, pages, '-'], folder, pageLimits);
       }),

@@ -47,6 +47,7 @@ export async function readableOf(
     sizeBytes,
     sha256,
     pages: forms.find(({ form }) => form === 'pages')?.pages ?? counted[0]?.pages ?? null,
+    hasPages: forms.some(({ form }) => form === 'pages'),
     hasView: forms.some(({ form }) => form === 'view'),
     mayTake,
     page,

@@ -14,7 +14,8 @@ import { Link } from '../kit/link';
 import { useNarrow } from '../kit/useNarrow';
 import { PaperContent } from '../reading/PaperContent';
 import { sourceOf } from '../reading/source';
-import { useAsk } from '../server/useCall';
+import { useAct, useAsk } from '../server/useCall';
+import { say } from '../kit/notice';
 import { useUploads } from '../uploads/uploadsContext';
 import { Docket } from './Docket';
 import { neighboursOf } from './neighbours';
@@ -54,6 +55,7 @@ export function Reader({ initial, reading }: { readonly initial: PaperDocket; re
 
   const firstPage = Number(asked.get('page'));
   const { offerVersion } = useUploads();
+  const fileIt = useAct('paper.fileAttachment');
   const drop = useDropzone({
     noClick: true,
     noKeyboard: true,
@@ -79,6 +81,25 @@ export function Reader({ initial, reading }: { readonly initial: PaperDocket; re
           )}
           <h1 className="min-w-0 flex-1 truncate font-condensed text-lg">{attachment?.name ?? paper.title}</h1>
           {!attachment && <Turn paperId={paper.id} />}
+          {attachment && paper.capabilities.includes('take') && paper.capabilities.includes('add') && (
+            <Button
+              disabled={fileIt.isPending}
+              onClick={() =>
+                fileIt.mutate(
+                  { documentId: paper.id, attachment: attachment.number },
+                  {
+                    onSuccess: ({ documentId, wasThere }) =>
+                      say.done(
+                        `“${attachment.name}” ${wasThere ? 'is filed already, beside the mail' : 'is filed beside the mail'}`,
+                        { label: 'Open it', act: () => router.push(`/paper/${documentId}`) },
+                      ),
+                  },
+                )
+              }
+            >
+              File as a paper
+            </Button>
+          )}
           {attachment && paper.capabilities.includes('take') && (
             <a
               href={`/api/paper/${paper.id}/content?attachment=${attachment.number}&copy`}

@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import type { PaperDocket } from '@/core/documents/model';
+import { dayInWords } from '@/core/calendar/moment';
 import { readingFaultWords } from '@/core/reading/fault';
 import { isUnderWay, readingStateWords } from '@/core/reading/stages';
 import { languageName } from '@/core/text/language';
@@ -28,6 +29,18 @@ export function WhatIsInIt({ paper, mayAmend }: { readonly paper: PaperDocket; r
         <p className="text-soft">
           <span className="sr-only">Key words: </span>
           {facts.keyWords.slice(0, 6).join(' · ')}
+        </p>
+      )}
+      {facts.references.length > 0 && (
+        <p className="break-words text-soft">Names {facts.references.slice(0, 6).join(', ')}</p>
+      )}
+      {facts.days.length > 0 && (
+        <p className="figures text-soft">
+          Names{' '}
+          {facts.days
+            .slice(0, 4)
+            .map((day) => dayInWords(`${day}T12:00:00Z`, 'UTC'))
+            .join(', ')}
         </p>
       )}
       {facts.title !== null && facts.title !== paper.title && (

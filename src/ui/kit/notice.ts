@@ -2,12 +2,14 @@
 
 import { toast } from 'sonner';
 
-/** How long an act can be undone from its notice. */
+/** How long what a notice offers can be done from it. */
 const undoMs = 10_000;
 
 /** Notices. */
 export const say = {
-  done: (words: string) => toast(words),
+  /** @param then what one may want to do next, as a button in the notice */
+  done: (words: string, then?: { readonly label: string; readonly act: () => void }) =>
+    toast(words, then && { duration: undoMs, action: { label: then.label, onClick: then.act } }),
   /** With an undo, for ten seconds. */
   undoable: (words: string, undo: () => void) =>
     toast(words, { duration: undoMs, action: { label: 'Undo', onClick: undo } }),

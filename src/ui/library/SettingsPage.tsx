@@ -9,7 +9,9 @@ import { allFamilies, kindFamilies } from '@/core/files/fileKind';
 import { filingYearLabel, filingYearOf, yearLabelStyles, type YearLabelStyle } from '@/core/calendar/filingYear';
 import { settingsSchema } from '@/core/library/contract';
 import type { LibrarySettings } from '@/core/library/model';
+import { allScanLanguages, scanLanguages } from '@/core/reading/scanLanguages';
 import { Button } from '../kit/button';
+import { Link } from '../kit/link';
 import { ChoiceField, TextField } from '../kit/field';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
@@ -47,7 +49,7 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
   const { filingYears: _years, closedYears: _closed, rootId: _root, ...editable } = settings;
   const form = useForm({
     resolver: zodResolver(settingsSchema),
-    values: { ...editable, families: [...editable.families] },
+    values: { ...editable, families: [...editable.families], scanLanguages: [...editable.scanLanguages] },
   });
   const [megabytes, setMegabytes] = useState(String(settings.maxFileBytes / megabyte));
   const { errors } = form.formState;
@@ -121,6 +123,32 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
             {errors.families && (
               <p role="alert" className="text-sm text-ember-ink">
                 {errors.families.message}
+              </p>
+            )}
+          </fieldset>
+          <fieldset className="mb-2">
+            <legend className="mb-1 text-sm font-semibold">Languages in which scans are read</legend>
+            <p className="text-sm text-soft">
+              The fewer, the quicker and the surer. Scans that are read already are read again from the page{' '}
+              <Link href="/reading" className="underline">
+                Reading
+              </Link>
+              .
+            </p>
+            {allScanLanguages.map((language) => (
+              <label key={language} className="flex items-center gap-2.5 py-1">
+                <input
+                  type="checkbox"
+                  value={language}
+                  {...form.register('scanLanguages')}
+                  className="size-4 accent-brine"
+                />
+                {scanLanguages[language]}
+              </label>
+            ))}
+            {errors.scanLanguages && (
+              <p role="alert" className="text-sm text-ember-ink">
+                {errors.scanLanguages.message}
               </p>
             )}
           </fieldset>

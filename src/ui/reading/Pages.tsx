@@ -10,11 +10,11 @@ const PdfPages = dynamic(() => import('./PdfPages').then((module) => module.PdfP
 
 /**
  * The pages of a paper, one below the other; only those in sight are drawn. Whoever may have copies gets the pages
- * themselves, with text to select; others, and scans, pictures that the server draws.
+ * themselves, with text to select; others, and pictures in which nothing is written, what the server draws.
  */
 export function Pages({ source, startAt }: { readonly source: Source; readonly startAt: number }) {
   const { paper } = source;
-  return paper.mayTake && paper.form !== 'picture' ? (
+  return paper.mayTake && (paper.form !== 'picture' || paper.hasPages) ? (
     <PdfPages source={source} startAt={startAt} />
   ) : (
     <PicturePages source={source} startAt={startAt} />

@@ -4,6 +4,7 @@ import {
   bigint,
   boolean,
   check,
+  date,
   doublePrecision,
   index,
   integer,
@@ -195,6 +196,9 @@ export const reading = pgTable(
     /** A few of its own sentences; empty where it has none to choose from. */
     summary: text().array().notNull().default([]),
     keyWords: text().array().notNull().default([]),
+    /** Days that its text names, and references as offices give them: in the order in which they come. */
+    namedDays: date({ mode: 'string' }).array().notNull().default([]),
+    namedReferences: text().array().notNull().default([]),
     /** The same for texts of the same words; null where there are none. */
     textKey: text(),
     /** By which texts that are much alike are found (MinHash); null for a text that is too short. */

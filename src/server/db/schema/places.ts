@@ -15,6 +15,7 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
+import { allScanLanguages } from '@/core/reading/scanLanguages';
 import { storeNames } from '@/core/content/model';
 import type { Values } from '@/core/columns/model';
 import { yearLabelStyles } from '@/core/calendar/filingYear';
@@ -35,6 +36,8 @@ export const library = pgTable(
     yearLabels: text({ enum: yearLabelStyles }).notNull().default('both'),
     maxFileBytes: bigint({ mode: 'number' }).notNull(),
     families: text().array().notNull(),
+    /** The languages in which scans are read. */
+    scanLanguages: text({ enum: allScanLanguages }).array().notNull().default(['eng']),
     /** Where content is kept that comes in. */
     contentStore: text({ enum: storeNames }).notNull().default('rows'),
     revision: integer().notNull().default(0),

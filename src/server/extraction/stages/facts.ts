@@ -36,6 +36,8 @@ export const runFacts: RunStage = async (opened) => {
     keyWords: told.keyWords.map(storable),
     title: title === null || emptyTitle.test(title) ? null : storable(title),
     author: author && storable(author),
+    namedDays: told.dates,
+    namedReferences: told.references.map(storable),
     textKey: told.textKey,
     sketch: told.sketch,
   };
@@ -50,4 +52,12 @@ export const runFacts: RunStage = async (opened) => {
   };
 };
 
-const nothingTold = { language: null, summary: [], keyWords: [], textKey: null, sketch: null };
+const nothingTold = {
+  language: null,
+  summary: [],
+  keyWords: [],
+  dates: [],
+  references: [],
+  textKey: null,
+  sketch: null,
+};

@@ -47,7 +47,8 @@ export const runForm: RunStage = async (opened) => {
   return { ...(why === null ? done : ({ outcome: 'part', why } satisfies StageEnd)), write };
 };
 
-async function keepForm(
+/** Keeps a form of some content in the place of the one before; null for none. */
+export async function keepForm(
   tx: Tx,
   sha256: string,
   form: 'pages' | 'view',

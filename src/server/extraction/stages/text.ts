@@ -10,6 +10,7 @@ import { readCaged } from '../../cage/reader';
 import { db } from '../../db/client';
 import { reading, readingPage } from '../../db/schema';
 import { formOf, type OpenContent } from '../openContent';
+import { keepForm } from './form';
 import { ocrPages } from './ocr';
 import { nothing, type RunStage } from './stageEnd';
 
@@ -23,6 +24,8 @@ interface Read {
   readonly pages: readonly string[];
   readonly counted?: string;
   readonly why?: ReadingFault | null;
+  /** Pages on which the words can be selected and found, for a scan that has none of its own. */
+  readonly searchable?: { readonly data: Buffer; readonly count: number } | null;
 }
 
 /** Reads the text by page: of a workbook by sheet, of a scan by OCR. */
@@ -48,9 +51,14 @@ export const runText: RunStage = async (opened) => {
       for (let at = 0; at < rows.length; at += rowsAtATime)
         await tx.insert(readingPage).values(rows.slice(at, at + rowsAtATime));
       await tx.update(reading).set({ wordCount }).where(eq(reading.sha256, sha256));
+      if (isMaybeScan(opened.mediaType)) await keepForm(tx, sha256, 'pages', read.searchable ?? null);
     },
   };
 };
+
+/** Whether its pages with text on them are made by reading it, and not before. */
+const isMaybeScan = (mediaType: string): boolean =>
+  mediaType === 'application/pdf' || shownForm(mediaType) === 'picture';
 
 async function wordsIn(opened: OpenContent, text: string): Promise<number> {
   const file = opened.within('whole.txt');

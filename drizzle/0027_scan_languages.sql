@@ -1,0 +1,1 @@
+ALTER TABLE "library" ADD COLUMN "scan_languages" text[] DEFAULT '{"eng"}' NOT NULL;
