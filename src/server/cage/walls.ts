@@ -40,6 +40,9 @@ export function wallsHere(): Walls {
   return found;
 }
 
+/** Node opens the files of a package side by side as it loads them: with 256, a reader of notes often could not start. */
+const mostOpenFiles = 1024;
+
 /** The words before a program that limit it, take the network from it, and leave it nothing but its folder. */
 export function cageWords({ cpuSeconds, memoryBytes, fileBytes }: Limits, reach: Reach): readonly string[] {
   const limited = existsSync('/usr/bin/prlimit')
@@ -49,7 +52,7 @@ export function cageWords({ cpuSeconds, memoryBytes, fileBytes }: Limits, reach:
         `--data=${memoryBytes}`,
         `--fsize=${fileBytes}`,
         '--core=0',
-        '--nofile=256',
+        `--nofile=${mostOpenFiles}`,
         '--',
       ]
     : [];
