@@ -15,11 +15,12 @@ export async function writeNotes(people: People, places: Places): Promise<void> 
   const start = await newNote(maren, templates, 'Agenda of a committee', 'agenda');
   await setNoteStart(maren, { documentId: start, isStart: true });
   const crane = someone(places, 'Works/Slipway crane/Progress');
-  const meeting = await newNote(maren, crane, 'Meeting with the harbour users, 9 June', 'minutes');
+  const petra = someone(people, 'Petra Lindqvist-Hale');
+  const meeting = await newNote(petra, crane, 'Meeting with the harbour users, 9 June', 'minutes');
   await writes(maren, meeting, [
     'The crane is out of use from 22 June to 3 July 2026; boats are lifted at the Ferry Stage.',
   ]);
-  await writes(someone(people, 'Anaïs O’Dowd'), meeting, ['The surveyor comes on 11 June and reports under W-26-01.']);
+  await writes(petra, meeting, ['The surveyor comes on 11 June and reports under W-26-01.']);
   await keepNote(maren, { documentId: meeting });
 }
 

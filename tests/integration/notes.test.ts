@@ -16,7 +16,7 @@ import { noteAs } from '@/server/notes/download';
 import { keepNote, keepRestingNotes, setNoteStart } from '@/server/notes/keep';
 import { beginNote, writeNote } from '@/server/notes/write';
 import { setLock } from '@/server/standstill/standstill';
-import { dropLibrary, freshLibrary, furnished, newcomer, refusedAs } from '../library';
+import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
 
 let keeper: Actor;
 let outsider: Actor;
@@ -206,6 +206,21 @@ describe('who may write', () => {
     await setLock(keeper, { documentIds: [documentId], locked: true });
     window.type('too late');
     expect(await refusedAs(window.exchange())).toBe('locked');
+  });
+
+  it('is nobody who could file a note and not change it', async () => {
+    const { series, year } = await furnished(keeper, 'Contributed');
+    const contributor = await newcomer(keeper, 'Con Tributor');
+    await open(keeper, series.id, contributor, 'contributor');
+    const note = createNote(contributor, { placeId: year.id, title: 'Mine', start: { ready: 'empty' } });
+    expect(await refusedAs(note)).toBe('not-allowed');
+    await open(keeper, series.id, contributor, 'officer');
+    const { documentId } = await createNote(contributor, {
+      placeId: year.id,
+      title: 'Mine',
+      start: { ready: 'empty' },
+    });
+    expect((await Window.open(contributor, documentId)).round).toBe(1);
   });
 
   it('does not make a note of a paper that is none, nor of what is no document', async () => {

@@ -1,5 +1,5 @@
 import { desc, eq, sql } from 'drizzle-orm';
-import { refuse } from '@/core/errors/refusal';
+import { Refusal, refuse } from '@/core/errors/refusal';
 import { tidyFileName } from '@/core/files/title';
 import type { JournalEvent } from '@/core/journal/events';
 import { startNotes } from '@/core/notes/starts';
@@ -28,10 +28,18 @@ export const noteStarts = asks('notes.starts', (actor) =>
     .limit(200),
 );
 
+/** Refuses, before anything is worked out, where the caller could file a note and not go on writing it. */
+async function requireWriting(actor: Actor, placeId: string): Promise<void> {
+  await placeFor(db(), actor, placeId, 'add');
+  await placeFor(db(), actor, placeId, 'amend').catch((error: unknown) => {
+    if (!(error instanceof Refusal) || error.issue.kind !== 'not-allowed') throw error;
+    return refuse('not-allowed', 'Here you may add papers and not change them, so you could not go on writing a note.');
+  });
+}
+
 /** Files a new note in a place. */
 export const createNote = actsInSteps('note.create', async (actor, { placeId, title, start }) => {
-  // Refused before anything is worked out.
-  await placeFor(db(), actor, placeId, 'add');
+  await requireWriting(actor, placeId);
   const begun =
     'ready' in start
       ? await begunWith(startNotes[start.ready].markup)
@@ -50,6 +58,7 @@ export const noteFromPaper = actsInSteps('note.fromPaper', async (actor, { docum
   const [paper] = await papersFor(db(), actor, [documentId], as === 'version' ? 'amend' : 'take');
   if (!paper) refuse('not-found');
   const begun = await begunFrom(await contentFor(actor, currentOf(documentId), 'take'));
+  if (as === 'paper') await requireWriting(actor, paper.homeId);
   if (as === 'paper') return fileNote(actor, paper.homeId, paper.title, begun);
   const text = await joined(paper.title, [begun.change]);
   return perform(actor, async (tx) => {

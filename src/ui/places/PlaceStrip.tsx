@@ -69,7 +69,7 @@ export function PlaceStrip({
     return each ? [{ column, each }] : [];
   });
   const news: MenuAct[] = [
-    ...(mayFile ? [{ label: 'Note…', act: () => setDialog('note') }] : []),
+    ...(mayFile && may.has('amend') ? [{ label: 'Note…', act: () => setDialog('note') }] : []),
     ...(may.has('manage') && mayHold(place.kind, 'dossier')
       ? [
           { label: 'Dossier…', act: () => setDialog('dossier') },

@@ -243,7 +243,9 @@ function Card({
   readonly onCursor: (id: string) => void;
   readonly onOpen: (id: string) => void;
 }) {
-  const [failed, setFailed] = useState(false);
+  // A paper that was not read yet may have a picture once it is.
+  const mark = `${paper?.revision} ${paper?.pageCount} ${paper?.wordCount}`;
+  const [failedAt, setFailedAt] = useState<string | null>(null);
   if (!paper)
     return (
       <div role="gridcell" aria-busy style={{ width }} className="text-soft">
@@ -271,14 +273,14 @@ function Card({
         style={{ height: coverHeight }}
         className="relative grid place-items-center overflow-hidden rounded-t-sm border-b border-line bg-mist"
       >
-        {failed || !pictured.has(paper.stamp) ? (
+        {failedAt === mark || !pictured.has(paper.stamp) ? (
           <StampMark word={paper.stamp} />
         ) : (
           <img
-            src={`/api/paper/${paper.id}/picture?r=${paper.revision}`}
+            src={`/api/paper/${paper.id}/picture?r=${encodeURIComponent(mark)}`}
             alt=""
             loading="lazy"
-            onError={() => setFailed(true)}
+            onError={() => setFailedAt(mark)}
             className="h-full w-full object-cover object-top"
           />
         )}
