@@ -7,6 +7,7 @@ import { sweepPages } from '@/server/documents/pages';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
 import { addUnread, ReadingLoops } from '@/server/extraction/loop';
+import { mergeSegments } from '@/server/search/keep';
 import { keepRestingNotes } from '@/server/notes/keep';
 import { writeAnchor } from '@/server/anchors/anchor';
 import { stopQueue } from '@/server/jobs/queue';
@@ -20,6 +21,7 @@ setPriority(niceness);
 const sweepEveryMs = 60 * 60 * 1000;
 const unreadEveryMs = 30_000;
 const notesEveryMs = 60_000;
+const mergeEveryMs = 20_000;
 const anchorEveryMs = 24 * 60 * 60 * 1000;
 
 /** Two at a time: what takes long in one is no reason for the other to wait; and one for OCR. */
@@ -43,6 +45,8 @@ const adding = setInterval(() => void unread(), unreadEveryMs);
 const notes = () => keepRestingNotes().catch((error: unknown) => logFault(error, { where: 'notes' }));
 await notes();
 const keeping = setInterval(() => void notes(), notesEveryMs);
+const merge = () => mergeSegments().catch((error: unknown) => logFault(error, { where: 'index' }));
+const merging = setInterval(() => void merge(), mergeEveryMs);
 log().info({ walls: wallsHere() }, 'ready');
 
 async function stop(): Promise<void> {
@@ -50,6 +54,7 @@ async function stop(): Promise<void> {
   clearInterval(anchoring);
   clearInterval(adding);
   clearInterval(keeping);
+  clearInterval(merging);
   await loops.stop();
   await stopQueue();
   await disconnect();

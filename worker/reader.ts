@@ -15,6 +15,7 @@ import { drawPicture, markPicture } from './tasks/picture';
 import { readPlain } from './tasks/plain';
 import { readSheets } from './tasks/sheets';
 import { readTable } from './tasks/table';
+import { termsOf } from './tasks/terms';
 import { readText } from './tasks/text';
 import { unpackedBytes } from './tasks/unpacked';
 import { contentFile, TooLarge, Written } from './tasks/written';
@@ -32,6 +33,7 @@ const tasks: { readonly [T in CagedTask]: (asked: TaskInput<T>, written: Written
   plain: (_asked, written) => readPlain(written),
   facts: factsOf,
   compare: compareTexts,
+  terms: termsOf,
   beginNote: async (asked, written) => (await import('./tasks/note')).beginNote(asked, written),
   keepNote: async (asked, written) => (await import('./tasks/note')).keepNote(asked, written),
   noteAsMarkdown: async (_asked, written) => (await import('./tasks/note')).noteAsMarkdown(written),

@@ -122,6 +122,7 @@ const pages: Readonly<Record<string, (ids: Ids) => string>> = {
   '/columns/[placeId]': ({ placeId }) => `/columns/${placeId}`,
   '/desk': () => '/desk',
   '/label/[labelId]': ({ labelId }) => `/label/${labelId}`,
+  '/find': () => '/find?words=mine',
   '/gaps': () => '/gaps',
   '/links': () => '/links',
   '/lists': () => '/lists',

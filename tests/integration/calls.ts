@@ -286,6 +286,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   'place.setStandstill': ({ place }) => ({ placeId: place, locked: true, closed: true, reason: 'Mine', revision: 0 }),
   'places.choose': () => ({ words: 'secret', capability: 'add' }),
   'places.series': () => ({}),
+  'search.papers': ({ place }) => ({ words: 'mine', placeId: place }),
   'session.end': ({ session }) => ({ sessionId: session }),
   'plan.forecast': ({ series }) => ({ seriesId: series, folders: [] }),
   'plan.of': ({ series }) => ({ seriesId: series }),

@@ -5,7 +5,7 @@ import { keyWordsOf } from '@/core/text/keyWords';
 import { mentionsOf } from '@/core/text/mentions';
 import { summaryOf } from '@/core/text/summary';
 import type { TaskResult } from '@/server/cage/tasks';
-import { stopWordsOf } from './stopWords';
+import { stopWordsOf } from '@/core/text/stopWords';
 import { contentFile } from './written';
 
 /** A text says what it is about in its beginning, and in no more than this. In characters. */

@@ -13,7 +13,7 @@ const but = (...changed: StageResult[]): StageResult[] =>
 
 describe('the stages that are due', () => {
   it('are all of them, in order, before anything has run', () => {
-    expect(dueStages([])).toEqual(['form', 'picture', 'text', 'facts']);
+    expect(dueStages([])).toEqual(['form', 'picture', 'text', 'facts', 'terms']);
   });
 
   it('are none once each has run with its present program', () => {
@@ -21,10 +21,11 @@ describe('the stages that are due', () => {
   });
 
   it.each<[Stage, Stage[]]>([
-    ['form', ['form', 'picture', 'text', 'facts']],
+    ['form', ['form', 'picture', 'text', 'facts', 'terms']],
     ['picture', ['picture']],
-    ['text', ['text', 'facts']],
-    ['facts', ['facts']],
+    ['text', ['text', 'facts', 'terms']],
+    ['facts', ['facts', 'terms']],
+    ['terms', ['terms']],
   ])('after a new program of %s are that stage and those that use it', (stage, due) => {
     expect(dueStages(but(result(stage, { program: 0 })))).toEqual(due);
   });

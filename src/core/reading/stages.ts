@@ -3,9 +3,10 @@ import type { ReadingFault } from './fault';
 /**
  * The stages in which content is read, each kept and repeatable by itself, in the order in which they run. What the
  * content *is* was found when it was filed. `form` makes what the screen shows (pages, sheets, a mail), `picture` the
- * first page's picture, `text` the text by page, `facts` what is known of it as a whole.
+ * first page's picture, `text` the text by page, `facts` what is known of it as a whole, `terms` the words by
+ * which it is found.
  */
-export const stages = ['form', 'picture', 'text', 'facts'] as const;
+export const stages = ['form', 'picture', 'text', 'facts', 'terms'] as const;
 export type Stage = (typeof stages)[number];
 
 /**
@@ -17,6 +18,7 @@ export const stagePrograms: Readonly<Record<Stage, { readonly program: number; r
   picture: { program: 1, uses: ['form'] },
   text: { program: 2, uses: ['form'] },
   facts: { program: 2, uses: ['text'] },
+  terms: { program: 1, uses: ['text', 'facts'] },
 };
 
 /** The program of a stage that someone has asked to run again. */

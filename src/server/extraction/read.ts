@@ -12,6 +12,7 @@ import { runFacts } from './stages/facts';
 import { runForm } from './stages/form';
 import { runPicture } from './stages/picture';
 import { failed, type StageEnd, type StageRuns } from './stages/stageEnd';
+import { runTerms } from './stages/terms';
 import { runText } from './stages/text';
 
 /** Larger content is filed, and not read. */
@@ -19,7 +20,7 @@ const greatestBytes = 300_000_000;
 /** Attempts at a stage that stops or crashes its reader. */
 const mostAttempts = 2;
 
-const runs: StageRuns = { form: runForm, picture: runPicture, text: runText, facts: runFacts };
+const runs: StageRuns = { form: runForm, picture: runPicture, text: runText, facts: runFacts, terms: runTerms };
 
 /**
  * Runs the stages that are due on some content, once for all papers that have it. Each is kept as soon as it ends. Attempts

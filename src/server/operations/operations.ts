@@ -1,5 +1,6 @@
 import type { OperationName } from '@/core/contract';
 import type { UseCase } from '../acts/operation';
+import { searchPapers } from '../search/papers';
 import { createNote, foreseeNote, noteFromPaper, noteStarts } from '../notes/create';
 import { keepNote, setNoteStart } from '../notes/keep';
 import { beginNote, writeNote } from '../notes/write';
@@ -248,6 +249,7 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'place.setStandstill': setStandstill,
   'places.choose': choosePlaces,
   'places.series': listSeries,
+  'search.papers': searchPapers,
   'session.end': endSession,
   'plan.forecast': forecastPlan,
   'plan.of': planOf,

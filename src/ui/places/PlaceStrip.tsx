@@ -69,7 +69,6 @@ export function PlaceStrip({
     return each ? [{ column, each }] : [];
   });
   const news: MenuAct[] = [
-    ...(mayFile && may.has('amend') ? [{ label: 'Note…', act: () => setDialog('note') }] : []),
     ...(may.has('manage') && mayHold(place.kind, 'dossier')
       ? [
           { label: 'Dossier…', act: () => setDialog('dossier') },
@@ -79,6 +78,7 @@ export function PlaceStrip({
     ...(may.has('amend') && mayHold(place.kind, 'folder')
       ? [{ label: 'Folder…', act: () => setDialog('folder') }]
       : []),
+    ...(mayFile && may.has('amend') ? [{ label: 'Note…', act: () => setDialog('note') }] : []),
   ];
   const mayRename = may.has('amend') && !isYear && (place.kind !== 'series' || me.keeper);
   const acts: MenuAct[] = [

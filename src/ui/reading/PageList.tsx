@@ -40,7 +40,7 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
   const [isPrinting, setPrinting] = useState(false);
   // The same function each time: a new one would print again.
   const donePrinting = useCallback(() => setPrinting(false), []);
-  const find = useFind(source);
+  const find = useFind(source, startAt);
   const beside = view.spread ? 2 : 1;
   const ratio = firstRatio ?? a4;
   const width = room.width === 0 ? 0 : pageWidth(view, room, ratio);

@@ -1,3 +1,4 @@
+import { useSearchParams } from 'next/navigation';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useAsk } from '../server/useCall';
 import type { Source } from './source';
@@ -8,11 +9,20 @@ export interface Hit {
   readonly at: number;
 }
 
-/** Finding in the paper: the server says on which pages, whoever reads. */
-export function useFind(source: Source) {
-  const [open, setOpen] = useState(false);
-  const [phrase, setPhrase] = useState('');
-  const [index, setIndex] = useState(0);
+/** A longer phrase from an address is cut. */
+const mostGiven = 200;
+
+/**
+ * Finding in the paper: the server says on which pages, whoever reads.
+ * @param startAt the page at which the paper was opened
+ */
+export function useFind(source: Source, startAt: number) {
+  // Opened from what a search found, it looks for the same.
+  const given = useSearchParams().get('find')?.slice(0, mostGiven) ?? '';
+  const [open, setOpen] = useState(given !== '');
+  const [phrase, setPhrase] = useState(given);
+  // Null until someone steps: then the first hit from the page on at which the paper was opened.
+  const [stepped, setIndex] = useState<number | null>(null);
   const asked = useDeferredValue(phrase.trim());
   const { data, isFetching } = useAsk(
     'paper.findIn',
@@ -28,6 +38,12 @@ export function useFind(source: Source) {
           ),
     [data, asked],
   );
+  const index =
+    stepped ??
+    Math.max(
+      0,
+      hits.findIndex(({ page }) => page >= startAt),
+    );
   const current = hits.length === 0 ? null : (hits[((index % hits.length) + hits.length) % hits.length] ?? null);
   return {
     open,
@@ -41,9 +57,9 @@ export function useFind(source: Source) {
     close: () => setOpen(false),
     type: (next: string) => {
       setPhrase(next);
-      setIndex(0);
+      setIndex(null);
     },
-    step: (by: number) => setIndex((before) => before + by),
+    step: (by: number) => setIndex(index + by),
   };
 }
 export type Find = ReturnType<typeof useFind>;

@@ -9,6 +9,7 @@ import { Marked } from '../kit/marked';
 import { Stamp } from '../kit/stamp';
 import { useWaitingEnter } from '../kit/useWaitingEnter';
 import { useAsk } from '../server/useCall';
+import { findAddress } from './FindRoom';
 
 const groups: readonly (readonly [heading: string, holds: (found: Found) => boolean])[] = [
   ['Places', (found) => found.kind !== 'paper' && found.kind !== 'person'],
@@ -49,6 +50,12 @@ export function FindField() {
     else if (found.kind !== 'person') router.push(`/place/${found.id}`);
   }
 
+  function goInside() {
+    setOpen(false);
+    input.current?.blur();
+    router.push(findAddress(words.trim()));
+  }
+
   const onEnter = useWaitingEnter(data !== undefined && words === asked && !isPlaceholderData, () => {
     const first = groups.flatMap(([, holds]) => data?.filter(holds) ?? []).find(({ kind }) => kind !== 'person');
     if (first) go(first);
@@ -61,6 +68,10 @@ export function FindField() {
       label="Find a paper, place or person"
       className="relative"
       onKeyDown={(event) => {
+        if (event.key === 'Enter' && event.shiftKey && words.trim() !== '') {
+          event.preventDefault();
+          goInside();
+        }
         if (event.key !== 'Escape') return;
         if (words === '') input.current?.blur();
         setWords('');
@@ -126,6 +137,16 @@ export function FindField() {
                 </Command.Group>
               );
             })}
+            <Command.Item
+              value="inside"
+              onSelect={goInside}
+              className="flex cursor-pointer items-center gap-2 rounded-sm px-2 py-1.5 text-brine-ink data-[selected=true]:bg-brine-wash"
+            >
+              All papers with “{words.trim()}” in them
+              <kbd aria-hidden className="ml-auto font-mono text-xs text-soft max-sm:hidden">
+                Shift Enter
+              </kbd>
+            </Command.Item>
           </>
         )}
       </Command.List>

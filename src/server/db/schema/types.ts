@@ -8,3 +8,6 @@ export const bytea = customType<{ data: Buffer; driverData: Buffer }>({ dataType
 
 /** Text in natural order for people: numbers by value, accents and case by CLDR (an ICU collation made by the first migration). */
 export const naturalText = customType<{ data: string }>({ dataType: () => 'text collate "natural"' });
+
+/** Terms of the index, compared byte by byte. */
+export const termText = customType<{ data: string }>({ dataType: () => 'text collate "C"' });

@@ -1,0 +1,55 @@
+import { existsSync, readFileSync } from 'node:fs';
+import { termOf, tokensIn } from './analyse';
+import { stemOf, type StemmedLanguage } from './stem';
+
+const terms = (text: string, language: string | null = 'en'): string[] =>
+  Array.from(tokensIn(text, language), ({ term, position }) => `${position} ${term}`);
+
+describe('the words of a text', () => {
+  it.each([
+    ['The fenders were inspected', ['1 fender', '3 inspect']],
+    ['Café, naïve: ﬁsh', ['0 cafe', '1 naiv', '2 fish']],
+    ['growers’ and the Trust’s', ['0 grower', '3 trust']],
+    ['', []],
+    ['— … !', []],
+  ])('%s', (text, expected) => expect(terms(text)).toEqual(expected));
+
+  it('joined by hyphens, slashes or full stops also stand as one', () => {
+    expect(terms('INV-2023-00471', null)).toEqual(['0 inv', '1 2023', '2 00471', '0 inv202300471']);
+    expect(terms('(e-mail).', 'en')).toEqual(['0 e', '1 mail', '0 email']);
+    expect(terms('a/b/c/d/e/f/g/h', null)).not.toContain('0 abcdefgh');
+  });
+
+  it('are stemmed in their own language, and only folded where it is unknown', () => {
+    expect(terms('Die Brücken überschritten', 'de')).toEqual(['1 bruck', '2 uberschritt']);
+    expect(terms('bridges', null)).toEqual(['0 bridges']);
+    expect(termOf('GRÖSSE', 'de')).toBe(termOf('Größe', 'de'));
+  });
+
+  it('of no script that is written with blanks are found all the same', () => {
+    expect(terms('港务局会议记录', null).length).toBeGreaterThan(1);
+    expect(terms('שלום לכל', null)).toEqual(['0 שלום', '1 לכל']);
+  });
+
+  it('without end are cut, and keys of thousands of letters stop nothing', () => {
+    expect(terms('x'.repeat(100_000), 'en')[0]?.length).toBeLessThan(70);
+    expect(terms('a-'.repeat(50_000), 'en').length).toBeLessThanOrEqual(50_001);
+  });
+});
+
+/** Snowball's own vocabularies: Debian's `snowball-data`, version of January 2021. */
+describe.each([
+  ['en', 'english', 0],
+  ['de', 'german', 0],
+  // The package's French is older: 79 of 20,805 words, all with a diaeresis, have another stem.
+  ['fr', 'french', 79],
+] as const)('stems of %s', (code: StemmedLanguage, name, differ) => {
+  it(`are Snowball’s, but for ${differ}`, () => {
+    const lines = (file: string) =>
+      readFileSync(`/usr/share/snowball/data/${name}/${file}.txt`, 'utf8').split('\n').filter(Boolean);
+    expect(existsSync(`/usr/share/snowball/data/${name}/voc.txt`)).toBe(true);
+    const [words, stems] = [lines('voc'), lines('output')];
+    expect(words.length).toBeGreaterThan(20_000);
+    expect(words.filter((word, at) => stemOf(word, code) !== stems[at])).toHaveLength(differ);
+  });
+});

@@ -1,0 +1,265 @@
+import { and, arrayContains, eq, gt, inArray, isNull, sql, type SQL } from 'drizzle-orm';
+import { resultsAtATime, type FoundPaper } from '@/core/search/contract';
+import { evaluate, type TextIndex } from '@/core/search/evaluate';
+import { marksIn } from '@/core/search/marks';
+import { passageOf } from '@/core/search/passage';
+import { readPostings, type Postings } from '@/core/search/postings';
+import { readQuestion, type SearchQuestion } from '@/core/search/question';
+import { termsFor } from '@/core/search/terms';
+import { searchKey } from '@/core/text/fold';
+import { namesOn, pathsOf } from '../known/names';
+import { asks } from '../acts/operation';
+import { db } from '../db/client';
+import { escapeLike } from '../db/like';
+import { document, place, readingPage, searchPost, searchText, version } from '../db/schema';
+import type { Actor } from '../gate/actor';
+import { homeIsTold, paperAllows } from '../gate/visible';
+import { standName } from '../known/standing';
+import { indexTotals } from './keep';
+
+/** How many of the best texts go through the gate at a time, until there are enough results. */
+const atATime = 500;
+/** Titles that are looked at. */
+const mostTitles = 300;
+/** What a paper gets for the share of the question that its title has; and for a title that has all of it. */
+const titleWeight = { share: 5, whole: 3 } as const;
+
+/**
+ * Papers by what stands in them and by their titles, the best first. Texts are evaluated without regard to who asks; what is
+ * told has passed the gate, and of the rest nothing is: neither how many there are nor that there are any.
+ */
+export const searchPapers = asks('search.papers', async (actor, { words, placeId, skip }) => {
+  const question = readQuestion(words);
+  const within = placeId === null ? sql`true` : arrayContains(place.lineage, [placeId]);
+  const wanted = skip + resultsAtATime + 1;
+  const index = await indexFor(question);
+  const [inside, titled] = await Promise.all([
+    insideFor(actor, question, index, within, wanted),
+    titledFor(actor, question, index, within),
+  ]);
+  const byId = new Map<string, Candidate>();
+  for (const each of [...titled, ...inside]) {
+    const before = byId.get(each.id);
+    byId.set(
+      each.id,
+      before ? { ...before, sha256: each.sha256 ?? before.sha256, score: before.score + each.score } : each,
+    );
+  }
+  const ranked = [...byId.values()]
+    .map((each) => ({ ...each, score: each.score + titleScore(each.title, question) }))
+    .sort((one, other) => other.score - one.score || (one.filedAt > other.filedAt ? -1 : 1));
+  const shown = ranked.slice(skip, skip + resultsAtATime);
+  return {
+    papers: await told(actor, shown, question, index, words),
+    more: ranked.length > skip + resultsAtATime,
+    leftOut: question.leftOut,
+  };
+});
+
+interface Candidate {
+  readonly id: string;
+  readonly title: string;
+  readonly stamp: FoundPaper['stamp'];
+  readonly filedAt: Date;
+  readonly lineage: readonly string[];
+  readonly stand: string;
+  readonly told: boolean;
+  /** The content in which the words stand; null where only the title has them. */
+  readonly sha256: string | null;
+  readonly score: number;
+}
+
+const candidateColumns = (actor: Actor) => ({
+  id: document.id,
+  title: document.title,
+  stamp: document.stamp,
+  filedAt: document.filedAt,
+  lineage: place.lineage,
+  stand: standName(actor),
+  told: sql<boolean>`${homeIsTold(actor)}`,
+});
+
+/** How well a title answers: by the share of the question's words that stand in it. */
+function titleScore(title: string, { all }: SearchQuestion): number {
+  const key = ` ${searchKey(title)} `;
+  const words = all.flatMap((wanted) => wanted.words.map(searchKey)).filter(Boolean);
+  if (words.length === 0) return 0;
+  const there = words.filter((word) => key.includes(` ${word}`)).length;
+  return titleWeight.share * (there / words.length) + (there === words.length ? titleWeight.whole : 0);
+}
+
+/** The best papers by what stands in them, as many as are wanted. */
+async function insideFor(
+  actor: Actor,
+  question: SearchQuestion,
+  index: TextIndex,
+  within: SQL,
+  wanted: number,
+): Promise<Candidate[]> {
+  const { numbers, scores } = evaluate(question, index);
+  const best = [...numbers.keys()].sort((one, other) => (scores[other] ?? 0) - (scores[one] ?? 0));
+  const found: Candidate[] = [];
+  for (let at = 0; at < best.length && found.length < wanted; at += atATime) {
+    const some = new Map(best.slice(at, at + atATime).map((which) => [numbers[which] ?? 0, scores[which] ?? 0]));
+    const rows = await db()
+      .select({ ...candidateColumns(actor), sha256: searchText.sha256, number: searchText.number })
+      .from(searchText)
+      .innerJoin(version, eq(version.sha256, searchText.sha256))
+      .innerJoin(document, eq(document.versionId, version.id))
+      .innerJoin(place, eq(place.id, document.homeId))
+      .where(
+        and(
+          inArray(searchText.number, [...some.keys()]),
+          isNull(document.disposedAt),
+          paperAllows(actor, 'see'),
+          within,
+        ),
+      );
+    found.push(...rows.map(({ number, ...row }) => ({ ...row, score: some.get(number) ?? 0 })));
+  }
+  return found;
+}
+
+/** Papers whose titles have every word of the question. */
+async function titledFor(
+  actor: Actor,
+  { all, none }: SearchQuestion,
+  index: TextIndex,
+  within: SQL,
+): Promise<Candidate[]> {
+  const has = (words: readonly string[]) =>
+    sql`${document.searchKey} like ${`%${escapeLike(searchKey(words.join(' ')))}%`}`;
+  if (all.length === 0) return [];
+  const out = new Set(none.flatMap((each) => [...evaluate({ all: [each], none: [], leftOut: 0 }, index).numbers]));
+  const rows = await db()
+    .select({ ...candidateColumns(actor), number: searchText.number })
+    .from(document)
+    .innerJoin(place, eq(place.id, document.homeId))
+    .innerJoin(version, eq(version.id, document.versionId))
+    .leftJoin(searchText, eq(searchText.sha256, version.sha256))
+    .where(
+      and(
+        ...all.map(({ words }) => has(words)),
+        ...none.map(({ words }) => sql`not ${has(words)}`),
+        isNull(document.disposedAt),
+        paperAllows(actor, 'see'),
+        within,
+      ),
+    )
+    .orderBy(sql`${document.filedAt} desc`)
+    .limit(mostTitles);
+  return rows
+    .filter(({ number }) => number === null || !out.has(number))
+    .map(({ number: _number, ...row }) => ({ ...row, sha256: null, score: 0 }));
+}
+
+const held = globalThis as typeof globalThis & { embrinLengths?: { lengths: Map<number, number>; last: number } };
+
+/** How many words each text has, kept from one question to the next: numbers are never used again. */
+async function lengths(): Promise<ReadonlyMap<number, number>> {
+  const known = (held.embrinLengths ??= { lengths: new Map(), last: 0 });
+  const rows = await db()
+    .select({ number: searchText.number, length: searchText.length })
+    .from(searchText)
+    .where(gt(searchText.number, known.last));
+  for (const { number, length } of rows) {
+    known.lengths.set(number, length);
+    known.last = Math.max(known.last, number);
+  }
+  return known.lengths;
+}
+
+/** The part of the index that a question needs. */
+async function indexFor(question: SearchQuestion): Promise<TextIndex> {
+  const [{ languages, texts, meanLength }, known] = await Promise.all([indexTotals(), lengths()]);
+  const { terms, beginnings } = termsFor(question, languages);
+  const begun = new Map<string, string[]>();
+  for (const start of beginnings) begun.set(start, await beginningWith(start));
+  const all = [...new Set([...terms, ...[...begun.values()].flat()])];
+  const rows =
+    all.length === 0
+      ? []
+      : await db()
+          .select({
+            term: searchPost.term,
+            docs: sql<Buffer>`string_agg(${searchPost.docs}, ''::bytea order by ${searchPost.segment})`,
+            pos: sql<Buffer>`string_agg(${searchPost.pos}, ''::bytea order by ${searchPost.segment})`,
+          })
+          .from(searchPost)
+          .where(inArray(searchPost.term, all))
+          .groupBy(searchPost.term);
+  const postings = new Map<string, Postings>(rows.map(({ term, docs, pos }) => [term, readPostings(docs, pos)]));
+  return {
+    languages,
+    texts,
+    meanLength,
+    lengthOf: (number) => known.get(number) ?? 0,
+    postings: (term) => postings.get(term) ?? null,
+    beginningWith: (start) => begun.get(start) ?? [],
+  };
+}
+
+/** The most frequent terms that begin so. */
+async function beginningWith(start: string): Promise<string[]> {
+  const rows = await db()
+    .select({ term: searchPost.term })
+    .from(searchPost)
+    .where(sql`${searchPost.term} >= ${start} and ${searchPost.term} < ${`${start}\u{10ffff}`}`)
+    .groupBy(searchPost.term)
+    .orderBy(sql`sum(${searchPost.texts}) desc`, searchPost.term)
+    .limit(64);
+  return rows.map(({ term }) => term);
+}
+
+/** Results as they are told: each with its path and the passage that answers best. */
+async function told(
+  actor: Actor,
+  candidates: readonly Candidate[],
+  question: SearchQuestion,
+  index: TextIndex,
+  words: string,
+): Promise<FoundPaper[]> {
+  const paths = await pathsOf(
+    db(),
+    actor,
+    candidates.map((each) => (each.told ? each.lineage : [])),
+  );
+  const passages = await Promise.all(
+    candidates.map(({ sha256 }) => (sha256 === null ? null : passageIn(sha256, question, index))),
+  );
+  return candidates.map((each, at) => ({
+    documentId: each.id,
+    title: each.title,
+    titleMarks: marksIn(each.title, words),
+    stamp: each.stamp,
+    path: each.told ? namesOn(paths[at]) : [each.stand],
+    filedAt: each.filedAt.toISOString(),
+    inside: passages[at] ?? null,
+  }));
+}
+
+/** Pages of one text that are looked at for a passage, and how much of each. */
+const [mostPages, mostOfPage] = [12, 60_000];
+/** So many letters of a word are there in all its forms, nearly always. */
+const stemLetters = 4;
+
+async function passageIn(sha256: string, question: SearchQuestion, index: TextIndex): Promise<FoundPaper['inside']> {
+  const { terms, beginnings } = termsFor({ ...question, none: [] }, index.languages);
+  const starts = question.all.flatMap(({ words }) => words.map((word) => word.slice(0, stemLetters)));
+  const likely = sql.join(
+    starts.map((start) => sql`${readingPage.words} ilike ${`%${escapeLike(start)}%`}`),
+    sql` or `,
+  );
+  const pages = await db()
+    .select({ page: readingPage.page, words: sql<string>`left(${readingPage.words}, ${mostOfPage}::integer)` })
+    .from(readingPage)
+    .where(eq(readingPage.sha256, sha256))
+    .orderBy(sql`(${likely}) desc`, readingPage.page)
+    .limit(mostPages);
+  let best: { page: number; passage: NonNullable<ReturnType<typeof passageOf>> } | null = null;
+  for (const { page, words } of pages) {
+    const passage = passageOf(words, new Set(terms), beginnings, index.languages);
+    if (passage && (!best || passage.terms > best.passage.terms)) best = { page, passage };
+  }
+  return best && { page: best.page, passage: best.passage.text, marks: best.passage.marks };
+}
