@@ -15,7 +15,7 @@ CREATE TABLE "search_segment" (
 CREATE TABLE "search_text" (
 	"sha256" text PRIMARY KEY NOT NULL,
 	"number" integer NOT NULL,
-	"language" text,
+	"language" text NOT NULL,
 	"length" integer NOT NULL,
 	CONSTRAINT "search_text_number_unique" UNIQUE("number")
 );

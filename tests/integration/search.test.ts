@@ -1,11 +1,13 @@
 import { eq, sql } from 'drizzle-orm';
 import fc from 'fast-check';
+import MailComposer from 'nodemailer/lib/mail-composer';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
 import { db, writableDb } from '@/server/db/client';
-import { document, readingStage, searchSegment, searchText } from '@/server/db/schema';
+import { attachment, document, readingStage, searchSegment, searchText } from '@/server/db/schema';
 import { disposePapers, renamePaper } from '@/server/documents/amend';
 import { docketOf } from '@/server/documents/docket';
+import { readStages } from '@/server/extraction/read';
 import { mergeSegments, runToMerge } from '@/server/search/keep';
 import { searchPapers } from '@/server/search/papers';
 import { dropLibrary, freshLibrary, furnished, newcomer, open } from '../library';
@@ -25,6 +27,17 @@ beforeAll(async () => {
   await open(keeper, first.series.id, reader, 'reader');
 });
 afterAll(dropLibrary);
+
+const mailWith = (text: string): Promise<Buffer> =>
+  new MailComposer({
+    from: 'ida@saltmarrow.example',
+    to: 'office@saltmarrow.example',
+    subject: 'For the archive',
+    text: 'See what is attached.',
+    attachments: [{ filename: 'history.txt', content: text }],
+  })
+    .compile()
+    .build();
 
 async function filed(placeId: string, fileName: string, text: string): Promise<string> {
   const id = await fileBuffer(keeper, placeId, fileName, Buffer.from(text));
@@ -87,6 +100,17 @@ describe('what is found', () => {
       'x'.repeat(2000),
     ])
       expect(await titles(keeper, words)).toEqual([]);
+  });
+
+  it('in an attachment of a mail is found as that mail, and says in which one', async () => {
+    const mail = await mailWith('The steam crane was sold for scrap in 1931.');
+    const id = await fileBuffer(keeper, openId, 'about the crane.eml', mail);
+    await readPaper(id);
+    const attached = await db().select({ sha256: attachment.sha256 }).from(attachment);
+    for (const { sha256 } of attached) await readStages(sha256);
+    const { papers } = await searchPapers(keeper, { words: 'steam crane 1931', placeId: null, skip: 0 });
+    expect(papers.map((each) => [each.title, each.inside?.attachment])).toEqual([['about the crane', 'history.txt']]);
+    expect(await titles(reader, 'steam crane 1931')).toEqual(['about the crane']);
   });
 
   it('of two places is what lies in the one that was asked about, and below it', async () => {

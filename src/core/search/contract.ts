@@ -31,6 +31,8 @@ export interface FoundPaper {
   /** What stands in it; null where only its title was found. */
   readonly inside: null | {
     readonly page: number;
+    /** The attachment of a mail in which it stands; null for the paper itself. */
+    readonly attachment: string | null;
     readonly passage: string;
     readonly marks: readonly (readonly [number, number])[];
   };

@@ -46,7 +46,7 @@ export const cagedTasks = {
   /** How many bytes an archive says it unpacks to, in all and of markup; null if it is none. */
   unpacked: { asked: nothing, told: z.object({ all: z.number(), markup: z.number() }).nullable() },
   /** Writes `terms`: what a text, a JSON list of pages, is found by. `length`: how many words it has. */
-  terms: { asked: z.object({ language: z.string().nullable() }), told: z.object({ length: z.number().int() }) },
+  terms: { asked: z.object({ language: z.string() }), told: z.object({ length: z.number().int() }) },
   /** Writes `change`: the text of a web page or Word document as a note's first change. Null if it is neither. */
   beginNote: {
     asked: z.object({ form: z.enum(['html', 'docx']) }),

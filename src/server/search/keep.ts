@@ -13,7 +13,7 @@ const rowsAtATime = 2000;
 export async function indexText(
   tx: Tx,
   sha256: string,
-  language: string | null,
+  language: string,
   length: number,
   terms: readonly (readonly [term: string, positions: readonly number[]])[],
 ): Promise<void> {
@@ -86,7 +86,7 @@ export function runToMerge<T extends { readonly texts: number }>(segments: reado
 }
 
 /** In which languages the texts of the index were stemmed, how many there are, and how long they are on average. */
-export async function indexTotals(): Promise<{ languages: (string | null)[]; texts: number; meanLength: number }> {
+export async function indexTotals(): Promise<{ languages: string[]; texts: number; meanLength: number }> {
   const rows = await db()
     .select({
       language: searchText.language,

@@ -11,7 +11,7 @@ import { namesOn, pathsOf } from '../known/names';
 import { asks } from '../acts/operation';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
-import { document, place, readingPage, searchPost, searchText, version } from '../db/schema';
+import { attachment, document, place, readingPage, searchPost, searchText, version } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { homeIsTold, paperAllows } from '../gate/visible';
 import { standName } from '../known/standing';
@@ -39,11 +39,8 @@ export const searchPapers = asks('search.papers', async (actor, { words, placeId
   ]);
   const byId = new Map<string, Candidate>();
   for (const each of [...titled, ...inside]) {
-    const before = byId.get(each.id);
-    byId.set(
-      each.id,
-      before ? { ...before, sha256: each.sha256 ?? before.sha256, score: before.score + each.score } : each,
-    );
+    // One paper once, by what in it answers best.
+    if ((byId.get(each.id)?.score ?? -1) < each.score) byId.set(each.id, each);
   }
   const ranked = [...byId.values()]
     .map((each) => ({ ...each, score: each.score + titleScore(each.title, question) }))
@@ -66,6 +63,8 @@ interface Candidate {
   readonly told: boolean;
   /** The content in which the words stand; null where only the title has them. */
   readonly sha256: string | null;
+  /** The name of the attachment whose content that is; null for the paper's own. */
+  readonly attachment: string | null;
   readonly score: number;
 }
 
@@ -101,21 +100,32 @@ async function insideFor(
   const found: Candidate[] = [];
   for (let at = 0; at < best.length && found.length < wanted; at += atATime) {
     const some = new Map(best.slice(at, at + atATime).map((which) => [numbers[which] ?? 0, scores[which] ?? 0]));
-    const rows = await db()
-      .select({ ...candidateColumns(actor), sha256: searchText.sha256, number: searchText.number })
-      .from(searchText)
-      .innerJoin(version, eq(version.sha256, searchText.sha256))
-      .innerJoin(document, eq(document.versionId, version.id))
-      .innerJoin(place, eq(place.id, document.homeId))
-      .where(
-        and(
-          inArray(searchText.number, [...some.keys()]),
-          isNull(document.disposedAt),
-          paperAllows(actor, 'see'),
-          within,
-        ),
-      );
-    found.push(...rows.map(({ number, ...row }) => ({ ...row, score: some.get(number) ?? 0 })));
+    const shown = and(
+      inArray(searchText.number, [...some.keys()]),
+      isNull(document.disposedAt),
+      paperAllows(actor, 'see'),
+      within,
+    );
+    const columns = { ...candidateColumns(actor), sha256: searchText.sha256, number: searchText.number };
+    const [own, attached] = await Promise.all([
+      db()
+        .select(columns)
+        .from(searchText)
+        .innerJoin(version, eq(version.sha256, searchText.sha256))
+        .innerJoin(document, eq(document.versionId, version.id))
+        .innerJoin(place, eq(place.id, document.homeId))
+        .where(shown),
+      db()
+        .select({ ...columns, attachment: attachment.name })
+        .from(searchText)
+        .innerJoin(attachment, eq(attachment.sha256, searchText.sha256))
+        .innerJoin(version, eq(version.sha256, attachment.mailSha256))
+        .innerJoin(document, eq(document.versionId, version.id))
+        .innerJoin(place, eq(place.id, document.homeId))
+        .where(shown),
+    ]);
+    for (const { number, ...row } of [...own.map((each) => ({ ...each, attachment: null })), ...attached])
+      found.push({ ...row, score: some.get(number) ?? 0 });
   }
   return found;
 }
@@ -150,7 +160,7 @@ async function titledFor(
     .limit(mostTitles);
   return rows
     .filter(({ number }) => number === null || !out.has(number))
-    .map(({ number: _number, ...row }) => ({ ...row, sha256: null, score: 0 }));
+    .map(({ number: _number, ...row }) => ({ ...row, sha256: null, attachment: null, score: 0 }));
 }
 
 const held = globalThis as typeof globalThis & { embrinLengths?: { lengths: Map<number, number>; last: number } };
@@ -225,7 +235,9 @@ async function told(
     candidates.map((each) => (each.told ? each.lineage : [])),
   );
   const passages = await Promise.all(
-    candidates.map(({ sha256 }) => (sha256 === null ? null : passageIn(sha256, question, index))),
+    candidates.map(({ sha256, attachment: name }) =>
+      sha256 === null ? null : passageIn(sha256, name, question, index),
+    ),
   );
   return candidates.map((each, at) => ({
     documentId: each.id,
@@ -243,7 +255,12 @@ const [mostPages, mostOfPage] = [12, 60_000];
 /** So many letters of a word are there in all its forms, nearly always. */
 const stemLetters = 4;
 
-async function passageIn(sha256: string, question: SearchQuestion, index: TextIndex): Promise<FoundPaper['inside']> {
+async function passageIn(
+  sha256: string,
+  attachedAs: string | null,
+  question: SearchQuestion,
+  index: TextIndex,
+): Promise<FoundPaper['inside']> {
   const { terms, beginnings } = termsFor({ ...question, none: [] }, index.languages);
   const starts = question.all.flatMap(({ words }) => words.map((word) => word.slice(0, stemLetters)));
   const likely = sql.join(
@@ -261,5 +278,5 @@ async function passageIn(sha256: string, question: SearchQuestion, index: TextIn
     const passage = passageOf(words, new Set(terms), beginnings, index.languages);
     if (passage && (!best || passage.terms > best.passage.terms)) best = { page, passage };
   }
-  return best && { page: best.page, passage: best.passage.text, marks: best.passage.marks };
+  return best && { page: best.page, attachment: attachedAs, passage: best.passage.text, marks: best.passage.marks };
 }

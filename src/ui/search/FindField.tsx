@@ -59,6 +59,7 @@ export function FindField() {
   const onEnter = useWaitingEnter(data !== undefined && words === asked && !isPlaceholderData, () => {
     const first = groups.flatMap(([, holds]) => data?.filter(holds) ?? []).find(({ kind }) => kind !== 'person');
     if (first) go(first);
+    else goInside();
   });
 
   const shown = open && words.trim() !== '';
@@ -68,10 +69,6 @@ export function FindField() {
       label="Find a paper, place or person"
       className="relative"
       onKeyDown={(event) => {
-        if (event.key === 'Enter' && event.shiftKey && words.trim() !== '') {
-          event.preventDefault();
-          goInside();
-        }
         if (event.key !== 'Escape') return;
         if (words === '') input.current?.blur();
         setWords('');
@@ -86,7 +83,12 @@ export function FindField() {
           setWords(value);
           setOpen(true);
         }}
-        onKeyDown={onEnter}
+        onKeyDown={(event) => {
+          if (event.key !== 'Enter' || !event.shiftKey || words.trim() === '') return onEnter(event);
+          event.preventDefault();
+          event.stopPropagation();
+          goInside();
+        }}
         placeholder="Find a paper, place or person"
         className="h-[32px] w-full rounded-sm border border-[#3f6b70] bg-[#114f55] px-3 pr-9 text-base text-on-brine placeholder:text-on-brine-soft focus:bg-sheet focus:text-ink focus:placeholder:text-soft"
       />
@@ -137,16 +139,16 @@ export function FindField() {
                 </Command.Group>
               );
             })}
-            <Command.Item
-              value="inside"
-              onSelect={goInside}
-              className="flex cursor-pointer items-center gap-2 rounded-sm px-2 py-1.5 text-brine-ink data-[selected=true]:bg-brine-wash"
+            <button
+              type="button"
+              onClick={goInside}
+              className="flex w-full cursor-pointer text-left items-center gap-2 rounded-sm px-2 py-1.5 text-brine-ink hover:bg-brine-wash focus-visible:bg-brine-wash"
             >
               All papers with “{words.trim()}” in them
               <kbd aria-hidden className="ml-auto font-mono text-xs text-soft max-sm:hidden">
                 Shift Enter
               </kbd>
-            </Command.Item>
+            </button>
           </>
         )}
       </Command.List>

@@ -104,9 +104,10 @@ const asItStands = ({ passage, marks }: NonNullable<FoundPaper['inside']>): stri
 function Found({ paper }: { readonly paper: FoundPaper }) {
   const { now, timeZone } = useSurroundings();
   const { inside } = paper;
-  const address = inside
-    ? `/paper/${paper.documentId}?${new URLSearchParams({ page: String(inside.page), find: asItStands(inside) }).toString()}`
-    : `/paper/${paper.documentId}`;
+  const address =
+    inside && inside.attachment === null
+      ? `/paper/${paper.documentId}?${new URLSearchParams({ page: String(inside.page), find: asItStands(inside) }).toString()}`
+      : `/paper/${paper.documentId}`;
   return (
     <article aria-label={paper.title}>
       <p className="flex min-w-0 items-center gap-2">
@@ -119,6 +120,7 @@ function Found({ paper }: { readonly paper: FoundPaper }) {
       <Path steps={paper.path} className="max-w-full text-sm text-soft" />
       {inside && (
         <p className="mt-1 text-[15px] leading-snug break-words">
+          {inside.attachment !== null && <span className="text-soft">In the attachment {inside.attachment}: </span>}
           {inside.page > 1 && <span className="figures text-soft">Page {inside.page}: </span>}…
           <Marked text={inside.passage} marks={inside.marks} />…
         </p>

@@ -12,8 +12,8 @@ export const searchText = pgTable('search_text', {
     .references(() => blob.sha256, { onDelete: 'cascade' }),
   /** Ascending in the order in which they are committed. */
   number: integer().notNull().unique(),
-  /** In which its words were stemmed (ISO 639-1); null where it is unknown. */
-  language: text(),
+  /** In which its words were stemmed (ISO 639-1). */
+  language: text().notNull(),
   /** How many words it has. */
   length: integer().notNull(),
 });

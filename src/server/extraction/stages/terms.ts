@@ -11,6 +11,9 @@ import { done, nothing, type RunStage } from './stageEnd';
 
 const written = z.array(z.tuple([z.string().min(1), z.array(z.number().int().nonnegative()).min(1)]));
 
+/** In which the words of a text are stemmed that is too short to tell its language: questions are stemmed so too. */
+const otherwise = 'en';
+
 /** Puts the words of a text into the index by which papers are found. */
 export const runTerms: RunStage = async (opened) => {
   const { sha256 } = opened.content;
@@ -21,7 +24,7 @@ export const runTerms: RunStage = async (opened) => {
     .orderBy(asc(readingPage.page));
   if (pages.length === 0) return { ...nothing, write: (tx) => forgetText(tx, sha256) };
   const [found] = await db().select({ language: reading.language }).from(reading).where(eq(reading.sha256, sha256));
-  const language = found?.language ?? null;
+  const language = found?.language ?? otherwise;
   const file = opened.within('pages.json');
   await writeFile(file, JSON.stringify(pages.map(({ words }) => words)));
   const { length } = await readCaged('terms', file, { language });
