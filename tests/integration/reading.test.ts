@@ -560,7 +560,7 @@ describe('reading again', () => {
         .filter(([stage, at]) => at !== before.get(stage))
         .map(([stage]) => stage)
         .sort(),
-    ).toEqual(['facts', 'text']);
+    ).toEqual(['facts', 'terms', 'text']);
   });
 });
 

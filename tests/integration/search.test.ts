@@ -6,6 +6,7 @@ import type { Actor } from '@/server/gate/actor';
 import { db, writableDb } from '@/server/db/client';
 import { attachment, document, readingStage, searchSegment, searchText } from '@/server/db/schema';
 import { disposePapers, renamePaper } from '@/server/documents/amend';
+import { crossFile } from '@/server/documents/crossFile';
 import { docketOf } from '@/server/documents/docket';
 import { readStages } from '@/server/extraction/read';
 import { mergeSegments, runToMerge } from '@/server/search/keep';
@@ -135,6 +136,15 @@ describe('nothing is told of what is kept from someone', () => {
     expect(told.papers.map(({ title }) => title)).toEqual(['birds']);
     expect(told.more).toBe(false);
     expect(await titles(reader, 'hole')).toEqual([]);
+  });
+
+  it('not in which place it has its home, to those who see it by another', async () => {
+    const id = await filed(closedId, 'sandpiper.txt', 'A sandpiper ran along the hard.');
+    await crossFile(keeper, { documentIds: [id], toId: openId, kind: 'opening' });
+    expect(await titles(keeper, 'sandpiper', closedId)).toEqual(['sandpiper']);
+    expect(await titles(reader, 'sandpiper')).toEqual(['sandpiper']);
+    expect(await titles(reader, 'sandpiper', openId)).toEqual(['sandpiper']);
+    expect(await titles(reader, 'sandpiper', closedId)).toEqual([]);
   });
 
   it('is what looking through what may be seen finds, for random questions', async () => {

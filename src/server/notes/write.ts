@@ -30,9 +30,9 @@ export const beginNote = actsInSteps('note.begin', async (actor, { documentId })
     const begun = await begunFrom(await contentFor(actor, currentOf(documentId), 'see'));
     await perform(actor, async (tx) => {
       const [paper] = await papersFor(tx, actor, [documentId], 'amend');
-      const now = await standOf(tx, documentId);
+      const again = await standOf(tx, documentId);
       // Someone else has begun it meanwhile, or there is yet another version: what was read is of no use.
-      if (!now.isCurrent && paper?.versionId === stand.currentId) await keepBeginning(tx, documentId, begun.change);
+      if (!again.isCurrent && paper?.versionId === stand.currentId) await keepBeginning(tx, documentId, begun.change);
       return { entry: null, result: null };
     });
   }

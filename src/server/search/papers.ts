@@ -1,21 +1,19 @@
-import { and, arrayContains, eq, gt, inArray, isNull, sql, type SQL } from 'drizzle-orm';
+import { and, arrayContains, eq, inArray, isNull, sql, type SQL } from 'drizzle-orm';
 import { resultsAtATime, type FoundPaper } from '@/core/search/contract';
 import { evaluate, type TextIndex } from '@/core/search/evaluate';
 import { marksIn } from '@/core/search/marks';
-import { passageOf } from '@/core/search/passage';
-import { readPostings, type Postings } from '@/core/search/postings';
 import { readQuestion, type SearchQuestion } from '@/core/search/question';
-import { termsFor } from '@/core/search/terms';
 import { searchKey } from '@/core/text/fold';
 import { namesOn, pathsOf } from '../known/names';
 import { asks } from '../acts/operation';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
-import { attachment, document, place, readingPage, searchPost, searchText, version } from '../db/schema';
+import { attachment, document, place, searchText, version } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { homeIsTold, paperAllows } from '../gate/visible';
-import { standName } from '../known/standing';
-import { indexTotals } from './keep';
+import { standName, standsIn } from '../known/standing';
+import { passageIn } from './passage';
+import { indexFor } from './textIndex';
 
 /** How many of the best texts go through the gate at a time, until there are enough results. */
 const atATime = 500;
@@ -30,7 +28,7 @@ const titleWeight = { share: 5, whole: 3 } as const;
  */
 export const searchPapers = asks('search.papers', async (actor, { words, placeId, skip }) => {
   const question = readQuestion(words);
-  const within = placeId === null ? sql`true` : arrayContains(place.lineage, [placeId]);
+  const within = placeId === null ? sql`true` : standsIn(actor, arrayContains(place.lineage, [placeId]));
   const wanted = skip + resultsAtATime + 1;
   const index = await indexFor(question);
   const [inside, titled] = await Promise.all([
@@ -163,64 +161,6 @@ async function titledFor(
     .map(({ number: _number, ...row }) => ({ ...row, sha256: null, attachment: null, score: 0 }));
 }
 
-const held = globalThis as typeof globalThis & { embrinLengths?: { lengths: Map<number, number>; last: number } };
-
-/** How many words each text has, kept from one question to the next: numbers are never used again. */
-async function lengths(): Promise<ReadonlyMap<number, number>> {
-  const known = (held.embrinLengths ??= { lengths: new Map(), last: 0 });
-  const rows = await db()
-    .select({ number: searchText.number, length: searchText.length })
-    .from(searchText)
-    .where(gt(searchText.number, known.last));
-  for (const { number, length } of rows) {
-    known.lengths.set(number, length);
-    known.last = Math.max(known.last, number);
-  }
-  return known.lengths;
-}
-
-/** The part of the index that a question needs. */
-async function indexFor(question: SearchQuestion): Promise<TextIndex> {
-  const [{ languages, texts, meanLength }, known] = await Promise.all([indexTotals(), lengths()]);
-  const { terms, beginnings } = termsFor(question, languages);
-  const begun = new Map<string, string[]>();
-  for (const start of beginnings) begun.set(start, await beginningWith(start));
-  const all = [...new Set([...terms, ...[...begun.values()].flat()])];
-  const rows =
-    all.length === 0
-      ? []
-      : await db()
-          .select({
-            term: searchPost.term,
-            docs: sql<Buffer>`string_agg(${searchPost.docs}, ''::bytea order by ${searchPost.segment})`,
-            pos: sql<Buffer>`string_agg(${searchPost.pos}, ''::bytea order by ${searchPost.segment})`,
-          })
-          .from(searchPost)
-          .where(inArray(searchPost.term, all))
-          .groupBy(searchPost.term);
-  const postings = new Map<string, Postings>(rows.map(({ term, docs, pos }) => [term, readPostings(docs, pos)]));
-  return {
-    languages,
-    texts,
-    meanLength,
-    lengthOf: (number) => known.get(number) ?? 0,
-    postings: (term) => postings.get(term) ?? null,
-    beginningWith: (start) => begun.get(start) ?? [],
-  };
-}
-
-/** The most frequent terms that begin so. */
-async function beginningWith(start: string): Promise<string[]> {
-  const rows = await db()
-    .select({ term: searchPost.term })
-    .from(searchPost)
-    .where(sql`${searchPost.term} >= ${start} and ${searchPost.term} < ${`${start}\u{10ffff}`}`)
-    .groupBy(searchPost.term)
-    .orderBy(sql`sum(${searchPost.texts}) desc`, searchPost.term)
-    .limit(64);
-  return rows.map(({ term }) => term);
-}
-
 /** Results as they are told: each with its path and the passage that answers best. */
 async function told(
   actor: Actor,
@@ -248,35 +188,4 @@ async function told(
     filedAt: each.filedAt.toISOString(),
     inside: passages[at] ?? null,
   }));
-}
-
-/** Pages of one text that are looked at for a passage, and how much of each. */
-const [mostPages, mostOfPage] = [12, 60_000];
-/** So many letters of a word are there in all its forms, nearly always. */
-const stemLetters = 4;
-
-async function passageIn(
-  sha256: string,
-  attachedAs: string | null,
-  question: SearchQuestion,
-  index: TextIndex,
-): Promise<FoundPaper['inside']> {
-  const { terms, beginnings } = termsFor({ ...question, none: [] }, index.languages);
-  const starts = question.all.flatMap(({ words }) => words.map((word) => word.slice(0, stemLetters)));
-  const likely = sql.join(
-    starts.map((start) => sql`${readingPage.words} ilike ${`%${escapeLike(start)}%`}`),
-    sql` or `,
-  );
-  const pages = await db()
-    .select({ page: readingPage.page, words: sql<string>`left(${readingPage.words}, ${mostOfPage}::integer)` })
-    .from(readingPage)
-    .where(eq(readingPage.sha256, sha256))
-    .orderBy(sql`(${likely}) desc`, readingPage.page)
-    .limit(mostPages);
-  let best: { page: number; passage: NonNullable<ReturnType<typeof passageOf>> } | null = null;
-  for (const { page, words } of pages) {
-    const passage = passageOf(words, new Set(terms), beginnings, index.languages);
-    if (passage && (!best || passage.terms > best.passage.terms)) best = { page, passage };
-  }
-  return best && { page: best.page, attachment: attachedAs, passage: best.passage.text, marks: best.passage.marks };
 }
