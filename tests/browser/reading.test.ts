@@ -1,13 +1,10 @@
 import { By, Key } from 'selenium-webdriver';
 import { Document, HeadingLevel, Packer, Paragraph } from 'docx';
-import { makers } from '@/demo/papers';
 import { fileBuffer } from '@/demo/file';
-import { Chance } from '@/core/chance/chance';
-import { Prose } from '@/demo/prose';
 import type { Actor } from '@/server/gate/actor';
 import { freshLibrary, furnished, newcomer, open, passwords } from '../library';
 import { placeOn, say } from '../sheets';
-import { readPaper } from '../reading';
+import { draft, made, readPaper } from '../reading';
 import type { Browser } from './browser';
 import { begin, end } from './stage';
 import type { WebServer } from './server';
@@ -17,15 +14,6 @@ let browser: Browser;
 let keeper: Actor;
 let reader: Actor;
 let placeId: string;
-const draft = {
-  title: 'Survey of the north wall',
-  subtitle: 'Works',
-  written: new Date('2026-07-14T00:00:00Z'),
-  author: 'Kea Keeper',
-  paragraphs: new Prose(new Chance(5)).paragraphs(3, 5),
-  figures: new Prose(new Chance(6)).figures(4),
-};
-
 beforeAll(async () => {
   keeper = await freshLibrary();
   reader = await newcomer(keeper, 'Rea Der');
@@ -64,7 +52,6 @@ async function filed(fileName: string, content: Buffer, isRead = true): Promise<
   if (isRead) await readPaper(id);
   return id;
 }
-const made = async (ending: string): Promise<Buffer> => (await makers[ending]?.(draft)) ?? Buffer.alloc(0);
 
 const pageShown = (page: number) =>
   browser.until(`page ${page}`, () =>

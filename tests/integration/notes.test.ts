@@ -17,15 +17,18 @@ import { keepNote, keepRestingNotes, setNoteStart } from '@/server/notes/keep';
 import { beginNote, writeNote } from '@/server/notes/write';
 import { setLock } from '@/server/standstill/standstill';
 import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
+import { placeOn, say } from '../sheets';
 
 let keeper: Actor;
 let outsider: Actor;
 let placeId: string;
+let seriesId: string;
 
 beforeAll(async () => {
   keeper = await freshLibrary();
   outsider = await newcomer(keeper, 'Out Sider');
-  placeId = (await furnished(keeper)).year.id;
+  const { series, year } = await furnished(keeper);
+  [seriesId, placeId] = [series.id, year.id];
 });
 afterAll(dropLibrary);
 
@@ -327,6 +330,12 @@ describe('starts', () => {
     await setNoteStart(keeper, { documentId: start, isStart: true });
     expect(await noteStarts(keeper)).toEqual([{ documentId: start, title: 'Our agenda' }]);
     expect(await noteStarts(outsider)).toEqual([]);
+    // A new note is a copy: who may not have copies is offered none.
+    const onlooker = await newcomer(keeper, 'On Looker');
+    await open(keeper, seriesId, onlooker, 'reader');
+    await say(keeper, placeOn(placeId), [{ who: onlooker, withholds: ['take'] }]);
+    expect((await docketOf(onlooker, { documentId: start })).title).toBe('Our agenda');
+    expect(await noteStarts(onlooker)).toEqual([]);
     const { documentId } = await createNote(keeper, { placeId, title: 'From ours', start: { documentId: start } });
     expect(await written(documentId)).toContain('Apologies for absence');
     const refused = createNote(outsider, { placeId, title: 'Not mine', start: { documentId: start } });

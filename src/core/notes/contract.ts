@@ -36,7 +36,7 @@ export const noteStart = z.union([z.object({ ready: z.enum(readyStarts) }), z.ob
 
 /** Questions and acts about notes: papers that are written in the browser. */
 export const notesContract = {
-  /** Notes of the library that are offered as starts, as far as the caller may see them. */
+  /** Notes of the library that are offered as starts, as far as the caller may copy them. */
   'notes.starts': ask<readonly { documentId: string; title: string }[]>()(z.object({})),
   'note.create': act<{ documentId: string }>()(z.object({ placeId: id, title: nameSchema, start: noteStart })),
   /** What would be lost if a paper were opened as a note. */

@@ -9,6 +9,7 @@ it.each([
   ['   ', []],
   ['"', []],
   ['-', []],
+  ['\u02bc', []],
   ['- - "" \'', []],
   ['"fender piles', ['fender', 'piles']],
   ['a% _ \\ ; drop table', ['a', 'drop', 'table']],

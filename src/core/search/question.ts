@@ -1,3 +1,4 @@
+import { searchKey } from '../text/fold';
 import { wordsIn } from '../text/words';
 import { joinedOf } from './analyse';
 
@@ -40,7 +41,8 @@ export function readQuestion(typed: string, isTyping = false): SearchQuestion {
   let [taken, leftOut] = [0, 0];
   for (const { groups, index, 0: whole } of text.matchAll(piece)) {
     const said = groups?.['phrase'] ?? groups?.['run'] ?? '';
-    const words = [...wordsIn(said)];
+    // A sign that is only folded away would be found in everything.
+    const words = [...wordsIn(said)].filter((word) => searchKey(word) !== '');
     if (words.length === 0) continue;
     if (taken + words.length > mostWords) {
       leftOut += words.length;

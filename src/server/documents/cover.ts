@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { and, eq, or } from 'drizzle-orm';
-import { refuse } from '@/core/errors/refusal';
+import { Refusal, refuse } from '@/core/errors/refusal';
 import { actsInSteps } from '../acts/operation';
 import { perform } from '../acts/act';
 import { now } from '../base/clock';
@@ -44,9 +44,10 @@ export const setCover = actsInSteps('paper.setCover', async (actor, { documentId
 /** The first page of a paper. Whoever sees the cover need not see that paper: so it takes the right to copy it. */
 async function firstPage(actor: Actor, documentId: string): Promise<Buffer> {
   await contentFor(actor, currentOf(documentId), 'take');
-  const { picture } = await pictureFor(actor, documentId, 'firstPage').catch(() =>
-    refuse('invalid', 'That paper has no picture of its first page.'),
-  );
+  const { picture } = await pictureFor(actor, documentId, 'firstPage').catch((error: unknown) => {
+    if (!(error instanceof Refusal)) throw error;
+    return refuse('invalid', 'That paper has no picture of its first page.');
+  });
   return picture;
 }
 

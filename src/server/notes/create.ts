@@ -17,13 +17,13 @@ import { paperAllows } from '../gate/visible';
 import { receivingPlace } from '../uploads/settle';
 import { begunFrom, begunWith, joined, type Begun, type Joined } from './text';
 
-/** Notes of the library that are offered as starts. */
+/** Notes of the library that are offered as starts: those of which the caller may have copies, as a new note is one. */
 export const noteStarts = asks('notes.starts', (actor) =>
   db()
     .select({ documentId: document.id, title: document.title })
     .from(note)
     .innerJoin(document, eq(document.id, note.documentId))
-    .where(sql`${note.isStart} and ${document.disposedAt} is null and ${paperAllows(actor, 'see')}`)
+    .where(sql`${note.isStart} and ${document.disposedAt} is null and ${paperAllows(actor, 'take')}`)
     .orderBy(document.title)
     .limit(200),
 );

@@ -5,6 +5,7 @@ import { actsInSteps } from '../acts/operation';
 import { perform } from '../acts/act';
 import { now } from '../base/clock';
 import { db, writableDb, type Reader, type Tx } from '../db/client';
+import { snapshot } from '../db/transaction';
 import { document, note, noteChange, noteWriter, person } from '../db/schema';
 import { contentFor, currentOf } from '../documents/content';
 import type { Actor } from '../gate/actor';
@@ -113,14 +114,19 @@ export async function standOf(reader: Reader, documentId: string): Promise<Stand
 
 async function stateFor(actor: Actor, documentId: string, after: number): Promise<NoteState> {
   await noteHere(actor, documentId);
+  // Of one moment: changes of a new round must not be told as those of the one before.
+  return snapshot((tx) => stateIn(tx, actor, documentId, after));
+}
+
+async function stateIn(tx: Tx, actor: Actor, documentId: string, after: number): Promise<NoteState> {
   const [stand, rows, others] = await Promise.all([
-    standOf(db(), documentId),
-    db()
+    standOf(tx, documentId),
+    tx
       .select({ number: noteChange.number, change: noteChange.change })
       .from(noteChange)
       .where(and(eq(noteChange.documentId, documentId), gt(noteChange.number, after)))
       .orderBy(asc(noteChange.number)),
-    db()
+    tx
       .select({ name: person.name })
       .from(noteWriter)
       .innerJoin(person, eq(person.id, noteWriter.personId))

@@ -1,15 +1,13 @@
 'use client';
 
-import { Command } from 'cmdk';
-import { useDeferredValue, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import type { PaperDocket } from '@/core/documents/model';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
+import { FoundChooser } from '../search/FoundChooser';
 import { say } from '../kit/notice';
-import { Path } from '../kit/path';
-import { Stamp } from '../kit/stamp';
 import { saysOf } from '../server/call';
-import { useAct, useAsk } from '../server/useCall';
+import { useAct } from '../server/useCall';
 
 /** A cover is drawn no larger than this. In pixels. */
 const longestSide = 1200;
@@ -29,11 +27,7 @@ async function smallPicture(file: File): Promise<string> {
 export function CoverDialog({ paper, onClose }: { readonly paper: PaperDocket; readonly onClose: () => void }) {
   const set = useAct('paper.setCover', { quiet: true });
   const file = useRef<HTMLInputElement>(null);
-  const [words, setWords] = useState('');
   const [wrong, setWrong] = useState<string | null>(null);
-  const asked = useDeferredValue(words);
-  const found = useAsk('find', { words: asked.slice(0, 200) }, { enabled: asked.trim() !== '' });
-  const papers = found.data?.filter(({ kind }) => kind === 'paper') ?? [];
   const choose = (cover: Parameters<typeof set.mutate>[0]['cover']) =>
     set.mutate(
       { documentId: paper.id, cover },
@@ -52,32 +46,12 @@ export function CoverDialog({ paper, onClose }: { readonly paper: PaperDocket; r
       open
       onClose={onClose}
     >
-      <Command shouldFilter={false} label="A paper of the library" className="rounded-sm border border-edge">
-        <Command.Input
-          autoFocus
-          value={words}
-          onValueChange={setWords}
-          placeholder="The first page of a paper: words of its title"
-          className="h-[36px] w-full rounded-t-sm border-b border-line bg-sheet px-3 text-base placeholder:text-soft"
-        />
-        <Command.List className="h-[160px] overflow-y-auto p-1">
-          {asked.trim() !== '' && found.data && papers.length === 0 && (
-            <p className="px-2 py-3 text-sm text-soft">No paper found for “{asked.trim()}”.</p>
-          )}
-          {papers.map((each) => (
-            <Command.Item
-              key={each.id}
-              value={each.id}
-              onSelect={() => choose({ ofPaper: each.id })}
-              className="flex cursor-pointer items-center gap-2 rounded-sm px-2 py-1.5 data-[selected=true]:bg-brine-wash"
-            >
-              {each.stamp && <Stamp word={each.stamp} />}
-              <span className="truncate font-medium">{each.name}</span>
-              <Path steps={each.path} className="ml-auto max-w-[45%] shrink-0 text-sm text-soft" />
-            </Command.Item>
-          ))}
-        </Command.List>
-      </Command>
+      <FoundChooser
+        label="A paper of the library"
+        placeholder="The first page of a paper: words of its title"
+        holds={({ kind }) => kind === 'paper'}
+        onChoose={({ id }) => choose({ ofPaper: id })}
+      />
       {wrong !== null && (
         <p role="alert" className="mt-2 text-ember-ink">
           {wrong}

@@ -1,8 +1,8 @@
 'use client';
 
 import { Command } from 'cmdk';
-import { useRouter } from 'next/navigation';
-import { useDeferredValue, useEffect, useRef, useState } from 'react';
+import { usePathname, useRouter } from 'next/navigation';
+import { useDeferredValue, useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Found } from '@/core/search/contract';
 import { Path } from '../kit/path';
 import { Marked } from '../kit/marked';
@@ -17,9 +17,13 @@ const groups: readonly (readonly [heading: string, holds: (found: Found) => bool
   ['People', (found) => found.kind === 'person'],
 ];
 
+const placeAddress = /^\/place\/(?<id>[0-9a-f-]{36})$/u;
+
 /** The one find field: papers, places and people as one types; `/` goes to it, arrows and Enter go there. */
 export function FindField() {
   const router = useRouter();
+  // The place whose page is open.
+  const placeId = placeAddress.exec(usePathname())?.groups?.['id'] ?? null;
   const input = useRef<HTMLInputElement>(null);
   const [words, setWords] = useState('');
   const [open, setOpen] = useState(false);
@@ -50,10 +54,10 @@ export function FindField() {
     else if (found.kind !== 'person') router.push(`/place/${found.id}`);
   }
 
-  function goInside() {
+  function goInside(within: string | null = null) {
     setOpen(false);
     input.current?.blur();
-    router.push(findAddress(words.trim()));
+    router.push(findAddress(words.trim(), within));
   }
 
   const onEnter = useWaitingEnter(data !== undefined && words === asked && !isPlaceholderData, () => {
@@ -139,19 +143,39 @@ export function FindField() {
                 </Command.Group>
               );
             })}
-            <button
-              type="button"
-              onClick={goInside}
-              className="flex w-full cursor-pointer text-left items-center gap-2 rounded-sm px-2 py-1.5 text-brine-ink hover:bg-brine-wash focus-visible:bg-brine-wash"
-            >
+            <Inside onGo={() => goInside()} keys="Shift Enter">
               All papers with “{words.trim()}” in them
-              <kbd aria-hidden className="ml-auto font-mono text-xs text-soft max-sm:hidden">
-                Shift Enter
-              </kbd>
-            </button>
+            </Inside>
+            {placeId !== null && <Inside onGo={() => goInside(placeId)}>Only those here and below</Inside>}
           </>
         )}
       </Command.List>
     </Command>
+  );
+}
+
+/** A line that goes to the page of results. */
+function Inside({
+  onGo,
+  keys,
+  children,
+}: {
+  readonly onGo: () => void;
+  readonly keys?: string;
+  readonly children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      onClick={onGo}
+      className="flex w-full cursor-pointer items-center gap-2 rounded-sm px-2 py-1.5 text-left text-brine-ink hover:bg-brine-wash focus-visible:bg-brine-wash"
+    >
+      {children}
+      {keys !== undefined && (
+        <kbd aria-hidden className="ml-auto font-mono text-xs text-soft max-sm:hidden">
+          {keys}
+        </kbd>
+      )}
+    </button>
   );
 }

@@ -21,6 +21,7 @@ export const findAddress = (words: string, placeId: string | null = null): strin
 export function FindRoom({ words, placeId }: { readonly words: string; readonly placeId: string | null }) {
   return (
     <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5 max-sm:px-4">
+      <h1 className="sr-only">Find</h1>
       <Question key={words} words={words} placeId={placeId} />
       {words.trim() === '' ? (
         <p className="mt-6 max-w-prose text-soft">
@@ -56,6 +57,11 @@ function Question({ words, placeId }: { readonly words: string; readonly placeId
       <Button type="submit" look="main">
         Find
       </Button>
+      {placeId !== null && (
+        <Link href={findAddress(words)} className="self-center text-brine-ink hover:underline">
+          In the whole library
+        </Link>
+      )}
     </form>
   );
 }
@@ -117,7 +123,9 @@ function Found({ paper }: { readonly paper: FoundPaper }) {
         </Link>
         <span className="figures ml-auto shrink-0 text-sm text-soft">{whenInWords(paper.filedAt, now, timeZone)}</span>
       </p>
-      <Path steps={paper.path} className="max-w-full text-sm text-soft" />
+      <p className="flex min-w-0">
+        <Path steps={paper.path} className="min-w-0 text-sm text-soft" />
+      </p>
       {inside && (
         <p className="mt-1 text-[15px] leading-snug break-words">
           {inside.attachment !== null && <span className="text-soft">In the attachment {inside.attachment}: </span>}
@@ -139,13 +147,6 @@ function NothingFound({ words, placeId }: { readonly words: string; readonly pla
       <p className="mt-1 text-soft">
         All of the words have to be there. Fewer words, or only their beginnings (fend*), find more.
       </p>
-      {placeId !== null && (
-        <p className="mt-2">
-          <Link href={findAddress(words)} className="text-brine-ink underline">
-            Look in the whole library
-          </Link>
-        </p>
-      )}
     </div>
   );
 }

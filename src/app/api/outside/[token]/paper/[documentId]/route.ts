@@ -10,7 +10,7 @@ interface Parameters {
 }
 
 /** A visitor sees the current version alone. */
-const outsideQuery = contentQuery.omit({ version: true });
+const outsideQuery = contentQuery.omit({ version: true, as: true });
 
 /** The content of a paper for someone outside who has opened a link that shows it. */
 function handle(request: Request, { params }: Parameters): Promise<Response> {
