@@ -31,6 +31,7 @@ export class Naive extends NaivePapers {
       groups,
       lines: lines.length,
       ids: lines.slice(question.start, question.start + question.limit).map((paper) => paper.id),
+      meant: [],
       counts: Object.fromEntries(
         question.counts.map((of) => {
           const others = question.conditions.filter((part) => !speaksOnlyOf(part, of));

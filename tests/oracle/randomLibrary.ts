@@ -57,7 +57,7 @@ export class RandomLibrary extends RandomPapers {
 
   protected condition(): Condition {
     const of = this.random.pick([
-      ...builtIns,
+      ...builtIns.filter((each) => each !== 'find'),
       ...this.world.columns.filter((column) => !column.retired).map((column) => column.id),
     ]);
     const sense = senseOf(of, this.world.columns);
@@ -117,7 +117,7 @@ export class RandomLibrary extends RandomPapers {
       };
     });
     const sortable = [
-      ...builtIns.filter((of) => of !== 'openTo'),
+      ...builtIns.filter((of) => of !== 'openTo' && of !== 'find'),
       ...inUse.filter((column) => column.type !== 'longText').map((column) => column.id),
       'order',
     ];

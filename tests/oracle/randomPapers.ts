@@ -45,6 +45,7 @@ export class RandomPapers {
         ...terms.map((term, at) => [term, `Term ${at}`] as const),
         ...labels.map((label, at) => [label, ['For approval', 'Audit 2', 'Audit 10', 'Mine'][at] ?? ''] as const),
       ]),
+      otherNames: new Map(terms.map((term, at) => [term, [`Also ${at}`]] as const)),
       termOrder: new Map(terms.map((term, at) => [term, terms.length - at])),
       timeZone: this.random.pick(timeZones),
       yearStartMonth: this.random.pick([1, 4, 9]),
@@ -80,6 +81,7 @@ export class RandomPapers {
         lineage: [...(parent?.lineage ?? []), own],
         kind,
         name: this.random.pick(['Board', 'board 2', 'Board 10', 'Tenants']),
+        reference: this.chance(0.3) ? `T-${this.below(40)}` : null,
         position: this.below(3),
         scopeId: scopeId ?? parent?.scopeId ?? null,
         filingYear: filingYear ?? parent?.filingYear ?? null,
@@ -189,6 +191,9 @@ export class RandomPapers {
       order: this.chance(0.5) ? this.below(8) : null,
       values,
       labels: this.some(labels, 3),
+      fileName: `${random.pick(titles)}.pdf`,
+      remark: this.chance(0.3) ? random.pick(texts) : '',
+      texts: [],
     };
     this.papers.set(own, paper);
     return paper;
@@ -245,6 +250,7 @@ export class RandomPapers {
       lookedAtMs: this.chance(0.5) ? (20_000 + this.below(900)) * dayMs : null,
       openTo,
       found,
+      frequented: new Set(),
     };
   }
 }

@@ -18,7 +18,7 @@ export const stagePrograms: Readonly<Record<Stage, { readonly program: number; r
   picture: { program: 1, uses: ['form'] },
   text: { program: 2, uses: ['form'] },
   facts: { program: 2, uses: ['text'] },
-  terms: { program: 1, uses: ['text', 'facts'] },
+  terms: { program: 2, uses: ['text', 'facts'] },
 };
 
 /** The program of a stage that someone has asked to run again. */

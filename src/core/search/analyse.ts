@@ -1,6 +1,7 @@
 import { searchKey } from '../text/fold';
 import { stopWordsOf } from '../text/stopWords';
 import { wordsIn } from '../text/words';
+import { writtenIn } from '../text/written';
 import { isStemmed, stemOf } from './stem';
 
 /** Longer terms are cut: nobody types more of a word. In UTF-16 units. */
@@ -18,14 +19,23 @@ export interface Token {
  * The words of a text as they are indexed and asked for: by Unicode's boundaries (UAX #29), folded (accents, case,
  * ligatures, apostrophes), and stemmed in the text's own language. Stop words are left out, and keep their positions. What is
  * joined by hyphens, slashes or full stops also stands as one word at the place of its first part: `INV-2023-00471` is
- * found as `inv`, `2023`, `00471` and `inv202300471`, and `e-mail` as `email`.
+ * found as `inv`, `2023`, `00471` and `inv202300471`, and `e-mail` as `email`. A day, a month or an amount also stands as its
+ * key (`core/text/written.ts`), at the place of its first word, so that it is found in whatever way it was written.
  * @param language ISO 639-1; null where it is unknown: words are folded and not stemmed
  */
-export function* tokensIn(text: string, language: string | null): Generator<Token> {
-  const stopWords = stopWordsOf(language);
-  let position = 0;
-  for (const [run] of text.matchAll(/\S+/gu)) {
+export function* tokensIn(
+  text: string,
+  language: string | null,
+  stopWords: ReadonlySet<string> = stopWordsOf(language),
+): Generator<Token> {
+  const written = writtenIn(text);
+  let [position, next] = [0, 0];
+  for (const { 0: run, index } of text.matchAll(/\S+/gu)) {
     const first = position;
+    for (let here = written[next]; here && here.index < index + run.length; here = written[next]) {
+      for (const key of here.keys) yield { term: key, position };
+      next += 1;
+    }
     let parts = 0;
     for (const word of wordsIn(run)) {
       const said = word.normalize('NFKC').toLowerCase();

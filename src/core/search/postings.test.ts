@@ -19,12 +19,11 @@ const joined = (...parts: readonly Uint8Array[]): Uint8Array => Uint8Array.from(
 
 /** Postings as the entries that they were made of. */
 function asEntries(docs: Uint8Array, pos: Uint8Array): Entry[] {
-  const { numbers, counts, positions } = readPostings(docs, pos);
-  let at = 0;
-  return [...numbers].map((number, text) => {
-    const from = at;
-    at += counts[text] ?? 0;
-    return { number, positions: [...positions.subarray(from, at)] };
+  const { numbers, counts, positionsAt } = readPostings(docs, pos);
+  return [...numbers].map((number, at) => {
+    const positions = [...positionsAt(at)];
+    expect(positions).toHaveLength(counts[at] ?? 0);
+    return { number, positions };
   });
 }
 
@@ -56,5 +55,5 @@ it('that are cut off are refused, and never read without end', () => {
   for (let length = 1; length < docs.length; length += 1)
     expect(() => readPostings(docs.subarray(0, length), pos)).toThrow(/Postings/u);
   for (let length = 1; length < pos.length; length += 1)
-    expect(() => readPostings(docs, pos.subarray(0, length))).toThrow(/Postings/u);
+    expect(() => readPostings(docs, pos.subarray(0, length)).positionsAt(0)).toThrow(/Postings/u);
 });

@@ -10,9 +10,10 @@
 export interface Postings {
   /** Ascending. */
   readonly numbers: Int32Array;
+  /** How often the term stands in each of them. */
   readonly counts: Int32Array;
-  /** The positions of all texts one after the other; `counts` says how many are whose. */
-  readonly positions: Int32Array;
+  /** Where it stands in the text at an index of `numbers`: ascending. Read when first asked for. */
+  positionsAt(at: number): Int32Array;
 }
 
 /** A text in which a term stands. Positions ascend, and there is at least one. */
@@ -44,32 +45,40 @@ export function blockOf(entries: readonly Entry[]): Block {
   return { docs: framed([entries[0]?.number ?? 0], docs.bytes()), pos: framed([], pos.bytes()) };
 }
 
-/** Reads blocks that were put one behind the other. @throws Error if they are none */
+/** Reads blocks that were put one behind the other. Positions are read when they are first asked for. @throws Error if they are none */
 export function readPostings(docs: Uint8Array, pos: Uint8Array): Postings {
-  const [numbers, counts]: [number[], number[]] = [[], []];
-  let total = 0;
+  // Each text takes two bytes or more.
+  const [numbers, counts] = [new Int32Array(docs.length >> 1), new Int32Array(docs.length >> 1)];
+  let [length, total] = [0, 0];
   for (let at = 0; at < docs.length;) {
     let number = uint32(docs, at);
     const end = at + 8 + uint32(docs, at + 4);
     const reader = new Reader(docs, at + 8, end);
     while (reader.at < end) {
       number += reader.varint();
-      numbers.push(number);
       const count = reader.varint();
-      counts.push(count);
+      numbers[length] = number;
+      counts[length] = count;
+      length += 1;
       total += count;
     }
     at = end;
   }
+  let places: { readonly starts: Int32Array; readonly positions: Int32Array } | null = null;
+  const ofTexts = counts.slice(0, length);
   return {
-    numbers: Int32Array.from(numbers),
-    counts: Int32Array.from(counts),
-    positions: readPositions(pos, counts, total),
+    numbers: numbers.slice(0, length),
+    counts: ofTexts,
+    positionsAt: (at) => {
+      const { starts, positions } = (places ??= readPositions(pos, ofTexts, total));
+      return positions.subarray(starts[at] ?? 0, starts[at + 1] ?? 0);
+    },
   };
 }
 
-function readPositions(pos: Uint8Array, counts: readonly number[], total: number): Int32Array {
+function readPositions(pos: Uint8Array, counts: Int32Array, total: number) {
   const positions = new Int32Array(total);
+  const starts = new Int32Array(counts.length + 1);
   let [text, filled, at] = [0, 0, 0];
   while (at < pos.length) {
     const end = at + 4 + uint32(pos, at);
@@ -82,11 +91,12 @@ function readPositions(pos: Uint8Array, counts: readonly number[], total: number
         filled += 1;
       }
       text += 1;
+      starts[text] = filled;
     }
     at = end;
   }
   if (filled !== total) throw new Error(`Postings have ${filled} positions and say ${total}`);
-  return positions;
+  return { starts, positions };
 }
 
 function uint32(bytes: Uint8Array, at: number): number {

@@ -21,6 +21,7 @@ export function answerFrom(tally: Tally, question: Question, asker: Asker): Resu
     groups: grouped.groups,
     lines: grouped.lines,
     ids: linesOf(scan, grouped, question),
+    meant: [],
     counts: Object.fromEntries(question.counts.map((of) => [of, selection.counts(of)])),
   });
 }

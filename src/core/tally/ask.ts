@@ -1,9 +1,14 @@
 import type { Result } from '../errors/result';
-import type { Part } from '../views/conditions';
+import { conditionsIn, findsIn, isFind, type Part } from '../views/conditions';
 import type { Answer, Asker, Question } from '../views/question';
+import { readQuestion } from '../search/question';
+import { termsFor } from '../search/terms';
 import { answerFrom } from './answer';
 import { belowFrom, type Below, type BelowQuestion } from './below';
 import { holdingsFrom, type Holdings, type HoldingsQuestion } from './holdings';
+import { indexOf } from './found';
+import { meantBy, nearTerms } from './meant';
+import { selectionFor } from './selection';
 import type { Tally } from './tally';
 
 /**
@@ -35,3 +40,26 @@ export const tallyWays: { readonly [K in TallyAsk]: Way<K> } = {
   },
   below: { conditions: () => [], counts: () => [], answer: belowFrom },
 };
+
+/** The terms of texts that conditions by words need: the index has to have them before the question is answered. */
+export function termsOf(tally: Tally, conditions: readonly Part[]): string[] {
+  const { languages, terms } = indexOf(tally);
+  return conditionsIn(conditions)
+    .filter(isFind)
+    .flatMap(({ find }) => termsFor(readQuestion(find), languages, terms));
+}
+
+/** What may have been meant by rare words of a view's question that has been answered; `has` makes the index have terms. */
+export async function answerWithMeant(
+  tally: Tally,
+  question: Question,
+  asker: Asker,
+  answer: Result<Answer>,
+  has: (terms: readonly string[]) => Promise<void>,
+): Promise<Result<Answer>> {
+  if (!answer.ok || question.start > 0 || findsIn(question.conditions).length === 0) return answer;
+  const { scan } = selectionFor(tally, question, asker);
+  await has(nearTerms(scan));
+  const meant = meantBy(scan);
+  return meant.length === 0 ? answer : { ok: true, value: { ...answer.value, meant } };
+}

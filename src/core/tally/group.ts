@@ -57,7 +57,7 @@ export function checkQuestion(question: Question, columns: readonly Column[]): R
   const named = [...question.sorts.map((sort) => sort.of).filter((of) => of !== 'order'), ...question.counts];
   if (named.some((of) => senseOf(of, columns) === null)) return bad(issue('gone', notHere));
   const unsortable = question.sorts.find(
-    ({ of }) => of !== 'order' && ['longText', 'openTo'].includes(senseOf(of, columns) ?? ''),
+    ({ of }) => of !== 'order' && ['longText', 'openTo', 'find'].includes(senseOf(of, columns) ?? ''),
   );
   if (unsortable)
     return bad(issue('invalid', `Papers are not put in order by “${propertyName(unsortable.of, columns)}”.`));

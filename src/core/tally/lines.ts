@@ -1,9 +1,16 @@
+import { findsIn } from '../views/conditions';
 import type { Question } from '../views/question';
 import type { Sort } from '../views/spec';
 import type { Grouped, Leaf } from './group';
 import type { Scan } from './scan';
 import { selectRange } from './selectRange';
 import { noDay } from './stores';
+
+/** The better a paper answers the words that are looked for, the smaller its key; null where none are. */
+function bestFirst(scan: Scan): ((row: number) => number) | null {
+  const found = findsIn(scan.question.conditions).map((each) => scan.found(each).scores);
+  return found.length === 0 ? null : (row) => found.reduce((sum, scores) => sum - (scores[row] as number), 0);
+}
 
 /** Sorts after all values and before papers without one. */
 const afterValues = 1e300;
@@ -41,9 +48,11 @@ function gathered({ entries, leaves }: Grouped, wanted: readonly Leaf[]): Int32A
 }
 
 function inOrder(scan: Scan, ats: Int32Array, sorts: readonly Sort[], from: number, to: number): Int32Array {
-  const byTitle: Sort = { of: 'title', direction: 'up' };
-  const main = keyOf(scan, sorts[0] ?? byTitle);
-  const others = (sorts.length === 0 ? [] : [...sorts.slice(1), byTitle]).map((sort) => keyOf(scan, sort));
+  const byTitle = keyOf(scan, { of: 'title', direction: 'up' });
+  const sorted = sorts.map((sort) => keyOf(scan, sort));
+  // Where words are looked for and nothing else is asked, the best come first.
+  const best = sorts.length === 0 ? bestFirst(scan) : null;
+  const [main = byTitle, ...others] = [...(best ? [best] : sorted), byTitle];
   // The first key is asked for each paper, the others only where it is equal.
   const first = new Float64Array(ats.length);
   for (let at = 0; at < first.length; at += 1) first[at] = main(ats[at] as number);

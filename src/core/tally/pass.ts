@@ -1,4 +1,4 @@
-import { asksNothing, conditionsIn, isBlock, type Block, type Condition, type Part } from '../views/conditions';
+import { asksNothing, conditionsIn, isBlock, isFind, type Block, type Condition, type Part } from '../views/conditions';
 import { searchKey } from '../text/fold';
 import { periodDays, spanDays, type Days } from '../calendar/period';
 import { longTextKey, type Asker, type ViewPlace } from '../views/question';
@@ -101,6 +101,12 @@ function passesBlock(scan: Scan, { how, parts }: Block): Passes {
 }
 
 function passesOne(scan: Scan, condition: Condition): Passes {
+  if (isFind(condition)) {
+    const { scores } = scan.found(condition);
+    return scan.rows.length === 0
+      ? new Uint8Array()
+      : Uint8Array.from(scan.rows, (row) => Number((scores[row] as number) > 0));
+  }
   if (condition.of === 'openTo') {
     const opens = openBy(scan.asker, condition);
     return byPlace(

@@ -2,6 +2,8 @@ import type { Column } from '../columns/model';
 import { isBuiltIn, type BuiltIn } from '../views/builtIns';
 import type { Looking } from '../calendar/period';
 import type { Asker, Question, ViewPlace } from '../views/question';
+import type { FindCondition } from '../views/conditions';
+import { foundIn, type Found } from './found';
 import type { CodedLane, Lane } from './lane';
 import { marked } from './marked';
 import { noDay, type CodedStore, type ColumnStore, type Dictionary, type SetStore } from './stores';
@@ -87,6 +89,15 @@ export class Scan {
     return scopesInto(this.tally, row).some((id) => this.asker.scopes.has(id));
   }
 
+  readonly #found = new Map<string, Found>();
+  /** What a condition by words finds among the rows. */
+  found(condition: FindCondition): Found {
+    const key = JSON.stringify(condition);
+    const there = this.#found.get(key) ?? foundIn(this, condition);
+    this.#found.set(key, there);
+    return there;
+  }
+
   /** Whether the caller may see a row's paper. */
   seesRow = (row: number): boolean =>
     this.tally.isApart[row] === 1 ? this.standing.has(row) : this.seen[this.tally.homes[row] ?? -1] === 1;
@@ -144,7 +155,8 @@ export class Scan {
       case 'year':
         return this.#years();
       case 'openTo':
-        throw new Error('Who papers are open to is asked of places, and has no lane');
+      case 'find':
+        throw new Error(`“${of}” is no value of papers, and has no lane`);
     }
   }
 

@@ -5,6 +5,7 @@ import { naturalCompare } from '../text/natural';
 import type { AskedFor } from '../views/conditions';
 import { dayNumber } from '../calendar/period';
 import { Ranks } from './ranks';
+import { ValueWords } from './valueWords';
 import { grown } from './rowIds';
 
 /** No day. */
@@ -14,6 +15,8 @@ export const noDay = -2147483648;
 export class Dictionary {
   readonly values: AskedFor[] = [null];
   readonly #codes = new Map<AskedFor, number>();
+  /** The words of its values, for questions by words. */
+  readonly words = new ValueWords(this.values);
   #keys: (string | undefined)[] = [];
   #ranks: Ranks | null = null;
 

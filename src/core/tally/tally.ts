@@ -1,12 +1,17 @@
 import type { ColumnType } from '../columns/model';
 import { searchKey } from '../text/fold';
 import { naturalCompare } from '../text/natural';
+import { TermList } from '../search/termList';
+import type { TextIndex } from '../search/textHits';
 import { dayAt, offsetAt } from '../calendar/period';
 import type { ViewPaper, ViewPlace, ViewWorld } from '../views/question';
 import { marked } from './marked';
 import { treeOrder } from './placeOrder';
 import { Ranks } from './ranks';
+import { Lexicon } from './lexicon';
 import { grown, RowIds } from './rowIds';
+import { RowWords } from './rowWords';
+import { TextLinks } from './textLinks';
 import { CodedStore, DayStore, NumberStore, PresenceStore, SetStore, type ColumnStore } from './stores';
 
 const storeFor: Record<ColumnType, () => ColumnStore> = {
@@ -62,6 +67,11 @@ export class Tally {
   filedDays = new Int32Array(0);
   changedDays = new Int32Array(0);
   readonly labels = new SetStore();
+  readonly lexicon = new Lexicon();
+  readonly rowWords = new RowWords(this.lexicon);
+  readonly texts = new TextLinks();
+  /** The index of texts; whoever fills the tally sees to it that it has what a question needs. */
+  index: Pick<TextIndex, 'terms' | 'postings'> = { terms: new TermList(), postings: () => null };
   readonly columns = new Map<string, ColumnStore>();
   readonly places: ViewPlace[] = [];
   /** The scopes of places by code, and 1 for each place that still exists. */
@@ -185,7 +195,15 @@ export class Tally {
     this.filedDays[row] = this.#dayAt(paper.filedAtMs);
     this.changedDays[row] = this.#dayAt(paper.changedAtMs);
     this.labels.set(row, paper.labels.length > 1 ? [...paper.labels].sort() : paper.labels);
+    this.rowWords.set(row, { title: paper.title, fileName: paper.fileName, value: this.#longTexts(paper) });
+    this.texts.set(row, paper.texts);
     for (const [id, store] of this.columns) store.set(row, paper.values[id] ?? null);
+  }
+
+  /** What people wrote about a paper that no column holds as one value: its remark, and long texts. */
+  #longTexts({ remark, values }: ViewPaper): string {
+    const long = this.world.columns.filter((column) => column.type === 'longText').map(({ id }) => values[id]);
+    return [remark, ...long.filter((each) => typeof each === 'string')].filter(Boolean).join(' \u2014 ');
   }
 
   #setTitle(row: number, title: string): void {
@@ -228,6 +246,8 @@ export class Tally {
       this.homes[row] = nowhere;
       this.isApart[row] = 0;
       this.apart.delete(row);
+      this.rowWords.clear(row);
+      this.texts.clear(row);
       this.titles[row] = '';
       this.#free.push(row);
       this.papers -= 1;

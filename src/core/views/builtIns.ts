@@ -45,6 +45,7 @@ export const builtInProperties = {
   place: { name: 'Place', sense: 'place', sorts: true, listed: text((paper) => paper.homeName) },
   year: { name: 'Filing year', sense: 'picked', sorts: true, listed: null },
   openTo: { name: 'Open to', sense: 'openTo', sorts: false, listed: null },
+  find: { name: 'Looked for', sense: 'find', sorts: false, listed: null },
 } as const satisfies Readonly<Record<string, BuiltInProperty>>;
 
 /** The key of a property that every paper has. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Value } from '../columns/model';
 import { spanSchema } from '../calendar/period';
+import { amongs } from '../search/among';
 import { builtIns } from './builtIns';
 
 /** The property of a condition, grouping or total: a built-in one, or the id of a column. */
@@ -30,10 +31,21 @@ const conditionSchema = z.union([
   z.strictObject({ of: propertySchema, from: bound, to: bound }),
   z.strictObject({ of: propertySchema, span: spanSchema }),
   z.strictObject({ of: propertySchema, who: z.array(z.enum(whoMeant)).min(1).max(2).readonly() }),
+  z.strictObject({
+    of: z.literal('find'),
+    /** As typed: read by `core/search/question.ts`. */
+    find: z.string().max(2000, 'At most 2,000 characters fit.'),
+    among: z.enum(amongs),
+  }),
 ]);
 export type Condition = z.output<typeof conditionSchema>;
 /** A condition that lists the values it accepts. */
 export type PickCondition = Extract<Condition, { anyOf: unknown }>;
+
+/** A condition by words: what is looked for, and where. */
+export type FindCondition = Extract<Condition, { find: unknown }>;
+/** Whether a condition is by words. */
+export const isFind = (condition: Condition): condition is FindCondition => 'find' in condition;
 
 /** How the conditions of a block are joined. */
 export const blockHows = ['all', 'any', 'none'] as const;
@@ -70,12 +82,19 @@ export type ValueCounts = readonly { readonly value: AskedFor; readonly name: st
 /** Whether a condition is not filled in. */
 export const asksNothing = (condition: Condition): boolean =>
   ('anyOf' in condition && condition.anyOf.length === 0) ||
+  ('find' in condition && condition.find.trim() === '') ||
   ('from' in condition && condition.from === null && condition.to === null) ||
   ('span' in condition && 'from' in condition.span && condition.span.from === null && condition.span.to === null);
 
 /** All single conditions, including those in blocks. */
 export const conditionsIn = (parts: readonly Part[]): Condition[] =>
   parts.flatMap((part) => (isBlock(part) ? conditionsIn(part.parts) : [part]));
+
+/** The conditions by words that papers are put in order by: none of those that only put papers out. */
+export const findsIn = (parts: readonly Part[]): FindCondition[] =>
+  parts.flatMap((part) =>
+    isBlock(part) ? (part.how === 'none' ? [] : findsIn(part.parts)) : isFind(part) && !asksNothing(part) ? [part] : [],
+  );
 
 /** Whether a value is among those picked; for several choices, any of them. Not for periods. */
 export function meets(condition: PickCondition, value: Value | null | undefined): boolean {

@@ -59,6 +59,16 @@ export interface ViewPage {
   readonly counts: Readonly<Record<string, NamedCounts>>;
   /** Names for ids in the rows' values, as far as the caller may know of them. */
   readonly names: Readonly<Record<string, string>>;
+  /** Null where no words are looked for. */
+  readonly found: FoundFacts | null;
+}
+
+/** What is to be said of the words that a view looks for. */
+export interface FoundFacts {
+  /** How many words were left out because there were too many. */
+  readonly leftOut: number;
+  /** The same words with near ones in place of those that are in few papers or none; null where nothing is near. */
+  readonly meant: string | null;
 }
 
 /** A table of two properties: totals for each pair of values. */

@@ -32,6 +32,7 @@ const forms: Record<Sense, readonly string[]> = {
   moment: ['anyOf', 'span'],
   place: ['anyOf'],
   openTo: ['anyOf', 'who'],
+  find: ['find'],
 };
 
 /** The groupings for each sense; `value` makes a group for each value. */
@@ -45,6 +46,7 @@ export const groupWays: Record<Sense, readonly GroupBy[]> = {
   moment: ['year', 'filingYear', 'quarter', 'month', 'week', 'day', 'ago'],
   place: ['value', 'series', 'dossier'],
   openTo: [],
+  find: [],
 };
 /** Into what steps a property is grouped. */
 export type GroupBy = 'value' | 'series' | 'dossier' | PeriodUnit;

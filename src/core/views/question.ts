@@ -25,6 +25,23 @@ export interface ViewPaper {
   readonly order: number | null;
   readonly values: Values;
   readonly labels: readonly string[];
+  /** The name of its current version's file. */
+  readonly fileName: string;
+  /** What people noted about it; '' for nothing. */
+  readonly remark: string;
+  /** Its texts that are indexed. */
+  readonly texts: readonly ViewText[];
+}
+
+/** A text of a paper as the index knows it. */
+export interface ViewText {
+  readonly number: number;
+  /** In words. */
+  readonly length: number;
+  /** In which its words were stemmed (ISO 639-1). */
+  readonly language: string | null;
+  /** Its own text, an attachment's, or an earlier version's. */
+  readonly as: 'own' | 'attached' | 'older';
 }
 
 /** A place in which a paper is filed as well, as far as the caller may be told. */
@@ -39,6 +56,7 @@ export interface ViewPlace {
   readonly lineage: readonly string[];
   readonly kind: PlaceKind;
   readonly name: string;
+  readonly reference: string | null;
   readonly position: number;
   readonly scopeId: string | null;
   /** The first calendar year of its filing year. */
@@ -52,6 +70,8 @@ export interface ViewWorld {
   readonly columns: readonly Column[];
   /** Names of people, terms and labels by id, and each term's position on its list. */
   readonly names: ReadonlyMap<string, string>;
+  /** Other names of terms, by id. */
+  readonly otherNames: ReadonlyMap<string, readonly string[]>;
   readonly termOrder: ReadonlyMap<string, number>;
   readonly timeZone: string;
   readonly yearStartMonth: number;
@@ -79,6 +99,8 @@ export interface Asker {
   readonly openTo: ReadonlyMap<string, ReadonlySet<string>>;
   /** Papers whose long text meets a condition, by `longTextKey`; filled only for questions that need it. */
   readonly found: ReadonlyMap<string, ReadonlySet<string>>;
+  /** Places where they have been lately. */
+  readonly frequented: ReadonlySet<string>;
 }
 
 /** The key of a condition on a long text. */
@@ -163,6 +185,15 @@ export const mostListed = 500;
 /** The most groups listed per level, for one, two or three levels; the others form one `rest`. */
 export const mostGroups: readonly (readonly number[])[] = [[], [1000], [200, 50], [60, 20, 12]];
 
+/** A word that is in few of the papers that the caller may see, or in none, and a near one that is in many. */
+export interface Meant {
+  readonly typed: string;
+  /** The near word, as it is folded or stemmed. */
+  readonly word: string;
+  /** A paper that the caller may see and in whose text a word with that stem stands; null for a word that is whole. */
+  readonly standsIn: string | null;
+}
+
 /** What the tally answers. */
 export interface Answer {
   readonly totals: Totals;
@@ -172,4 +203,6 @@ export interface Answer {
   /** The ids of the lines asked for. */
   readonly ids: readonly string[];
   readonly counts: Readonly<Record<string, PropertyCounts>>;
+  /** What may have been meant by words that are in few papers or none; empty where nothing is near. */
+  readonly meant: readonly Meant[];
 }

@@ -1,4 +1,5 @@
 import type { YearNaming } from '../calendar/filingYear';
+import type { Among } from '../search/among';
 import { isBlock, type AskedFor, type Condition, type Part } from './conditions';
 import { periodInWords, type Span } from '../calendar/period';
 
@@ -40,10 +41,20 @@ export function spanInWords(span: Span, years: YearNaming): string {
 const amount = (count: number, unit: keyof typeof unitWords): string =>
   count === 1 ? unitWords[unit] : `${count} ${unitWords[unit]}s`;
 
+/** Where words are looked for, after them. */
+const amongWords: Readonly<Record<Among, string>> = {
+  everything: '',
+  titles: ' in titles',
+  inside: ' inside',
+  values: ' in values and labels',
+  mail: ' in mails',
+};
+
 const whoWords = { me: 'me', 'my-groups': 'someone in my groups' } as const;
 
 /** A condition in words, following the property's name: `Current or Draft`, `from 10 to 20`. */
 export function askedInWords(condition: Condition, words: ConditionWords): string {
+  if ('find' in condition) return `“${condition.find}”${amongWords[condition.among]}`;
   if ('text' in condition) return `${condition.text === 'starts' ? 'begins with' : 'has'} “${condition.words}”`;
   if ('filled' in condition) return condition.filled ? 'filled in' : 'empty';
   if ('span' in condition) return spanInWords(condition.span, words.years);

@@ -56,6 +56,8 @@ function meetsOne(context: Context, condition: Condition): SQL {
       sql`${place.lineage} && ${sql.param(uuids('anyOf' in condition ? condition.anyOf : []))}::uuid[]`,
     );
   if (of === 'openTo') return isOpenTo(context.actor, condition);
+  // Only the tally knows what words find; until it is filled nothing is told.
+  if (of === 'find') return sql`false`;
   const column = context.columns.find((each) => each.id === of);
   const sense = senseOf(of, context.columns);
   const value = column

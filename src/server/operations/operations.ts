@@ -1,6 +1,8 @@
 import type { OperationName } from '@/core/contract';
 import type { UseCase } from '../acts/operation';
-import { searchPapers } from '../search/papers';
+import { findInside } from '../search/inside';
+import { forgetSearches, recentSearches, rememberSearch } from '../search/recent';
+import { whyFound } from '../search/why';
 import { createNote, foreseeNote, noteFromPaper, noteStarts } from '../notes/create';
 import { keepNote, setNoteStart } from '../notes/keep';
 import { beginNote, writeNote } from '../notes/write';
@@ -249,7 +251,11 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'place.setStandstill': setStandstill,
   'places.choose': choosePlaces,
   'places.series': listSeries,
-  'search.papers': searchPapers,
+  'search.forget': forgetSearches,
+  'search.inside': findInside,
+  'search.recent': recentSearches,
+  'search.remember': rememberSearch,
+  'search.why': whyFound,
   'session.end': endSession,
   'plan.forecast': forecastPlan,
   'plan.of': planOf,

@@ -85,17 +85,8 @@ export function runToMerge<T extends { readonly texts: number }>(segments: reado
   return [];
 }
 
-/** In which languages the texts of the index were stemmed, how many there are, and how long they are on average. */
-export async function indexTotals(): Promise<{ languages: string[]; texts: number; meanLength: number }> {
-  const rows = await db()
-    .select({
-      language: searchText.language,
-      texts: sql<number>`count(*)::int`,
-      words: sql<number>`sum(${searchText.length})::float8`,
-    })
-    .from(searchText)
-    .groupBy(searchText.language);
-  const texts = rows.reduce((sum, row) => sum + row.texts, 0);
-  const words = rows.reduce((sum, row) => sum + row.words, 0);
-  return { languages: rows.map(({ language }) => language), texts, meanLength: texts === 0 ? 0 : words / texts };
+/** The languages in which words are looked for: those of the texts, and English, since names say nothing of theirs. */
+export async function indexLanguages(): Promise<string[]> {
+  const rows = await db().selectDistinct({ language: searchText.language }).from(searchText);
+  return [...new Set(['en', ...rows.map(({ language }) => language)])].sort();
 }

@@ -1,11 +1,12 @@
 import { Client } from 'pg';
 import type { Result } from '@/core/errors/result';
 import { searchKey } from '@/core/text/fold';
-import { conditionsIn } from '@/core/views/conditions';
+import { conditionsIn, isFind } from '@/core/views/conditions';
 import { dayAt } from '@/core/calendar/period';
 import { longTextKey, type Asker } from '@/core/views/question';
-import { tallyWays, type TallyAsk, type TallyAsks } from '@/core/tally/ask';
+import { answerWithMeant, tallyWays, termsOf, type TallyAsk, type TallyAsks } from '@/core/tally/ask';
 import { Tally } from '@/core/tally/tally';
+import { KeptTextIndex } from './textIndex';
 import { allPapers, longTextsOf, newsSince, openings, papersOf, placesOf, worldOf, type News } from './read';
 
 /** Who asks, and when. */
@@ -35,6 +36,7 @@ export class FollowedTally {
   #client: Client | null = null;
   #snapshot = '';
   #lookedMs = 0;
+  #index = new KeptTextIndex();
   #turn: Promise<unknown> = Promise.resolve();
 
   constructor(private readonly connectionString: string) {}
@@ -75,13 +77,31 @@ export class FollowedTally {
         }
         this.#snapshot = news.snapshot;
         this.#lookedMs = who.nowMs;
-        if (this.#tally === null) return way.answer((await this.#ready()).tally, question, asker);
-        return way.answer(tally, question, asker);
+        const ready = this.#tally === null ? await this.#ready() : { client, tally };
+        if (!conditions.some(isFind)) return way.answer(ready.tally, question, asker);
+        await this.#index.catchUp(ready.client);
+        await this.#index.have(ready.client, termsOf(ready.tally, conditions));
+        return await this.#answerByWords(way.answer(ready.tally, question, asker), ready, kind, question, asker);
       } catch (error) {
         await this.#drop();
         throw error;
       }
     });
+  }
+
+  /** The answer to a view's question by words also says what may have been meant. */
+  async #answerByWords<K extends TallyAsk>(
+    answer: Result<TallyAsks[K]['answer']>,
+    { client, tally }: { readonly client: Client; readonly tally: Tally },
+    kind: K,
+    question: TallyAsks[K]['question'],
+    asker: Asker,
+  ): Promise<Result<TallyAsks[K]['answer']>> {
+    if (kind !== 'view') return answer;
+    const [asked, told] = [question as TallyAsks['view']['question'], answer as Result<TallyAsks['view']['answer']>];
+    return answerWithMeant(tally, asked, asker, told, (terms) => this.#index.have(client, terms)) as Promise<
+      Result<TallyAsks[K]['answer']>
+    >;
   }
 
   /**
@@ -137,6 +157,8 @@ export class FollowedTally {
     await client.query('begin isolation level repeatable read read only');
     const { rows } = await client.query<{ snapshot: string }>('select pg_current_snapshot()::text as snapshot');
     const tally = new Tally(await worldOf(client));
+    this.#index = new KeptTextIndex();
+    tally.index = this.#index;
     tally.putPlaces(await placesOf(client, null));
     for await (const piece of allPapers(client)) tally.putPapers(piece);
     await client.query('commit');
@@ -179,6 +201,7 @@ const askerFrom = (news: News, who: Questioner, tally: Tally): Asker => ({
   lookedAtMs: news.lookedAtMs,
   openTo: new Map(),
   found: new Map(),
+  frequented: new Set(news.frequented),
 });
 
 async function found(

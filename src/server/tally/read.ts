@@ -3,7 +3,7 @@ import type { PoolClient, QueryArrayResult } from 'pg';
 import { z } from 'zod';
 import type { Column } from '@/core/columns/model';
 import type { PlaceKind } from '@/core/tree/placeKind';
-import type { ViewFiling, ViewPaper, ViewPlace, ViewWorld } from '@/core/views/question';
+import type { ViewFiling, ViewPaper, ViewPlace, ViewText, ViewWorld } from '@/core/views/question';
 
 /**
  * The queries that fill the tally: plain SQL over its own connection. They bypass the gate, because the tally answers for
@@ -12,9 +12,12 @@ import type { ViewFiling, ViewPaper, ViewPlace, ViewWorld } from '@/core/views/q
 export type Connection = Pick<PoolClient, 'query'>;
 
 const paperFields = `
-  document.id::text, home_id::text, title, stamp, size_bytes::float8, page_count, word_count, filed_by::text,
-  extract(epoch from filed_at)::float8 * 1000, changed_by::text, extract(epoch from changed_at)::float8 * 1000,
-  position, shown_values::text, scope_id::text`;
+  document.id::text, document.home_id::text, document.title, document.stamp, document.size_bytes::float8,
+  document.page_count, document.word_count, document.filed_by::text,
+  extract(epoch from document.filed_at)::float8 * 1000, document.changed_by::text,
+  extract(epoch from document.changed_at)::float8 * 1000, document.position, document.shown_values::text,
+  document.scope_id::text, document.remark, version.file_name`;
+const papers = 'document join version on version.id = document.version_id';
 
 type PaperFields = [
   string,
@@ -31,15 +34,18 @@ type PaperFields = [
   number | null,
   string,
   string | null,
+  string,
+  string,
 ];
 
 /** Facts from other tables, by paper. */
 interface Beside {
   readonly labels: ReadonlyMap<string, string[]>;
   readonly filings: ReadonlyMap<string, readonly ViewFiling[]>;
+  readonly texts: ReadonlyMap<string, readonly ViewText[]>;
 }
 
-function asPaper(row: PaperFields, { labels, filings }: Beside): ViewPaper {
+function asPaper(row: PaperFields, { labels, filings, texts }: Beside): ViewPaper {
   const [id, homeId, title, kind, sizeBytes, pageCount, wordCount, filedBy, filedAtMs, changedBy, changedAtMs] = row;
   return {
     id,
@@ -59,11 +65,15 @@ function asPaper(row: PaperFields, { labels, filings }: Beside): ViewPaper {
     order: row[11],
     values: row[12] === '{}' ? none : (JSON.parse(row[12]) as ViewPaper['values']),
     labels: labels.get(id) ?? noLabels,
+    remark: row[14],
+    fileName: row[15],
+    texts: texts.get(id) ?? noTexts,
   };
 }
 const none = {};
 const noLabels: readonly string[] = [];
 const noFilings: readonly ViewFiling[] = [];
+const noTexts: readonly ViewText[] = [];
 
 /** Labels and cross-filings of all papers, or of some. */
 async function besides(connection: Connection, ids: readonly string[] | null): Promise<Beside> {
@@ -81,7 +91,39 @@ async function besides(connection: Connection, ids: readonly string[] | null): P
      where $1::uuid[] is null or document_id = any($1::uuid[]) group by 1`,
     [ids],
   );
-  return { labels: new Map(rows), filings };
+  return { labels: new Map(rows), filings, texts: await textsOf(connection, ids) };
+}
+
+/** The indexed texts of all papers, or of some: of their current versions, of what is attached to them, and of earlier versions. */
+async function textsOf(
+  connection: Connection,
+  ids: readonly string[] | null,
+): Promise<ReadonlyMap<string, readonly ViewText[]>> {
+  const found = await rowsOf<[string, number, number, string, ViewText['as']]>(
+    connection,
+    `with current as (
+       select document.id, version.id as version_id, sha256 from ${papers}
+       where disposed_at is null and ($1::uuid[] is null or document.id = any($1::uuid[])))
+     select current.id::text, number, length, language, 'own' from current join search_text using (sha256)
+     union all
+     select current.id::text, number, length, language, 'attached' from current
+       join attachment on attachment.mail_sha256 = current.sha256
+       join search_text on search_text.sha256 = attachment.sha256
+     union all
+     select distinct on (current.id, number) current.id::text, number, length, language, 'older' from current
+       join version as earlier on earlier.document_id = current.id
+       join search_text on search_text.sha256 = earlier.sha256
+     where earlier.id <> current.version_id and earlier.sha256 <> current.sha256`,
+    [ids],
+  );
+  const texts = new Map<string, ViewText[]>();
+  for (const [id, number, length, language, as] of found) {
+    const there = texts.get(id);
+    const text = { number, length, language, as };
+    if (there) there.push(text);
+    else texts.set(id, [text]);
+  }
+  return texts;
 }
 
 /** All papers not disposed of, in batches, sorted by title. */
@@ -89,7 +131,7 @@ export async function* allPapers(connection: Connection): AsyncGenerator<ViewPap
   const beside = await besides(connection, null);
   await connection.query(`
     declare papers no scroll cursor for
-    select ${paperFields} from document where disposed_at is null order by title, document.id`);
+    select ${paperFields} from ${papers} where disposed_at is null order by document.title, document.id`);
   const next = () => rowsOf<PaperFields>(connection, 'fetch 5000 from papers', []);
   let coming = next();
   for (;;) {
@@ -106,7 +148,7 @@ export async function* allPapers(connection: Connection): AsyncGenerator<ViewPap
 export async function papersOf(connection: Connection, ids: readonly string[]): Promise<ViewPaper[]> {
   const found = await rowsOf<PaperFields>(
     connection,
-    `select ${paperFields} from document where id = any($1::uuid[]) and disposed_at is null`,
+    `select ${paperFields} from ${papers} where document.id = any($1::uuid[]) and disposed_at is null`,
     [ids],
   );
   const beside = await besides(connection, ids);
@@ -116,14 +158,14 @@ export async function papersOf(connection: Connection, ids: readonly string[]): 
 /** All places, or those that exist among some. */
 export async function placesOf(connection: Connection, ids: readonly string[] | null): Promise<ViewPlace[]> {
   const found = await rowsOf<
-    [string, string[], PlaceKind, string, number, string | null, number | null, string | null]
+    [string, string[], PlaceKind, string, number, string | null, number | null, string | null, string | null]
   >(
     connection,
-    `select id::text, lineage::text[], kind, name, position, scope_id::text, filing_year, planned_key
+    `select id::text, lineage::text[], kind, name, position, scope_id::text, filing_year, planned_key, reference
      from place where $1::uuid[] is null or id = any($1::uuid[])`,
     [ids],
   );
-  return found.map(([id, lineage, kind, name, position, scopeId, filingYear, plannedKey]) => ({
+  return found.map(([id, lineage, kind, name, position, scopeId, filingYear, plannedKey, reference]) => ({
     id,
     lineage,
     kind,
@@ -132,6 +174,7 @@ export async function placesOf(connection: Connection, ids: readonly string[] | 
     scopeId,
     filingYear,
     plannedKey,
+    reference,
   }));
 }
 
@@ -151,10 +194,15 @@ export async function worldOf(connection: Connection): Promise<ViewWorld> {
     'select id::text, name from person union all select id::text, name from term union all select id::text, name from label',
     [],
   );
-  const terms = await rowsOf<[string]>(connection, 'select id::text from term order by position, id', []);
+  const terms = await rowsOf<[string, string[]]>(
+    connection,
+    'select id::text, other_names from term order by position, id',
+    [],
+  );
   return {
     columns: columns.map(([column]) => column),
     names: new Map(named),
+    otherNames: new Map(terms.filter(([, others]) => others.length > 0)),
     termOrder: new Map(terms.map(([id], at) => [id, at])),
     timeZone: settings?.[0] ?? 'UTC',
     yearStartMonth: settings?.[1] ?? 1,
@@ -171,6 +219,7 @@ const newsSchema = z.tuple([
   z.array(z.string()),
   z.array(z.string()),
   z.number().nullable(),
+  z.array(z.string()),
   z.array(z.string()),
   z.array(z.string()),
 ]);
@@ -190,7 +239,12 @@ export interface News {
   readonly byOpening: readonly string[];
   /** Scopes that they manage. */
   readonly managed: readonly string[];
+  /** Places where they have been lately. */
+  readonly frequented: readonly string[];
 }
+
+/** So many places count as those where somebody works. */
+const mostFrequented = 20;
 
 /** Finds the changes that an earlier snapshot could not see; going on by number would miss late commits. */
 const newChanges = `
@@ -217,13 +271,26 @@ export async function newsSince(
        array(select id::text from label where owner_id is null or owner_id = $4::uuid),
        (select extract(epoch from before)::float8 * 1000 from look where person_id = $2::uuid and place_id = $3::uuid),
        array(select scope_id::text from scope_entry where person_id = $2::uuid and by_opening),
-       array(select scope_id::text from scope_entry where person_id = $2::uuid and capabilities & ${bitOf('manage')} <> 0)`,
+       array(select scope_id::text from scope_entry where person_id = $2::uuid and capabilities & ${bitOf('manage')} <> 0),
+       array(select place_id::text from look where person_id = $4::uuid order by at desc limit ${mostFrequented})`,
     [snapshot, personId, placeId, shown === null ? personId : null],
     'news',
   );
-  const [seen, papers, places, world, scopes, groupMates, labels, lookedAtMs, byOpening, managed] =
+  const [seen, changed, places, world, scopes, groupMates, labels, lookedAtMs, byOpening, managed, frequented] =
     newsSchema.parse(row);
-  return { snapshot: seen, papers, places, world, scopes, groupMates, labels, lookedAtMs, byOpening, managed };
+  return {
+    snapshot: seen,
+    papers: changed,
+    places,
+    world,
+    scopes,
+    groupMates,
+    labels,
+    lookedAtMs,
+    byOpening,
+    managed,
+    frequented,
+  };
 }
 
 /** By active person, the scopes in which they may see; keepers see in all. */
@@ -252,8 +319,8 @@ export const longTextsOf = (connection: Connection, columnId: string): Promise<[
     [columnId],
   );
 
-/** @param name under which the connection keeps the statement's plan. */
-async function rowsOf<Row extends readonly unknown[]>(
+/** Rows of a query as arrays. @param name under which the connection keeps the statement's plan. */
+export async function rowsOf<Row extends readonly unknown[]>(
   connection: Connection,
   text: string,
   values: readonly unknown[],

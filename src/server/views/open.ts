@@ -3,8 +3,9 @@ import { hiddenWords, inWords, type Names } from '@/core/columns/format';
 import { type Column } from '@/core/columns/model';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { filingYearLabel, type YearNaming } from '@/core/calendar/filingYear';
-import type { NamedCounts, NamedGroup, Slice, ViewPage } from '@/core/views/contract';
-import type { AskedFor, Part } from '@/core/views/conditions';
+import type { FoundFacts, NamedCounts, NamedGroup, Slice, ViewPage } from '@/core/views/contract';
+import { readQuestion } from '@/core/search/question';
+import { findsIn, type AskedFor, type Part } from '@/core/views/conditions';
 import { periodInWords } from '@/core/calendar/period';
 import { checkConditions, propertyName, senseOf } from '@/core/views/property';
 import type { Answer, Group, PropertyCounts, Question } from '@/core/views/question';
@@ -18,6 +19,8 @@ import { db } from '../db/client';
 import { libraryCalendar } from '../calendar/libraryCalendar';
 import { ledgerPage, papersInOrder } from '../documents/ledger';
 import { columnsIn } from '../columns/inForce';
+import { indexLanguages } from '../search/keep';
+import { wholeWord } from '../search/wholeWord';
 import { questioner } from '../tally/questioner';
 import { askTally } from '../tally/host';
 
@@ -63,8 +66,25 @@ export async function openWithIds(
       Object.entries(answer.counts).map(([of, counts]) => [of, namedCounts(counts, of, namer)]),
     ),
     names,
+    found: await foundFacts(question, answer),
   };
   return { page, ids: answer.ids };
+}
+
+/** What is to be said of the words that a question looks for; null where it looks for none. */
+async function foundFacts({ conditions }: Question, { meant }: Answer): Promise<FoundFacts | null> {
+  const finds = findsIn(conditions);
+  const [only] = finds;
+  if (!only) return null;
+  const leftOut = finds.reduce((sum, { find }) => sum + readQuestion(find).leftOut, 0);
+  if (finds.length > 1 || meant.length === 0) return { leftOut, meant: null };
+  const languages = await indexLanguages();
+  let words = only.find;
+  for (const { typed, word, standsIn } of meant) {
+    const whole = standsIn === null ? word : await wholeWord(standsIn, word, languages);
+    if (whole !== null) words = words.replace(typed, whole);
+  }
+  return { leftOut, meant: words === only.find ? null : words };
 }
 
 /** The ids of a slice's papers in order, at most as many as asked for. */
@@ -147,6 +167,7 @@ async function meanwhile(actor: Actor, input: ReadInputOf<'view.open'>): Promise
     groups: [],
     counts: {},
     names: page.names,
+    found: null,
   };
 }
 

@@ -34,7 +34,7 @@ export {
   upload,
   version,
 } from './documents';
-export { searchPost, searchSegment, searchText } from './search';
+export { recentSearch, searchPost, searchSegment, searchText } from './search';
 export { note, noteChange, noteWriter } from './notes';
 export { columnDef, controlledList, documentLabel, givenValue, label, term, valueBatch, valueChange } from './columns';
 export { look, tallyChange, view, viewGroup } from './views';

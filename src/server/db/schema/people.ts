@@ -21,6 +21,8 @@ export const person = pgTable(
     /** Whether signing in takes a second step. */
     twoFactorEnabled: boolean().notNull().default(false),
     searchKey: text().notNull().default(''),
+    /** Whether what they look for is kept for them. */
+    keepsSearches: boolean().notNull().default(true),
   },
   (table) => [index('person_search').using('gin', sql`${table.searchKey} gin_trgm_ops`)],
 );

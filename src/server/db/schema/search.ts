@@ -1,6 +1,7 @@
-import { index, integer, pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
+import { index, integer, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { blob } from './documents';
-import { bytea, termText } from './types';
+import { person } from './people';
+import { bytea, instant, termText } from './types';
 
 /**
  * A text that is indexed, by its number: a text that is read again takes a new one, and what the index still has of the old
@@ -40,3 +41,16 @@ export const searchSegment = pgTable('search_segment', {
   segment: integer().primaryKey(),
   texts: integer().notNull(),
 });
+
+/** What people looked for lately: private to each of them. */
+export const recentSearch = pgTable(
+  'recent_search',
+  {
+    personId: uuid()
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    words: text().notNull(),
+    at: instant().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.personId, table.words] })],
+);

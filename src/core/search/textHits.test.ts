@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { tokensIn } from './analyse';
-import { evaluate, type TextIndex } from './evaluate';
+import { TermList } from './termList';
+import { textHits, type TextIndex } from './textHits';
 import { blockOf, readPostings, type Postings } from './postings';
-import { readQuestion } from './question';
+import { readQuestion, type Wanted } from './question';
 
 /** Texts by number, as an index: what is stored and read again, in segments of three. */
 function indexOf(texts: readonly string[], language: string | null = 'en'): TextIndex {
@@ -13,12 +14,11 @@ function indexOf(texts: readonly string[], language: string | null = 'en'): Text
       places.set(term, of.set(number, [...(of.get(number) ?? []), position]));
     }
   });
-  const lengths = texts.map((text) => text.split(/\s+/u).length);
+  const terms = new TermList();
+  terms.add([...places].map(([term, of]) => [term, of.size] as const));
   return {
-    languages: [language],
-    texts: texts.length,
-    meanLength: lengths.reduce((sum, each) => sum + each, 0) / Math.max(1, lengths.length),
-    lengthOf: (number) => lengths[number] ?? 0,
+    languages: [null, ...(language === null ? [] : [language])],
+    terms,
     postings: (term): Postings | null => {
       const entries = [...(places.get(term) ?? [])].map(([number, positions]) => ({ number, positions }));
       if (entries.length === 0) return null;
@@ -27,19 +27,30 @@ function indexOf(texts: readonly string[], language: string | null = 'en'): Text
       const join = (part: 'docs' | 'pos') => Uint8Array.from(blocks.flatMap((block) => [...block[part]]));
       return readPostings(join('docs'), join('pos'));
     },
-    beginningWith: (start) => [...places.keys()].filter((term) => term.startsWith(start)),
   };
 }
 
-const found = (typed: string, texts: readonly string[], isTyping = false): number[] => [
-  ...evaluate(readQuestion(typed, isTyping), indexOf(texts)).numbers,
-];
+/** Texts in which all of a question stands, and nothing that it puts out. */
+function found(typed: string, library: readonly string[], isTyping = false): number[] {
+  const { all, none } = readQuestion(typed, isTyping);
+  const index = indexOf(library);
+  const inTexts = (wanted: Wanted) => {
+    const hits = textHits(wanted, index);
+    return hits && new Set(hits.flatMap(({ numbers }) => [...numbers]));
+  };
+  const sets = all.map(inTexts).filter((set) => set !== null);
+  const out = none.map(inTexts);
+  return library.flatMap((_text, number) =>
+    sets.length > 0 && sets.every((set) => set.has(number)) && !out.some((set) => set?.has(number)) ? [number] : [],
+  );
+}
 
 const texts = [
   'The fender piles at the ferry stage are to be lifted.',
   'Piles of fenders lie on the quay.',
   'Dredging of the north bar. Invoice INV-2023-00471 was paid.',
   'Send an e-mail to the harbour master about the piles.',
+  'Signed on 9th May 2026 for £91,700.00 in all.',
 ];
 
 describe('what is found', () => {
@@ -60,6 +71,15 @@ describe('what is found', () => {
     ['-piles', []],
     ['kittiwake', []],
     ['fend*', [0, 1]],
+    ['0047', [2]],
+    ['2023-0047', []],
+    ['"9 may 2026"', [4]],
+    ['9/5/26', [4]],
+    ['may 2026', [4]],
+    ['10 may 2026', []],
+    ['£91,700', [4]],
+    ['91700', [4]],
+    ['91,700.50', []],
   ])('for %s', (typed, expected) => expect(found(typed, texts)).toEqual(expected));
 
   it('is found by the beginning of the word that is still being typed', () => {
@@ -95,28 +115,5 @@ describe('what is found', () => {
       }),
       { numRuns: 500, seed: 20261127 },
     );
-  });
-});
-
-describe('the score', () => {
-  const scores = (typed: string, library: readonly string[]) => {
-    const { numbers, scores: all } = evaluate(readQuestion(typed), indexOf(library));
-    return new Map([...numbers].map((number, at) => [number, all[at] ?? 0]));
-  };
-
-  it('is higher where a word stands more often, and in a shorter text', () => {
-    const all = scores('crane', [
-      'crane and ropes and chains',
-      'crane, crane and chains here',
-      `crane ${'and other matters '.repeat(60)}`,
-    ]);
-    expect(all.get(1)).toBeGreaterThan(all.get(0) ?? 0);
-    expect(all.get(0)).toBeGreaterThan(all.get(2) ?? 0);
-  });
-
-  it('counts a rare word for more than a common one', () => {
-    const library = ['crane berth', 'berth berth', 'berth tide', 'berth quay', 'crane lease'];
-    const [rare, common] = [scores('crane', library).get(0) ?? 0, scores('berth', library).get(0) ?? 0];
-    expect(rare).toBeGreaterThan(common);
   });
 });
