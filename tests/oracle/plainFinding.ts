@@ -3,7 +3,7 @@
  * shares the words of a text and their stems with the index, and no step of the work.
  */
 import { periodDays, dayNumber } from '@/core/calendar/period';
-import { termOf, tokensIn } from '@/core/search/analyse';
+import { termOf as slowTermOf, tokensIn } from '@/core/search/analyse';
 import type { TextIndex } from '@/core/search/textHits';
 import { blockOf, readPostings, type Postings } from '@/core/search/postings';
 import { readQuestion, type Wanted } from '@/core/search/question';
@@ -50,6 +50,15 @@ export function plainIndex(texts: ReadonlyMap<number, PlainText>): Pick<TextInde
       return readPostings(join('docs'), join('pos'));
     },
   };
+}
+
+/** The same words come again and again. */
+const known = new Map<string, string>();
+function termOf(word: string, language: string | null): string {
+  const key = `${language} ${word}`;
+  const term = known.get(key) ?? slowTermOf(word, language);
+  known.set(key, term);
+  return term;
 }
 
 const folded = (word: string): string => searchKey(word).replace(/[^\p{L}\p{N}]+/gu, '');

@@ -19,6 +19,8 @@ export interface Found {
   readonly path: readonly string[];
   /** For a person: their address. For a saved view: what it is for. */
   readonly about: string | null;
+  /** Of a saved view: its place; null for the whole library. Null for all else. */
+  readonly placeId: string | null;
 }
 
 /** Where in the text of a paper words stand. */

@@ -5,7 +5,9 @@ import { joinedOf } from './analyse';
 
 /** A word, or words that stand one after the other. */
 export interface Wanted {
-  /** As they were typed, in order; one for a single word. */
+  /** As it was typed, without quotes and minus. */
+  readonly typed: string;
+  /** Its words in order; one for a single word. */
   readonly words: readonly string[];
   /** What they are as one word, where they were typed joined by hyphens or slashes; null otherwise. */
   readonly joined: string | null;
@@ -68,11 +70,12 @@ export function readQuestion(typed: string, isTyping = false): SearchQuestion {
     taken += words.length;
     const isLast = isTyping && !isPhrase && index + whole.length === text.length && words.length === 1;
     const wanted: Wanted = {
+      typed: said,
       words,
       joined: isPhrase || spelled !== null ? null : joinedOf(said),
       isBeginning: isLast || /\p{L}\*$/u.test(said),
       written: keyOf(said, known),
-      part: isPhrase || spelled !== null ? null : partOf(words),
+      part: isPhrase || spelled !== null ? null : partOf(words, joinedOf(said)),
     };
     (minus === undefined ? all : none).push(wanted);
   }
@@ -83,9 +86,7 @@ export function readQuestion(typed: string, isTyping = false): SearchQuestion {
 const keyOf = (said: string, known: Written | undefined): string | null =>
   known?.keys[0] ?? (/^\d{3,12}$/u.test(said) ? `=${BigInt(said)}.00` : null);
 
-function partOf(words: readonly string[]): string | null {
-  const [word] = words;
-  if (words.length !== 1 || word === undefined) return null;
-  const folded = searchKey(word).replace(/[^\p{L}\p{N}]/gu, '');
+function partOf([word = '', ...more]: readonly string[], joined: string | null): string | null {
+  const folded = more.length > 0 ? (joined ?? '') : searchKey(word).replace(/[^\p{L}\p{N}]/gu, '');
   return folded.replace(/\D/gu, '').length >= fewestDigits ? folded : null;
 }

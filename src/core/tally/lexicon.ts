@@ -37,6 +37,10 @@ export class Lexicon {
     return beside.length === 0 ? codes : [...codes, gap, ...beside];
   }
 
+  /** The words of several texts; no phrase goes from one to the next. */
+  codesInAll = (texts: readonly string[]): number[] =>
+    texts.filter(Boolean).flatMap((text, at) => [...(at === 0 ? [] : [gap]), ...this.codesIn(text)]);
+
   #codeOf(word: string): number {
     const there = this.#codes.get(word);
     if (there !== undefined) return there;

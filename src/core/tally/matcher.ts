@@ -33,6 +33,11 @@ export class Matcher {
       const code = one === null ? null : lexicon.codeOf(one);
       if (code !== null) note([code], this.single);
     }
+    if (part !== null)
+      note(
+        lexicon.codesWith((each) => each.includes(part) && !/^[#=]/u.test(each)),
+        this.single,
+      );
     const [word = ''] = words;
     if (words.length > 1) {
       const steps = words.map((each) => new Set(lexicon.codesFor(each, languages)));
@@ -45,11 +50,6 @@ export class Matcher {
     if (start !== '')
       note(
         lexicon.codesWith((each) => each.startsWith(start)),
-        this.single,
-      );
-    if (part !== null)
-      note(
-        lexicon.codesWith((each) => each.includes(part) && !/^[#=]/u.test(each)),
         this.single,
       );
   }

@@ -72,6 +72,7 @@ function inNames(scan: Scan, typed: string): Near[] {
     .slice(0, mostCounted);
   if (near.length === 0) return [];
   const wanted = near.map(({ word }): Wanted => ({
+    typed: word,
     words: [word],
     joined: null,
     isBeginning: false,

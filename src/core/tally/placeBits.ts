@@ -10,7 +10,7 @@ export function placeWords(tally: Tally): readonly (readonly number[])[] {
   if (there?.version === tally.placesVersion) return there.codes;
   // The library's own name is true of everything.
   const codes = tally.places.map(({ kind, name, reference }) =>
-    kind === 'library' ? [] : tally.lexicon.codesIn(`${name} \u2014 ${reference ?? ''}`),
+    kind === 'library' ? [] : tally.lexicon.codesInAll([name, reference ?? '']),
   );
   known.set(tally, { version: tally.placesVersion, codes });
   return codes;

@@ -20,10 +20,10 @@ export class RowWords {
   constructor(private readonly lexicon: Lexicon) {}
 
   /** Sets the words of a row. */
-  set(row: number, texts: Readonly<Record<WordField, string>>): void {
+  set(row: number, texts: Readonly<Record<WordField, readonly string[]>>): void {
     const codes = wordFields.flatMap((field, at) => {
-      const text = texts[field];
-      return text === '' ? [] : [opens(at), ...this.lexicon.codesIn(text)];
+      const inField = this.lexicon.codesInAll(texts[field]);
+      return inField.length === 0 ? [] : [opens(at), ...inField];
     });
     this.clear(row);
     this.#codes = grown(this.#codes, this.#used + codes.length);

@@ -195,15 +195,15 @@ export class Tally {
     this.filedDays[row] = this.#dayAt(paper.filedAtMs);
     this.changedDays[row] = this.#dayAt(paper.changedAtMs);
     this.labels.set(row, paper.labels.length > 1 ? [...paper.labels].sort() : paper.labels);
-    this.rowWords.set(row, { title: paper.title, fileName: paper.fileName, value: this.#longTexts(paper) });
+    this.rowWords.set(row, { title: [paper.title], fileName: [paper.fileName], value: this.#longTexts(paper) });
     this.texts.set(row, paper.texts);
     for (const [id, store] of this.columns) store.set(row, paper.values[id] ?? null);
   }
 
   /** What people wrote about a paper that no column holds as one value: its remark, and long texts. */
-  #longTexts({ remark, values }: ViewPaper): string {
+  #longTexts({ remark, values }: ViewPaper): string[] {
     const long = this.world.columns.filter((column) => column.type === 'longText').map(({ id }) => values[id]);
-    return [remark, ...long.filter((each) => typeof each === 'string')].filter(Boolean).join(' \u2014 ');
+    return [remark, ...long.filter((each) => typeof each === 'string')];
   }
 
   #setTitle(row: number, title: string): void {

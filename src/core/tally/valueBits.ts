@@ -23,9 +23,9 @@ const worded: ReadonlySet<Column['type']> = new Set(['choice', 'choices', 'text'
 export function valueBits(scan: Scan, wanted: readonly Wanted[]): Reader {
   const { tally } = scan;
   const { names, otherNames } = tally.world;
-  const named = (value: AskedFor): string => {
+  const named = (value: AskedFor): string[] => {
     const id = String(value);
-    return [names.get(id) ?? '', ...(otherNames.get(id) ?? [])].join(' \u2014 ');
+    return [names.get(id) ?? '', ...(otherNames.get(id) ?? [])];
   };
   const readers: Reader[] = [];
   tally.labels.dictionary.words.read(tally.lexicon, tally.world, named);
@@ -41,16 +41,16 @@ export function valueBits(scan: Scan, wanted: readonly Wanted[]): Reader {
     const { dictionary } = store;
     if (column.type === 'dossier')
       dictionary.words.read(tally.lexicon, placeWords(tally), (id) => placeName(scan, String(id)));
-    else if (column.type === 'text') dictionary.words.read(tally.lexicon, dictionary, String);
+    else if (column.type === 'text') dictionary.words.read(tally.lexicon, dictionary, (value) => [String(value)]);
     else dictionary.words.read(tally.lexicon, tally.world, named);
     readers.push(coded(scan, dictionary, () => scan.lane(column.id)));
   }
   return (matcher, into) => readers.forEach((read) => read(matcher, into));
 }
 
-const placeName = ({ tally }: Scan, id: string): string => {
+const placeName = ({ tally }: Scan, id: string): string[] => {
   const place = tally.places[tally.placeCodes.get(id) ?? -1];
-  return place ? `${place.name} \u2014 ${place.reference ?? ''}` : '';
+  return place ? [place.name, place.reference ?? ''] : [];
 };
 
 function coded(scan: Scan, dictionary: Dictionary, lane: () => ReturnType<Scan['lane']>): Reader {

@@ -13,11 +13,11 @@ export class ValueWords {
    * Reads the words of values that are new.
    * @param namedBy stands for the names of values; where it is another, all are read again
    */
-  read(lexicon: Lexicon, namedBy: object, textOf: (value: AskedFor) => string): void {
+  read(lexicon: Lexicon, namedBy: object, textsOf: (value: AskedFor) => readonly string[]): void {
     if (this.#namedBy !== namedBy) this.#codes = [[]];
     this.#namedBy = namedBy;
     for (let code = this.#codes.length; code < this.values.length; code += 1)
-      this.#codes.push(lexicon.codesIn(textOf(this.values[code] ?? null)));
+      this.#codes.push(lexicon.codesInAll(textsOf(this.values[code] ?? null)));
   }
 
   /** By code of a value: what of a question stands in it; null where none of them has any of it. */

@@ -26,8 +26,8 @@ export const sortSchema = z.strictObject({
 });
 export type Sort = z.output<typeof sortSchema>;
 
-/** How a view draws its papers. */
-export const layouts = ['ledger', 'covers'] as const;
+/** How a view draws its papers; `passages` where words are looked for, and as the ledger where none are. */
+export const layouts = ['ledger', 'covers', 'passages'] as const;
 export type Layout = (typeof layouts)[number];
 /** The sizes of first pages in the layout of covers. */
 export const coverSizes = ['small', 'middling', 'large'] as const;

@@ -3,7 +3,7 @@ import { and, asc, eq, sql, type SQL } from 'drizzle-orm';
 import type { PlaceRow } from '@/core/places/model';
 import type { Actor } from '../gate/actor';
 import { homeIsTold, paperAllows, placeAllows, placeIsKnown, scopeAllows } from '../gate/visible';
-import type { Reader } from '../db/client';
+import { db, type Reader } from '../db/client';
 import { plannedOnce } from '../db/plannedOnce';
 import { document, filing, place } from '../db/schema';
 import { isInTransaction } from '../db/transaction';
@@ -118,6 +118,15 @@ async function filedBelow(reader: Reader, actor: Actor, ids: readonly string[], 
 export const fullName = sql<string>`coalesce((
   select dossier.name || ', ' from ${place} as dossier
   where dossier.id = ${dossierOf(place.lineage)} and dossier.id <> ${place.id}), '') || ${place.name}`;
+
+/** The name of a place that the caller may know of; null for one that they may not. */
+export async function placeNamed(actor: Actor, placeId: string): Promise<{ id: string; name: string } | null> {
+  const [row] = await db()
+    .select({ id: place.id, name: fullName })
+    .from(place)
+    .where(and(eq(place.id, placeId), placeIsKnown(actor)));
+  return row ?? null;
+}
 
 /** One place as lists show it, for use after making it. */
 export async function placeRow(reader: Reader, actor: Actor, placeId: string): Promise<PlaceRow> {

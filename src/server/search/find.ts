@@ -8,8 +8,9 @@ import type { Actor } from '../gate/actor';
 import { colleagueIsKnown, homeIsTold, paperAllows, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
-import { document, person, place } from '../db/schema';
+import { document, person, place, view } from '../db/schema';
 import { standName } from '../known/standing';
+import { viewIsFor } from '../known/views';
 
 /**
  * Suggestions of the find field: places, papers and people whose name contains every word of the query, those that begin
@@ -19,12 +20,14 @@ import { standName } from '../known/standing';
 export const find = asks('find', async (actor, input) => {
   const query = searchKey(input.words);
   if (query === '') return [];
-  const [places, papers, people] = await Promise.all([
+  const [places, papers, people, views] = await Promise.all([
     findPlaces(actor, query),
     findPapers(actor, query),
     findPeople(actor, query),
+    findViews(actor, query),
   ]);
-  const mark = <T extends { name: string }>(row: T) => ({ ...row, marks: marksIn(row.name, input.words) });
+  const plain = { reference: null, stamp: null, path: [], about: null, placeId: null };
+  const marks = ({ name }: { readonly name: string }) => marksIn(name, input.words);
   const paths = await pathsOf(db(), actor, [
     ...places.map((row) => row.lineage.slice(0, -1)),
     ...papers.map((row) => (row.told ? row.lineage : [])),
@@ -36,16 +39,16 @@ export const find = asks('find', async (actor, input) => {
     path: told ? namesOn(paths[places.length + at]) : [stand],
   }));
   return [
-    ...placed.map((row): Found => ({ ...mark(row), stamp: null, about: null })),
-    ...filed.map((row): Found => ({ ...mark(row), kind: 'paper', reference: null, about: null })),
-    ...people.map((row): Found => ({
-      ...mark(row),
+    ...placed.map((row): Found => ({ ...plain, ...row, marks: marks(row) })),
+    ...filed.map((row): Found => ({ ...plain, ...row, kind: 'paper', marks: marks(row) })),
+    ...people.map(({ email, ...row }): Found => ({
+      ...plain,
+      ...row,
       kind: 'person',
-      reference: null,
-      stamp: null,
-      path: [],
-      about: row.email,
+      about: email,
+      marks: marks(row),
     })),
+    ...views.map((row): Found => ({ ...plain, ...row, kind: 'view', marks: marks(row) })),
   ];
 });
 
@@ -117,4 +120,27 @@ async function findPeople(actor: Actor, query: string) {
     )
     .orderBy(rank(person.searchKey, query))
     .limit(4);
+}
+
+/** Saved views for the caller, of places that they may know of. */
+async function findViews(actor: Actor, query: string) {
+  const key = sql<string>`lower(${view.name})`;
+  return db()
+    .select({
+      id: view.id,
+      name: view.name,
+      about: place.name,
+      placeId: sql<string | null>`case when ${place.kind} = 'library' then null else ${place.id} end`,
+    })
+    .from(view)
+    .innerJoin(place, eq(place.id, view.placeId))
+    .where(
+      and(
+        placeIsKnown(actor),
+        viewIsFor(actor),
+        ...query.split(' ').map((word) => sql`${key} like ${`%${escapeLike(word)}%`}`),
+      ),
+    )
+    .orderBy(sql`length(${view.name})`, view.name)
+    .limit(3);
 }

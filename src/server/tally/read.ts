@@ -104,15 +104,16 @@ async function textsOf(
     `with current as (
        select document.id, version.id as version_id, sha256 from ${papers}
        where disposed_at is null and ($1::uuid[] is null or document.id = any($1::uuid[])))
-     select current.id::text, number, length, language, 'own' from current join search_text using (sha256)
+     select current.id::text, text.number, text.length, text.language, 'own' from current
+       join search_text as text on text.sha256 = current.sha256
      union all
-     select current.id::text, number, length, language, 'attached' from current
+     select current.id::text, text.number, text.length, text.language, 'attached' from current
        join attachment on attachment.mail_sha256 = current.sha256
-       join search_text on search_text.sha256 = attachment.sha256
+       join search_text as text on text.sha256 = attachment.sha256
      union all
-     select distinct on (current.id, number) current.id::text, number, length, language, 'older' from current
+     select distinct current.id::text, text.number, text.length, text.language, 'older' from current
        join version as earlier on earlier.document_id = current.id
-       join search_text on search_text.sha256 = earlier.sha256
+       join search_text as text on text.sha256 = earlier.sha256
      where earlier.id <> current.version_id and earlier.sha256 <> current.sha256`,
     [ids],
   );

@@ -8,17 +8,12 @@ import { reorder } from '../db/order';
 import { acts, asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { capabilitiesIn } from '../gate/held';
-import { ownOf, placeIsKnown } from '../gate/visible';
+import { placeIsKnown } from '../gate/visible';
 import { db, type Reader, type Tx } from '../db/client';
 import { idIn } from '../db/idIn';
+import { viewIsFor } from '../known/views';
 import { membership, person, personGroup, place, scopeEntry, view, viewGroup } from '../db/schema';
 import { columnsIn } from '../columns/inForce';
-
-/** Views offered to the caller: their own, those of their groups, and those for everyone. */
-const viewIsFor = (actor: Actor): SQL => sql`(${view.ownerId} = ${ownOf(actor)}::uuid or ${view.audience} = 'all'
-  or (${view.audience} = 'groups' and exists (
-    select from ${viewGroup} join ${membership} on ${membership.groupId} = ${viewGroup.groupId}
-    where ${viewGroup.viewId} = ${view.id} and ${membership.personId} = ${actor.personId})))`;
 
 async function knownPlace(reader: Reader, actor: Actor, placeId: string) {
   const [found] = await reader

@@ -34,7 +34,7 @@ export function Reader({ initial, reading }: { readonly initial: PaperDocket; re
   const asked = useSearchParams();
   const from = asked.get('from');
   const at = asked.get('at') ?? '';
-  const room = at === 'all' ? '/all' : `/place/${idForm.test(at) ? at : paper.homeId}`;
+  const room = at === 'all' || at === 'find' ? `/${at}` : `/place/${idForm.test(at) ? at : paper.homeId}`;
   const back = `${room}?${from ?? `paper=${paper.id}`}`;
   const isNarrow = useNarrow();
   const [docket, setDocket] = useState<'shown' | 'folded'>('shown');

@@ -2,37 +2,31 @@
 
 import { Command } from 'cmdk';
 import { usePathname, useRouter } from 'next/navigation';
-import { useDeferredValue, useEffect, useRef, useState, type ReactNode } from 'react';
-import type { Found } from '@/core/search/contract';
-import { Path } from '../kit/path';
-import { Marked } from '../kit/marked';
-import { Stamp } from '../kit/stamp';
+import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { useWaitingEnter } from '../kit/useWaitingEnter';
 import { useAsk } from '../server/useCall';
-import { findAddress } from './FindRoom';
-
-const groups: readonly (readonly [heading: string, holds: (found: Found) => boolean])[] = [
-  ['Places', (found) => found.kind !== 'paper' && found.kind !== 'person'],
-  ['Papers', (found) => found.kind === 'paper'],
-  ['People', (found) => found.kind === 'person'],
-];
+import { useSurroundings } from '../surroundings/Surroundings';
+import { actsFor } from './acts';
+import { findAddress } from './findAddress';
+import { FieldOffers } from './FieldOffers';
+import { RecentSearches } from './RecentSearches';
 
 const placeAddress = /^\/place\/(?<id>[0-9a-f-]{36})$/u;
 
-/** The one find field: papers, places and people as one types; `/` goes to it, arrows and Enter go there. */
+/** The one find field: Enter leads to all that is found, arrows to the best few of each sort; `/` goes to it. */
 export function FindField() {
   const router = useRouter();
+  const { me, seenBy, library } = useSurroundings();
   // The place whose page is open.
   const placeId = placeAddress.exec(usePathname())?.groups?.['id'] ?? null;
   const input = useRef<HTMLInputElement>(null);
   const [words, setWords] = useState('');
   const [open, setOpen] = useState(false);
-  const asked = useDeferredValue(words);
-  const { data, isFetching, isError, isPlaceholderData } = useAsk(
-    'find',
-    { words: asked.slice(0, 200) },
-    { enabled: asked.trim() !== '', keepPrevious: true },
-  );
+  const asked = useDeferredValue(words).slice(0, 200);
+  const isAsked = asked.trim() !== '';
+  const named = useAsk('find', { words: asked }, { enabled: isAsked, keepPrevious: true });
+  const inside = useAsk('search.inside', { words: asked }, { enabled: isAsked, keepPrevious: true });
+  const acts = actsFor(asked, { rootId: library.rootId, keeper: me.keeper, own: seenBy === null });
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -46,31 +40,22 @@ export function FindField() {
     return () => window.removeEventListener('keydown', onKey);
   }, []);
 
-  function go(found: Found) {
+  function go(address: string) {
     setOpen(false);
     setWords('');
     input.current?.blur();
-    if (found.kind === 'paper') router.push(`/paper/${found.id}`);
-    else if (found.kind !== 'person') router.push(`/place/${found.id}`);
+    router.push(address);
   }
+  const goFind = (within: string | null = null) => go(findAddress(words.trim(), within));
 
-  function goInside(within: string | null = null) {
-    setOpen(false);
-    input.current?.blur();
-    router.push(findAddress(words.trim(), within));
-  }
-
-  const onEnter = useWaitingEnter(data !== undefined && words === asked && !isPlaceholderData, () => {
-    const first = groups.flatMap(([, holds]) => data?.filter(holds) ?? []).find(({ kind }) => kind !== 'person');
-    if (first) go(first);
-    else goInside();
-  });
-
-  const shown = open && words.trim() !== '';
+  // Typed and sent at once: all that is found is there without waiting for the best few.
+  const onEnter = useWaitingEnter(words === asked, () => goFind());
+  const typed = words.trim() !== '';
   return (
     <Command
       shouldFilter={false}
-      label="Find a paper, place or person"
+      loop
+      label="Find"
       className="relative"
       onKeyDown={(event) => {
         if (event.key !== 'Escape') return;
@@ -88,12 +73,12 @@ export function FindField() {
           setOpen(true);
         }}
         onKeyDown={(event) => {
-          if (event.key !== 'Enter' || !event.shiftKey || words.trim() === '') return onEnter(event);
+          if (event.key !== 'Enter' || !event.shiftKey || !typed) return onEnter(event);
           event.preventDefault();
           event.stopPropagation();
-          goInside();
+          goFind(placeId);
         }}
-        placeholder="Find a paper, place or person"
+        placeholder="Find by any word, number, name or date"
         className="h-[32px] w-full rounded-sm border border-[#3f6b70] bg-[#114f55] px-3 pr-9 text-base text-on-brine placeholder:text-on-brine-soft focus:bg-sheet focus:text-ink focus:placeholder:text-soft"
       />
       <kbd
@@ -103,79 +88,23 @@ export function FindField() {
         /
       </kbd>
       <Command.List
-        hidden={!shown}
-        className="absolute top-[37px] right-0 left-0 z-50 max-h-[70vh] overflow-y-auto rounded-sm border border-line bg-sheet p-1 text-ink shadow-lg"
+        hidden={!open}
+        className="absolute top-[37px] right-0 left-0 z-50 max-h-[76vh] overflow-y-auto rounded-sm border border-line bg-sheet p-1 text-ink shadow-lg"
       >
-        {shown && (
-          <>
-            {!isFetching && data?.length === 0 && (
-              <p className="px-3 py-3 text-sm text-soft">Nothing found for “{words.trim()}”.</p>
-            )}
-            {isError && <p className="px-3 py-3 text-sm text-ember-ink">The library could not be searched just now.</p>}
-            {groups.map(([heading, holds]) => {
-              const found = data?.filter(holds) ?? [];
-              if (found.length === 0) return null;
-              return (
-                <Command.Group
-                  key={heading}
-                  heading={heading}
-                  className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:font-condensed [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft"
-                >
-                  {found.map((each) => (
-                    <Command.Item
-                      key={each.id}
-                      value={each.id}
-                      disabled={each.kind === 'person'}
-                      onSelect={() => go(each)}
-                      className="flex cursor-pointer items-center gap-2 rounded-sm px-2 py-1.5 data-[selected=true]:bg-brine-wash"
-                    >
-                      {each.stamp && <Stamp word={each.stamp} />}
-                      {each.reference && <span className="font-mono text-sm text-soft">{each.reference}</span>}
-                      <span className="truncate font-medium">
-                        <Marked text={each.name} marks={each.marks} />
-                      </span>
-                      <Path
-                        steps={each.about === null ? each.path : [each.about]}
-                        className="ml-auto max-w-[45%] shrink-0 text-sm text-soft"
-                      />
-                    </Command.Item>
-                  ))}
-                </Command.Group>
-              );
-            })}
-            <Inside onGo={() => goInside()} keys="Shift Enter">
-              All papers with “{words.trim()}” in them
-            </Inside>
-            {placeId !== null && <Inside onGo={() => goInside(placeId)}>Only those here and below</Inside>}
-          </>
+        {open && !typed && seenBy === null && <RecentSearches onGo={(recent) => go(findAddress(recent))} />}
+        {open && typed && (
+          <FieldOffers
+            words={words.trim()}
+            placeId={placeId}
+            named={named.data ?? []}
+            inside={inside.data ?? []}
+            acts={acts}
+            failed={named.isError}
+            onFind={goFind}
+            onGo={go}
+          />
         )}
       </Command.List>
     </Command>
-  );
-}
-
-/** A line that goes to the page of results. */
-function Inside({
-  onGo,
-  keys,
-  children,
-}: {
-  readonly onGo: () => void;
-  readonly keys?: string;
-  readonly children: ReactNode;
-}) {
-  return (
-    <button
-      type="button"
-      onClick={onGo}
-      className="flex w-full cursor-pointer items-center gap-2 rounded-sm px-2 py-1.5 text-left text-brine-ink hover:bg-brine-wash focus-visible:bg-brine-wash"
-    >
-      {children}
-      {keys !== undefined && (
-        <kbd aria-hidden className="ml-auto font-mono text-xs text-soft max-sm:hidden">
-          {keys}
-        </kbd>
-      )}
-    </button>
   );
 }

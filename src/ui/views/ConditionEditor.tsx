@@ -11,6 +11,7 @@ import type { Sense } from '@/core/views/sense';
 import { Button } from '../kit/button';
 import { Asking, field, type ConditionProps } from './Asking';
 import { DaysCondition } from './DaysCondition';
+import { FindCondition } from './FindCondition';
 
 /** What can be asked of a property, as its kind has it: words, values with counts, a range, days. */
 export function ConditionEditor(props: ConditionProps) {
@@ -19,11 +20,12 @@ export function ConditionEditor(props: ConditionProps) {
   return (
     <>
       {(sense === 'text' || sense === 'longText') && <Words {...props} />}
+      {sense === 'find' && <FindCondition {...props} />}
       {sense === 'number' && <Range {...props} />}
       {(sense === 'day' || sense === 'moment') && <DaysCondition {...props} />}
       {(sense === 'person' || sense === 'openTo') && <Who {...props} />}
       {values && <Values {...props} values={values} />}
-      {!counts && <p className="px-2.5 py-2 text-sm text-soft">Counting…</p>}
+      {!counts && sense !== 'find' && <p className="px-2.5 py-2 text-sm text-soft">Counting…</p>}
       {counts?.kind === 'range' && <Emptiness {...props} none={counts.none} />}
       {'anyOf' in condition && condition.anyOf.length > 0 && (
         <button

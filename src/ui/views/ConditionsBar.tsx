@@ -52,9 +52,11 @@ function Parts(props: Props & { readonly depth: number }) {
     const part: Part =
       of === newBlock
         ? { how: 'any', parts: [] }
-        : senseOf(of, columns) === 'number'
-          ? { of, from: null, to: null }
-          : ({ of, anyOf: [] } as Condition);
+        : of === 'find'
+          ? { of, find: '', among: 'everything' }
+          : senseOf(of, columns) === 'number'
+            ? { of, from: null, to: null }
+            : ({ of, anyOf: [] } as Condition);
     onConditions([...parts, part]);
     if (!isBlock(part)) setOpened(parts.length);
   }

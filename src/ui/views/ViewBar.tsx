@@ -23,6 +23,8 @@ interface Props {
   /** How much is shown, in words; the long form for who rests the pointer on it. */
   readonly counted: { readonly short: string; readonly long: string };
   readonly notices: ReactNode;
+  /** Whether there is no field that filters titles. */
+  readonly withoutFilter: boolean;
   readonly onDialog: (dialog: ViewDialogKind) => void;
 }
 
@@ -36,6 +38,7 @@ export function ViewBar({
   words,
   counted,
   notices,
+  withoutFilter,
   onDialog,
 }: Props) {
   const { saved, spec, setSpec, setState } = viewState;
@@ -43,17 +46,19 @@ export function ViewBar({
   const narrowed = filter.trim() !== '' || spec.conditions.length > 0;
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-line bg-sheet px-4 py-1.5">
-      <input
-        type="search"
-        aria-label="Filter"
-        placeholder="Filter"
-        value={filter}
-        onChange={(event) =>
-          void setState({ filter: event.target.value === '' ? null : event.target.value }, { throttleMs: 150 })
-        }
-        className="h-[28px] w-40 rounded-sm border border-edge bg-sheet px-2 placeholder:text-soft"
-      />
-      {!everywhere && (
+      {!withoutFilter && (
+        <input
+          type="search"
+          aria-label="Filter"
+          placeholder="Filter"
+          value={filter}
+          onChange={(event) =>
+            void setState({ filter: event.target.value === '' ? null : event.target.value }, { throttleMs: 150 })
+          }
+          className="h-[28px] w-40 rounded-sm border border-edge bg-sheet px-2 placeholder:text-soft"
+        />
+      )}
+      {!everywhere && !withoutFilter && (
         <button
           type="button"
           aria-pressed={spec.below}
@@ -71,7 +76,7 @@ export function ViewBar({
         conditions={spec.conditions}
         onConditions={(conditions) => setSpec({ conditions })}
       />
-      {narrowed && (
+      {narrowed && !withoutFilter && (
         <Button
           look="quiet"
           className="px-1!"

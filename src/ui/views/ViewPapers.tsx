@@ -1,6 +1,6 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
+import { usePathname, useRouter } from 'next/navigation';
 import { memo, useMemo, useState } from 'react';
 import type { Names } from '@/core/columns/format';
 import type { Column } from '@/core/columns/model';
@@ -8,6 +8,7 @@ import type { PlacedPaper } from '@/core/documents/contract';
 import type { Label } from '@/core/labels/model';
 import { placeAddress } from '@/core/places/common';
 import type { PlaceRow } from '@/core/places/model';
+import { findsIn } from '@/core/views/conditions';
 import type { Display, HeadingLine } from '@/core/views/display';
 import type { Sort } from '@/core/views/spec';
 import { Ledger } from '../documents/Ledger';
@@ -21,6 +22,7 @@ import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { Covers } from './Covers';
+import { Passages } from './Passages';
 import { useGroupValue } from './useGroupValue';
 import type { View } from './useView';
 import type { ViewState } from './useViewState';
@@ -44,12 +46,15 @@ interface Props {
 
 const LedgerOnce = memo(Ledger);
 const CoversOnce = memo(Covers);
+const PassagesOnce = memo(Passages);
 
 /** The papers of a view in its layout, with all that is done to them there. */
 export function ViewPapers(props: Props) {
   const { placeId, placeName, view, viewState, display, places, columns, shown, names, labels, mayAmend } = props;
   const { state, setState, spec, setSpec } = viewState;
   const router = useRouter();
+  const pathname = usePathname();
+  const [find = null] = useMemo(() => findsIn(spec.conditions), [spec.conditions]);
   const { library } = useSurroundings();
   const hand = useHand();
   const { dispose } = usePaperActs();
@@ -71,10 +76,11 @@ export function ViewPapers(props: Props) {
 
   const onSort = useStable((of: string, more: boolean) => {
     const there = spec.sorts.find((sort) => sort.of === of);
-    const isFirst = spec.sorts.length === 0 && of === 'title';
+    const isFirst = spec.sorts.length === 0 && of === 'title' && find === null;
     const isUp = isFirst || there?.direction === 'up';
     const next: Sort = { of: of as Sort['of'], direction: isUp ? 'down' : 'up' };
-    if (!more) return setSpec({ sorts: of === 'title' && !isUp ? [] : [next] });
+    // Without sorts papers go by their titles, or the best first where words are looked for.
+    if (!more) return setSpec({ sorts: of === 'title' && !isUp && find === null ? [] : [next] });
     setSpec({
       sorts: there ? spec.sorts.map((sort) => (sort === there ? next : sort)) : [...spec.sorts, next].slice(0, 5),
     });
@@ -95,12 +101,12 @@ export function ViewPapers(props: Props) {
       (error: unknown) => say.refusal(saysOf(error)),
     );
   });
-  const onOpenPaper = useStable((id: string) => {
-    const at = placeId === library.rootId ? 'all' : placeId;
+  const onOpenPaper = useStable((id: string, spot: Readonly<Record<string, string>> = {}) => {
+    const at = pathname === '/find' ? 'find' : placeId === library.rootId ? 'all' : placeId;
     rememberOrder(view.rows.map((row) => row.id));
     // The address first has to say which paper is chosen: written later, it would undo the step to another page.
     void setState({ paper: id }).then((address) =>
-      router.push(`/paper/${id}?from=${encodeURIComponent(address.toString())}&at=${at}`),
+      router.push(`/paper/${id}?${new URLSearchParams({ from: address.toString(), at, ...spot }).toString()}`),
     );
   });
   const onOpenPlace = useStable((id: string) => {
@@ -140,6 +146,7 @@ export function ViewPapers(props: Props) {
     onOpenPaper,
     names,
   };
+  if (spec.layout === 'passages' && find !== null) return <PassagesOnce {...shared} find={find} />;
   if (spec.layout === 'covers') return <CoversOnce {...shared} size={spec.covers.size} lines={lines} />;
   return (
     <LedgerOnce

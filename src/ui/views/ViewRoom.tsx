@@ -8,6 +8,7 @@ import { counted } from '@/core/text/measure';
 import { conditionsIn } from '@/core/views/conditions';
 import { displayOf } from '@/core/views/display';
 import { propertyName, senseOf } from '@/core/views/property';
+import type { ViewPage } from '@/core/views/contract';
 import type { SavedView } from '@/core/views/saved';
 import { withoutGone, type ViewSpec } from '@/core/views/spec';
 import { namesFrom, useColumns } from '../columns/useColumns';
@@ -54,6 +55,10 @@ interface Props {
   readonly where: ReactNode;
   readonly strip: ReactNode;
   readonly notices: ReactNode;
+  /** Whether titles are not filtered by a field of their own: the page has one for words. */
+  readonly withoutFilter?: boolean;
+  /** What is to be said of an answer, above the papers. */
+  readonly above?: (page: ViewPage) => ReactNode;
   readonly placeDocket: ReactNode;
   readonly empty: ReactNode;
 }
@@ -163,7 +168,7 @@ export function ViewRoom(props: Props) {
         />
       );
     if (page && papers === 0 && places.length === 0)
-      return narrowed ? (
+      return narrowed && !props.withoutFilter ? (
         <p className="grid flex-1 place-items-center bg-sheet p-8 text-soft">
           No papers match. Remove a condition, or show all.
         </p>
@@ -251,6 +256,7 @@ export function ViewRoom(props: Props) {
           long: measured.long,
         }}
         notices={props.notices}
+        withoutFilter={props.withoutFilter ?? false}
         onDialog={setDialog}
       />
       {viewState.gone && !at.isPending && (
@@ -263,6 +269,7 @@ export function ViewRoom(props: Props) {
           The view is also grouped or sorted by a column that is no longer in use; that part is left out.
         </p>
       )}
+      {page && !view.isStale && props.above?.(page)}
       {body()}
       <ViewDialogs
         {...{ dialog, placeId, placeName, spec, setSpec, saved, filter, columns, shown }}

@@ -4,8 +4,10 @@ import { useRouter } from 'next/navigation';
 import type { Column } from '@/core/columns/model';
 import type { NamedGroup } from '@/core/views/contract';
 import { pathsFrom } from '@/core/views/display';
+import { findsIn } from '@/core/views/conditions';
 import { propertyName } from '@/core/views/property';
 import type { SavedView } from '@/core/views/saved';
+import type { Layout } from '@/core/views/spec';
 import type { useLedgerColumns } from '../documents/useLedgerColumns';
 import { Button } from '../kit/button';
 import { Menu, type MenuAct } from '../kit/menu';
@@ -15,6 +17,8 @@ import { groupable, groupingBy } from './ArrangeDialog';
 import { downloadView } from './downloadView';
 import type { ViewState } from './useViewState';
 import { ViewTabs, type FrontTab } from './ViewTabs';
+
+const layoutWords: Readonly<Record<Layout, string>> = { ledger: 'Ledger', covers: 'Covers', passages: 'Passages' };
 
 /** Which dialog of a view is open. */
 export type ViewDialogKind = 'arrange' | 'columns' | 'cross' | 'save' | 'change' | 'link';
@@ -110,6 +114,9 @@ export function ViewToolbar(props: Props) {
   const layoutActs: MenuAct[] = [
     { label: 'Ledger', checked: spec.layout === 'ledger', act: () => setSpec({ layout: 'ledger' }) },
     { label: 'Covers', checked: spec.layout === 'covers', act: () => setSpec({ layout: 'covers' }) },
+    ...(findsIn(spec.conditions).length > 0
+      ? [{ label: 'Passages', checked: spec.layout === 'passages', act: () => setSpec({ layout: 'passages' }) }]
+      : []),
     ...(spec.layout === 'covers'
       ? [
           ...(['small', 'middling', 'large'] as const).map((size, at_) => ({
@@ -175,13 +182,7 @@ export function ViewToolbar(props: Props) {
             : []),
         ]}
       />
-      <Menu
-        look="quiet"
-        className="px-1!"
-        label={spec.layout === 'covers' ? 'Covers' : 'Ledger'}
-        name="Layout"
-        acts={layoutActs}
-      />
+      <Menu look="quiet" className="px-1!" label={layoutWords[spec.layout]} name="Layout" acts={layoutActs} />
       <Menu
         look="quiet"
         className="px-1!"

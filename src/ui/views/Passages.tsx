@@ -1,0 +1,270 @@
+'use client';
+
+import { useVirtualizer } from '@tanstack/react-virtual';
+import clsx from 'clsx';
+import { useEffect, useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react';
+import { whenInWords } from '@/core/calendar/moment';
+import type { PlacedPaper } from '@/core/documents/contract';
+import type { FoundWhy } from '@/core/search/contract';
+import type { FindCondition } from '@/core/views/conditions';
+import type { PaperLine } from '@/core/views/display';
+import { GroupLine } from '../documents/GroupLine';
+import type { LedgerProps } from '../documents/ledgerProps';
+import { Link } from '../kit/link';
+import { Marked } from '../kit/marked';
+import { Path } from '../kit/path';
+import { Stamp } from '../kit/stamp';
+import { useSurroundings } from '../surroundings/Surroundings';
+import { useWhy } from './useWhy';
+
+type Props = Pick<
+  LedgerProps,
+  | 'label'
+  | 'display'
+  | 'paperAt'
+  | 'onSight'
+  | 'cursor'
+  | 'onCursor'
+  | 'ticked'
+  | 'onTick'
+  | 'onTickLines'
+  | 'onFold'
+  | 'onTakeValue'
+  | 'measureWords'
+> & {
+  readonly find: FindCondition;
+  /** `spot`: where in the paper, as its address has it. */
+  readonly onOpenPaper: (id: string, spot: Readonly<Record<string, string>>) => void;
+};
+
+const usualHeight = 92;
+
+/** The page and the words at which a paper is opened; nothing where it is opened at its beginning. */
+function spotOf(why: FoundWhy | undefined): Readonly<Record<string, string>> {
+  const inside = why?.inside;
+  // An attachment is opened from its mail, an earlier version from its paper.
+  if (!inside || inside.attachment !== null || inside.version !== null) return {};
+  return { page: String(inside.page), find: inside.passage.slice(...(inside.marks[0] ?? [0, 0])) };
+}
+
+const addressOf = (id: string, spot: Readonly<Record<string, string>>): string =>
+  `/paper/${id}${Object.keys(spot).length === 0 ? '' : `?${new URLSearchParams(spot).toString()}`}`;
+
+/** Papers that were found, each with the passage, the value or the name that answers. One list for the keyboard. */
+export function Passages(props: Props) {
+  const { display, paperAt, cursor, ticked, onSight } = props;
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: display.count,
+    getScrollElement: () => scroller.current,
+    estimateSize: (index) => (display.lineAt(index)?.kind === 'group' ? 34 : usualHeight),
+    overscan: 4,
+    getItemKey: (index) => {
+      const line = display.lineAt(index);
+      return line?.kind === 'group' ? line.path : `${line?.group ?? 0} ${line?.line ?? index}`;
+    },
+  });
+  const items = virtual.getVirtualItems();
+  const [first, last] = [items[0]?.index ?? 0, items.at(-1)?.index ?? 0];
+  const lines = useMemo(() => {
+    const shown: number[] = [];
+    for (let at = first; at <= last; at += 1) {
+      const line = display.lineAt(at);
+      if (line?.kind === 'paper') shown.push(line.line);
+    }
+    return shown;
+  }, [display, first, last]);
+  useEffect(() => {
+    if (lines.length > 0) onSight(lines[0] ?? 0, lines.at(-1) ?? 0);
+  }, [lines, onSight]);
+
+  // In whole pieces around what is in sight: a step of the wheel asks nothing anew.
+  const wanted = useMemo(() => {
+    const from = Math.floor((lines[0] ?? 0) / piece) * piece;
+    const to = Math.ceil(((lines.at(-1) ?? 0) + 1) / piece) * piece;
+    return Array.from({ length: to - from }, (_none, at) => paperAt(from + at)?.id).filter((id) => id !== undefined);
+  }, [lines, paperAt]);
+  const why = useWhy(wanted, props.find);
+
+  const papers = useMemo(() => {
+    const all: { readonly at: number; readonly line: PaperLine }[] = [];
+    for (let at = 0; at < display.count; at += 1) {
+      const line = display.lineAt(at);
+      if (line?.kind === 'paper') all.push({ at, line });
+    }
+    return all;
+  }, [display]);
+  const here = papers.findIndex(({ line }) => paperAt(line.line)?.id === cursor);
+
+  function onKeyDown(event: KeyboardEvent) {
+    if (event.target !== event.currentTarget) return;
+    const moves: Record<string, number> = { ArrowDown: here + 1, ArrowUp: here - 1, Home: 0, End: papers.length - 1 };
+    const next = moves[event.key];
+    const current = papers[here] && paperAt(papers[here].line.line);
+    if (next !== undefined) {
+      const to = papers[Math.max(0, Math.min(papers.length - 1, next))];
+      if (to) virtual.scrollToIndex(to.at);
+      const paper = to && paperAt(to.line.line);
+      if (paper) props.onCursor(paper.id);
+    } else if (event.key === ' ' && current) props.onTick([current], !ticked.has(current.id));
+    else if (event.key === 'Enter' && current) props.onOpenPaper(current.id, spotOf(why.get(current.id)));
+    else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) props.onTickLines(0, Number.MAX_SAFE_INTEGER);
+    else return;
+    event.preventDefault();
+  }
+
+  return (
+    <div
+      ref={scroller}
+      role="grid"
+      tabIndex={0}
+      aria-label={props.label}
+      aria-multiselectable
+      aria-rowcount={display.count}
+      aria-activedescendant={here === -1 ? undefined : `found-${papers[here]?.at}`}
+      onKeyDown={onKeyDown}
+      className="min-h-0 flex-1 overflow-y-auto bg-sheet focus-visible:-outline-offset-2"
+    >
+      <div role="rowgroup" className="relative w-full" style={{ height: virtual.getTotalSize() }}>
+        {items.map(({ index, start, key }) => {
+          const line = display.lineAt(index);
+          if (!line) return null;
+          const paper = line.kind === 'paper' ? paperAt(line.line) : undefined;
+          return (
+            <div
+              key={key}
+              ref={virtual.measureElement}
+              data-index={index}
+              role="row"
+              id={`found-${index}`}
+              aria-rowindex={index + 1}
+              aria-selected={paper ? ticked.has(paper.id) : undefined}
+              style={{ transform: `translateY(${start}px)` }}
+              className="absolute top-0 left-0 w-full"
+            >
+              {line.kind === 'group' ? (
+                <div className="h-[34px] border-y border-line bg-mist">
+                  <GroupLine
+                    heading={line}
+                    words={props.measureWords(line)}
+                    onFold={() => props.onFold(line.path)}
+                    onPickUp={() => props.onTickLines(line.start, line.group.lines)}
+                    onTakeValue={props.onTakeValue}
+                  />
+                </div>
+              ) : (
+                <Found
+                  paper={paper}
+                  why={paper && why.get(paper.id)}
+                  current={paper !== undefined && paper.id === cursor}
+                  picked={paper !== undefined && ticked.has(paper.id)}
+                  onTick={props.onTick}
+                  onCursor={props.onCursor}
+                  onOpen={props.onOpenPaper}
+                />
+              )}
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+/** Papers that are asked about together. */
+const piece = 20;
+
+function Found({
+  paper,
+  why,
+  current,
+  picked,
+  onTick,
+  onCursor,
+  onOpen,
+}: {
+  readonly paper: PlacedPaper | undefined;
+  readonly why: FoundWhy | undefined;
+  readonly current: boolean;
+  readonly picked: boolean;
+  readonly onTick: LedgerProps['onTick'];
+  readonly onCursor: (id: string) => void;
+  readonly onOpen: Props['onOpenPaper'];
+}) {
+  const { now, timeZone } = useSurroundings();
+  if (!paper)
+    return (
+      <div role="gridcell" aria-busy className="h-[92px] border-b border-line px-4 py-3 text-soft">
+        …
+      </div>
+    );
+  const spot = spotOf(why);
+  function open(event: MouseEvent) {
+    if (!paper || event.ctrlKey || event.metaKey || event.shiftKey) return;
+    event.preventDefault();
+    onOpen(paper.id, spot);
+  }
+  return (
+    <div
+      role="gridcell"
+      onClick={() => onCursor(paper.id)}
+      className={clsx(
+        'flex min-h-[76px] gap-3 border-b border-line px-4 py-2.5',
+        picked ? 'bg-straw' : current ? 'bg-brine-wash' : '',
+      )}
+    >
+      <input
+        type="checkbox"
+        tabIndex={-1}
+        checked={picked}
+        aria-label={`Pick up ${paper.title}`}
+        onClick={(event) => event.stopPropagation()}
+        onChange={() => onTick([paper], !picked)}
+        className="mt-[3px] size-[15px] shrink-0 accent-brine"
+      />
+      <div className="max-w-[62em] min-w-0 flex-1">
+        <p className="flex min-w-0 items-center gap-2">
+          <Stamp word={paper.stamp} />
+          <Link
+            href={addressOf(paper.id, spot)}
+            onClick={open}
+            className="min-w-0 truncate font-medium text-ink hover:underline"
+          >
+            <Marked text={paper.title} marks={why?.titleMarks ?? []} />
+          </Link>
+          <span className="figures ml-auto shrink-0 pl-3 text-sm text-soft">
+            {whenInWords(paper.changedAt, now, timeZone)}
+          </span>
+        </p>
+        <p className="flex min-w-0 text-sm text-soft">
+          <Path steps={why?.path ?? [paper.homeName]} className="min-w-0" />
+        </p>
+        {why?.inside && (
+          <p className="mt-0.5 text-[15px] leading-snug break-words">
+            <span className="figures text-soft">{whereInside(why.inside)}</span>…
+            <Marked text={why.inside.passage} marks={why.inside.marks} />…
+          </p>
+        )}
+        {why && why.beside.length > 0 && (
+          <p className="mt-0.5 flex flex-wrap gap-x-4 text-sm">
+            {why.beside.map(({ what, text, marks }) => (
+              <span key={`${what} ${text}`} className="min-w-0 break-words">
+                <span className="text-soft">{what}: </span>
+                <Marked text={text} marks={marks} />
+              </span>
+            ))}
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function whereInside({ page, attachment, version }: NonNullable<FoundWhy['inside']>): string {
+  const where = [
+    ...(version === null ? [] : [`In version ${version}, which was replaced`]),
+    ...(attachment === null ? [] : [`In the attachment ${attachment}`]),
+    ...(page > 1 ? [`page ${page}`] : []),
+  ].join(', ');
+  return where === '' ? '' : `${where.charAt(0).toUpperCase()}${where.slice(1)}: `;
+}
