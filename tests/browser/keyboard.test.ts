@@ -54,7 +54,7 @@ it('signs in, finds a place and goes there', async () => {
   await browser.press('/');
   await browser.press('finance');
   await browser.until('the dossier to be found', async () => (await browser.all('option', /Finance/u))[0] ?? null);
-  await browser.press(Key.ENTER);
+  await browser.press(Key.ARROW_DOWN, Key.ENTER);
   await browser.get('heading', 'Finance');
 });
 

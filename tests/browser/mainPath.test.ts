@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
-import { By } from 'selenium-webdriver';
+import { By, Key } from 'selenium-webdriver';
 import { eq } from 'drizzle-orm';
 import type { Actor } from '@/server/gate/actor';
 import { writableDb } from '@/server/db/client';
@@ -110,13 +110,13 @@ it('lets the colleague find one by part of its title and read it', async () => {
     'the paper to be found',
     async () => (await browser.all('option', /Minutes of 12 May/u))[0] ?? null,
   );
-  await browser.press('\uE007');
+  await browser.press(Key.ARROW_DOWN, Key.ENTER);
   await browser.get('heading', 'Minutes of 12 May');
   await browser.seesText('Download');
   await browser.press('/');
   await browser.press('dues');
   await browser.until('the paper to be found', async () => (await browser.all('option', /Dues review/u))[0] ?? null);
-  await browser.press('\uE007');
+  await browser.press(Key.ARROW_DOWN, Key.ENTER);
   await browser.until(
     'the page to be drawn',
     async () => (await browser.driver.findElements(By.css('canvas')))[0] ?? null,

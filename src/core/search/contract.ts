@@ -26,8 +26,8 @@ export interface Found {
 /** Where in the text of a paper words stand. */
 export interface FoundInside {
   readonly page: number;
-  /** The attachment of a mail in which it stands; null for the paper itself. */
-  readonly attachment: string | null;
+  /** The attachment of a mail in which it stands, by its number; null for the paper itself. */
+  readonly attachment: { readonly number: number; readonly name: string } | null;
   /** The number of the earlier version in which it stands; null for the current one. */
   readonly version: number | null;
   readonly passage: string;

@@ -56,6 +56,7 @@ export function checkQuestion(question: Question, columns: readonly Column[]): R
   }
   const named = [...question.sorts.map((sort) => sort.of).filter((of) => of !== 'order'), ...question.counts];
   if (named.some((of) => senseOf(of, columns) === null)) return bad(issue('gone', notHere));
+  if (question.counts.includes('find')) return bad(issue('invalid', 'What is looked for has no values to count.'));
   const unsortable = question.sorts.find(
     ({ of }) => of !== 'order' && ['longText', 'openTo', 'find'].includes(senseOf(of, columns) ?? ''),
   );

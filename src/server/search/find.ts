@@ -82,7 +82,7 @@ async function findPlaces(actor: Actor, query: string) {
       ),
     )
     .orderBy(rank(place.searchKey, query))
-    .limit(6);
+    .limit(5);
 }
 
 async function findPapers(actor: Actor, query: string) {
@@ -104,7 +104,7 @@ async function findPapers(actor: Actor, query: string) {
       ),
     )
     .orderBy(rank(document.searchKey, query))
-    .limit(10);
+    .limit(5);
 }
 
 async function findPeople(actor: Actor, query: string) {

@@ -10,8 +10,8 @@ import { attachment, document, readingPage, searchText, version } from '../db/sc
 /** A text of a paper that may hold the words. */
 interface PaperText {
   readonly sha256: string;
-  /** The name of the attachment whose text it is. */
-  readonly attachment: string | null;
+  /** The attachment whose text it is. */
+  readonly attachment: { readonly number: number; readonly name: string } | null;
   /** The number of the earlier version whose text it is. */
   readonly version: number | null;
 }
@@ -40,10 +40,9 @@ export async function passagesIn(
 /** The indexed texts of some papers: their own first, then what is attached, then earlier versions from the newest. */
 async function textsOf(documentIds: readonly string[]): Promise<ReadonlyMap<string, readonly PaperText[]>> {
   const some = inArray(document.id, [...documentIds]);
-  const none = sql<string | null>`null::text`;
   const [own, attached, older] = await Promise.all([
     db()
-      .select({ id: document.id, sha256: searchText.sha256, attachment: none, version: sql<null>`null::int` })
+      .select({ id: document.id, sha256: searchText.sha256, version: sql<null>`null::int` })
       .from(document)
       .innerJoin(version, eq(version.id, document.versionId))
       .innerJoin(searchText, eq(searchText.sha256, version.sha256))
@@ -52,7 +51,8 @@ async function textsOf(documentIds: readonly string[]): Promise<ReadonlyMap<stri
       .select({
         id: document.id,
         sha256: searchText.sha256,
-        attachment: attachment.name,
+        number: attachment.number,
+        name: attachment.name,
         version: sql<null>`null::int`,
       })
       .from(document)
@@ -62,7 +62,7 @@ async function textsOf(documentIds: readonly string[]): Promise<ReadonlyMap<stri
       .where(some)
       .orderBy(attachment.number),
     db()
-      .select({ id: document.id, sha256: searchText.sha256, attachment: none, version: version.number })
+      .select({ id: document.id, sha256: searchText.sha256, version: version.number })
       .from(document)
       .innerJoin(version, eq(version.documentId, document.id))
       .innerJoin(searchText, eq(searchText.sha256, version.sha256))
@@ -70,7 +70,12 @@ async function textsOf(documentIds: readonly string[]): Promise<ReadonlyMap<stri
       .orderBy(sql`${version.number} desc`),
   ]);
   const texts = new Map<string, PaperText[]>();
-  for (const { id, ...text } of [...own, ...attached, ...older]) texts.set(id, [...(texts.get(id) ?? []), text]);
+  const all = [
+    ...own.map((each) => ({ ...each, attachment: null })),
+    ...attached.map(({ number, name, ...each }) => ({ ...each, attachment: { number, name } })),
+    ...older.map((each) => ({ ...each, attachment: null })),
+  ];
+  for (const { id, ...text } of all) texts.set(id, [...(texts.get(id) ?? []), text]);
   return texts;
 }
 

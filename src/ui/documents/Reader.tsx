@@ -26,7 +26,16 @@ const idForm = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/u;
 const againMs = 700;
 
 /** A paper on the screen, its docket beside it. Esc goes back to where it is filed. */
-export function Reader({ initial, reading }: { readonly initial: PaperDocket; readonly reading: ReadablePaper }) {
+export function Reader({
+  initial,
+  reading,
+  opensAt = null,
+}: {
+  readonly initial: PaperDocket;
+  readonly reading: ReadablePaper;
+  /** The attachment at which it is opened. */
+  readonly opensAt?: Pick<Attachment, 'number' | 'name'> | null;
+}) {
   const router = useRouter();
   const { data } = useAsk('paper.docket', { documentId: initial.id }, { initialData: initial });
   const paper = data ?? initial;
@@ -39,7 +48,7 @@ export function Reader({ initial, reading }: { readonly initial: PaperDocket; re
   const isNarrow = useNarrow();
   const [docket, setDocket] = useState<'shown' | 'folded'>('shown');
   const [sheet, setSheet] = useState(false);
-  const [attachment, setAttachment] = useState<Attachment | null>(null);
+  const [attachment, setAttachment] = useState<Pick<Attachment, 'number' | 'name'> | null>(opensAt);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {

@@ -1,6 +1,7 @@
 'use client';
 
 import dynamic from 'next/dynamic';
+import { useSearchParams } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import type { Attachment, ShownForm } from '@/core/reading/form';
 import { isUnderWay } from '@/core/reading/stages';
@@ -39,7 +40,9 @@ export function PaperContent({
 
 function Shown({ source, startAt, onAttachment }: Parameters<typeof PaperContent>[0]) {
   const { paper } = source;
-  const [asPages, setAsPages] = useState(false);
+  // On pages the words that a search found are marked; sheets have marks of their own.
+  const isLooking = useSearchParams().get('find') !== null && paper.form !== 'sheets';
+  const [asPages, setAsPages] = useState(isLooking && paper.pages !== null);
   // A PDF and a picture need nothing to be made of them first.
   const isShownAsItCame = paper.mediaType === 'application/pdf' || paper.form === 'picture';
   if (isShownAsItCame && (paper.form === 'picture' || paper.why === null || paper.pages !== null))

@@ -2,6 +2,7 @@
 
 import { useVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
+import { useSearchParams } from 'next/navigation';
 import { useMemo, useRef, useState } from 'react';
 import { columnName } from '@/core/reading/columnName';
 import { countOf } from '@/core/reading/find';
@@ -18,7 +19,8 @@ const letterWidth = 7.6;
 export function Sheets({ source }: { readonly source: Source }) {
   const { data, error } = useViewForm(source, 'sheets');
   const [open, setOpen] = useState(0);
-  const [phrase, setPhrase] = useState('');
+  // Opened from what a search found, it looks for the same.
+  const [phrase, setPhrase] = useState(useSearchParams().get('find')?.slice(0, 200) ?? '');
   const [at, setAt] = useState(0);
   const hits = useMemo(
     () =>

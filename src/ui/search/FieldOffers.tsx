@@ -3,6 +3,7 @@
 import { Command } from 'cmdk';
 import type { ReactNode } from 'react';
 import type { Found, FoundPaper } from '@/core/search/contract';
+import { paperAddress, spotOf } from '@/core/search/spot';
 import { Marked } from '../kit/marked';
 import { Path } from '../kit/path';
 import { Stamp } from '../kit/stamp';
@@ -25,12 +26,6 @@ const addressOf = ({ kind, id, placeId }: Found): string => {
   return `/place/${id}`;
 };
 
-const insideAddress = ({ documentId, inside }: FoundPaper): string => {
-  if (!inside || inside.attachment !== null || inside.version !== null) return `/paper/${documentId}`;
-  const find = inside.passage.slice(...(inside.marks[0] ?? [0, 0]));
-  return `/paper/${documentId}?${new URLSearchParams({ page: String(inside.page), find }).toString()}`;
-};
-
 /** The best few of each sort for what is being typed, after the way to all that is found. */
 export function FieldOffers({
   words,
@@ -39,6 +34,7 @@ export function FieldOffers({
   inside,
   acts,
   failed,
+  isAnswered,
   onFind,
   onGo,
 }: {
@@ -49,6 +45,8 @@ export function FieldOffers({
   readonly inside: readonly FoundPaper[];
   readonly acts: readonly FieldAct[];
   readonly failed: boolean;
+  /** Whether what is told is told of these words. */
+  readonly isAnswered: boolean;
   readonly onFind: (within: string | null) => void;
   readonly onGo: (address: string) => void;
 }) {
@@ -69,6 +67,9 @@ export function FieldOffers({
           </Offer>
         )}
       </Command.Group>
+      {isAnswered && named.length === 0 && inside.length === 0 && (
+        <p className="px-3 py-3 text-sm text-soft">Nothing found for “{words}”.</p>
+      )}
       {failed && <p className="px-3 py-3 text-sm text-ember-ink">The library could not be searched just now.</p>}
       {sorts.map(([heading, holds]) => (
         <Named key={heading} heading={heading} found={named.filter(holds)} onGo={onGo} />
@@ -79,7 +80,7 @@ export function FieldOffers({
             <Offer
               key={paper.documentId}
               value={`inside ${paper.documentId}`}
-              onSelect={() => onGo(insideAddress(paper))}
+              onSelect={() => onGo(paperAddress(paper.documentId, spotOf(paper.inside)))}
             >
               <Stamp word={paper.stamp} />
               <span className="min-w-0 flex-1">

@@ -100,6 +100,7 @@ export function FindField() {
             inside={inside.data ?? []}
             acts={acts}
             failed={named.isError}
+            isAnswered={[named, inside].every((each) => each.data !== undefined && !each.isFetching && words === asked)}
             onFind={goFind}
             onGo={go}
           />

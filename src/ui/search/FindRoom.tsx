@@ -132,7 +132,6 @@ function Question({
       }}
     >
       <input
-        type="search"
         aria-label="Words to find"
         value={typed}
         maxLength={2000}
@@ -162,7 +161,7 @@ function Question({
         Find
       </Button>
       <span className="text-sm text-soft">
-        {place === null ? 'In the whole library' : `In ${place.name} and below`}
+        {place !== null && `In ${place.name} and below`}
         {place !== null && find !== null && (
           <>
             {' · '}

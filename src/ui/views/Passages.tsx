@@ -6,6 +6,7 @@ import { useEffect, useMemo, useRef, type KeyboardEvent, type MouseEvent } from 
 import { whenInWords } from '@/core/calendar/moment';
 import type { PlacedPaper } from '@/core/documents/contract';
 import type { FoundWhy } from '@/core/search/contract';
+import { paperAddress, spotOf } from '@/core/search/spot';
 import type { FindCondition } from '@/core/views/conditions';
 import type { PaperLine } from '@/core/views/display';
 import { GroupLine } from '../documents/GroupLine';
@@ -38,17 +39,6 @@ type Props = Pick<
 };
 
 const usualHeight = 92;
-
-/** The page and the words at which a paper is opened; nothing where it is opened at its beginning. */
-function spotOf(why: FoundWhy | undefined): Readonly<Record<string, string>> {
-  const inside = why?.inside;
-  // An attachment is opened from its mail, an earlier version from its paper.
-  if (!inside || inside.attachment !== null || inside.version !== null) return {};
-  return { page: String(inside.page), find: inside.passage.slice(...(inside.marks[0] ?? [0, 0])) };
-}
-
-const addressOf = (id: string, spot: Readonly<Record<string, string>>): string =>
-  `/paper/${id}${Object.keys(spot).length === 0 ? '' : `?${new URLSearchParams(spot).toString()}`}`;
 
 /** Papers that were found, each with the passage, the value or the name that answers. One list for the keyboard. */
 export function Passages(props: Props) {
@@ -107,7 +97,7 @@ export function Passages(props: Props) {
       const paper = to && paperAt(to.line.line);
       if (paper) props.onCursor(paper.id);
     } else if (event.key === ' ' && current) props.onTick([current], !ticked.has(current.id));
-    else if (event.key === 'Enter' && current) props.onOpenPaper(current.id, spotOf(why.get(current.id)));
+    else if (event.key === 'Enter' && current) props.onOpenPaper(current.id, spotOf(why.get(current.id)?.inside));
     else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) props.onTickLines(0, Number.MAX_SAFE_INTEGER);
     else return;
     event.preventDefault();
@@ -198,7 +188,7 @@ function Found({
         …
       </div>
     );
-  const spot = spotOf(why);
+  const spot = spotOf(why?.inside);
   function open(event: MouseEvent) {
     if (!paper || event.ctrlKey || event.metaKey || event.shiftKey) return;
     event.preventDefault();
@@ -226,7 +216,7 @@ function Found({
         <p className="flex min-w-0 items-center gap-2">
           <Stamp word={paper.stamp} />
           <Link
-            href={addressOf(paper.id, spot)}
+            href={paperAddress(paper.id, spot)}
             onClick={open}
             className="min-w-0 truncate font-medium text-ink hover:underline"
           >
@@ -237,7 +227,7 @@ function Found({
           </span>
         </p>
         <p className="flex min-w-0 text-sm text-soft">
-          <Path steps={why?.path ?? [paper.homeName]} className="min-w-0" />
+          <Path steps={why?.path ?? [paper.homeName]} marks={why?.pathMarks} className="min-w-0" />
         </p>
         {why?.inside && (
           <p className="mt-0.5 text-[15px] leading-snug break-words">
@@ -263,7 +253,7 @@ function Found({
 function whereInside({ page, attachment, version }: NonNullable<FoundWhy['inside']>): string {
   const where = [
     ...(version === null ? [] : [`In version ${version}, which was replaced`]),
-    ...(attachment === null ? [] : [`In the attachment ${attachment}`]),
+    ...(attachment === null ? [] : [`In the attachment ${attachment.name}`]),
     ...(page > 1 ? [`page ${page}`] : []),
   ].join(', ');
   return where === '' ? '' : `${where.charAt(0).toUpperCase()}${where.slice(1)}: `;

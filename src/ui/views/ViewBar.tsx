@@ -88,7 +88,12 @@ export function ViewBar({
           Show all
         </Button>
       )}
-      {viewState.changed && (saved !== null || worthSaving(spec, plainView)) && (
+      {withoutFilter && (
+        <Button look="quiet" className="px-1! text-sm!" onClick={() => onDialog('save')}>
+          Save as a view
+        </Button>
+      )}
+      {!withoutFilter && viewState.changed && (saved !== null || worthSaving(spec, plainView)) && (
         <span className="flex shrink-0 items-center gap-0.5 text-sm text-soft">
           <span role="status">Changed, not saved</span>
           {saved?.mayChange && (

@@ -97,7 +97,8 @@ export function ViewRoom(props: Props) {
     conditions: spec.conditions,
     groupings: usable.groupings,
     sorts: usable.sorts,
-    counts: asked.filter((of) => senseOf(of, columns) !== null),
+    // What is looked for has no values to count.
+    counts: asked.filter((of) => !['find', null].includes(senseOf(of, columns))),
     measures,
   });
   const { page } = view;

@@ -7,7 +7,7 @@ import { pathsFrom } from '@/core/views/display';
 import { findsIn } from '@/core/views/conditions';
 import { propertyName } from '@/core/views/property';
 import type { SavedView } from '@/core/views/saved';
-import type { Layout } from '@/core/views/spec';
+import type { Layout, Sort } from '@/core/views/spec';
 import type { useLedgerColumns } from '../documents/useLedgerColumns';
 import { Button } from '../kit/button';
 import { Menu, type MenuAct } from '../kit/menu';
@@ -19,6 +19,13 @@ import type { ViewState } from './useViewState';
 import { ViewTabs, type FrontTab } from './ViewTabs';
 
 const layoutWords: Readonly<Record<Layout, string>> = { ledger: 'Ledger', covers: 'Covers', passages: 'Passages' };
+
+/** The orders that are asked for most where words are looked for; all others are in the dialog. */
+const orders: readonly { readonly label: string; readonly sorts: readonly Sort[] }[] = [
+  { label: 'Best first', sorts: [] },
+  { label: 'Newest first', sorts: [{ of: 'changedAt', direction: 'down' }] },
+  { label: 'By title', sorts: [{ of: 'title', direction: 'up' }] },
+];
 
 /** Which dialog of a view is open. */
 export type ViewDialogKind = 'arrange' | 'columns' | 'cross' | 'save' | 'change' | 'link';
@@ -111,6 +118,7 @@ export function ViewToolbar(props: Props) {
     { label: 'Download as Excel', act: () => downloadView('xlsx', asTaken()) },
   ];
   const groupBy = spec.groupings[0]?.of ?? null;
+  const isOrder = (sorts: readonly Sort[]) => JSON.stringify(sorts) === JSON.stringify(spec.sorts);
   const layoutActs: MenuAct[] = [
     { label: 'Ledger', checked: spec.layout === 'ledger', act: () => setSpec({ layout: 'ledger' }) },
     { label: 'Covers', checked: spec.layout === 'covers', act: () => setSpec({ layout: 'covers' }) },
@@ -182,6 +190,19 @@ export function ViewToolbar(props: Props) {
             : []),
         ]}
       />
+      {spec.layout === 'passages' && (
+        <Menu
+          look="quiet"
+          className="px-1!"
+          label={orders.find((each) => isOrder(each.sorts))?.label ?? 'Sorted'}
+          name="Order"
+          acts={orders.map(({ label, sorts }) => ({
+            label,
+            checked: isOrder(sorts),
+            act: () => setSpec({ sorts: [...sorts] }),
+          }))}
+        />
+      )}
       <Menu look="quiet" className="px-1!" label={layoutWords[spec.layout]} name="Layout" acts={layoutActs} />
       <Menu
         look="quiet"

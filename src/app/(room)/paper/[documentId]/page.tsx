@@ -1,5 +1,7 @@
 import type { Metadata } from 'next';
 import { cache } from 'react';
+import { z } from 'zod';
+import { Refusal } from '@/core/errors/refusal';
 import { orNotFound, pageActor, pageId } from '@/app/pageActor';
 import { docketOf } from '@/server/documents/docket';
 import { readingOfPaper } from '@/server/reading/read';
@@ -7,6 +9,7 @@ import { Reader } from '@/ui/documents/Reader';
 
 interface Props {
   readonly params: Promise<{ documentId: string }>;
+  readonly searchParams: Promise<{ readonly attachment?: string | string[] }>;
 }
 
 /** Opened once, for the title and for the page. */
@@ -24,11 +27,34 @@ const opened = cache(async (raw: string) => {
 
 const asked = async ({ params }: Props) => opened((await params).documentId);
 
+/** The attachment that an address asks for, by its number; null where it asks for none, or for one that is not there. */
+async function attachmentAsked({ params, searchParams }: Props): Promise<{ number: number; name: string } | null> {
+  const number = z.coerce
+    .number()
+    .int()
+    .positive()
+    .safeParse((await searchParams).attachment).data;
+  if (number === undefined) return null;
+  const { documentId } = await params;
+  const actor = await pageActor(`/paper/${documentId}`);
+  try {
+    const { fileName } = await readingOfPaper(actor, {
+      documentId: pageId(documentId),
+      version: null,
+      attachment: number,
+    });
+    return { number, name: fileName };
+  } catch (error) {
+    if (error instanceof Refusal) return null;
+    throw error;
+  }
+}
+
 export async function generateMetadata(props: Props): Promise<Metadata> {
   return { title: (await asked(props)).docket.title };
 }
 
 export default async function PaperPage(props: Props) {
   const { docket, reading } = await asked(props);
-  return <Reader initial={docket} reading={reading} />;
+  return <Reader initial={docket} reading={reading} opensAt={await attachmentAsked(props)} />;
 }
