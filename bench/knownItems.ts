@@ -4,49 +4,20 @@
  * pages are the answers. Beside it, over the same texts: PostgreSQL's own ranking, and BM25 as it stands in the textbook.
  * Prints success at 1 and 10 and the mean reciprocal rank (within the first hundred) of each, as JSON.
  */
-import { readdirSync, readFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { Client } from 'pg';
-import sanitizeHtml from 'sanitize-html';
 import { tokensIn } from '@/core/search/analyse';
 import { blockOf, readPostings, type Postings } from '@/core/search/postings';
 import { TermList } from '@/core/search/termList';
 import { answerFrom } from '@/core/tally/answer';
 import { Tally } from '@/core/tally/tally';
 import type { Asker, Question, ViewPaper } from '@/core/views/question';
+import { manualFolder, manualPages, plain } from './manual';
 
 const [, , connectionString] = process.argv;
 if (connectionString === undefined) throw new Error('Say which database to compare with');
-const [manual] = readdirSync('/usr/share/doc')
-  .filter((name) => /^postgresql-doc-\d+$/u.test(name))
-  .map((name) => path.join('/usr/share/doc', name, 'html'));
-if (manual === undefined) throw new Error('Debian’s postgresql-doc is not installed');
-
-const entities: Readonly<Record<string, string>> = { '&amp;': '&', '&lt;': '<', '&gt;': '>', '&quot;': '"' };
-const plain = (markup: string): string =>
-  sanitizeHtml(markup.replace(/<(?=\/?(?:p|div|t[dhr]|li|h\d|br|d[td]|pre)\b)/gu, ' <'), {
-    allowedTags: [],
-    allowedAttributes: {},
-  }).replace(/&(?:amp|lt|gt|quot);/gu, (entity) => entities[entity] ?? '');
-
-interface Page {
-  readonly name: string;
-  readonly title: string;
-  readonly text: string;
-}
-
-/** The pages of the manual, without the index itself and the lists of contents. */
-const pages: Page[] = readdirSync(manual)
-  .filter((name) => name.endsWith('.html') && !['bookindex.html', 'index.html', 'legalnotice.html'].includes(name))
-  .sort()
-  .map((name) => {
-    const markup = readFileSync(path.join(manual, name), 'utf8');
-    const title = plain(/<title>(?<title>[\s\S]*?)<\/title>/u.exec(markup)?.groups?.['title'] ?? name);
-    const body = markup
-      .replace(/<div class="nav(?:header|footer)">[\s\S]*?<\/table>[\s\S]*?<\/div>/gu, ' ')
-      .replace(/^[\s\S]*?<body[^>]*>/u, '');
-    return { name, title: title.replace(/^(?:[A-Z]\.)?[\d.]+\s+/u, ''), text: plain(body) };
-  });
+const pages = manualPages();
 const numberOf = new Map(pages.map(({ name }, number) => [name, number]));
 
 interface Known {
@@ -56,7 +27,7 @@ interface Known {
 
 /** The terms of the index with the pages that they lead to; a term within another is asked with it. */
 function knownItems(): Known[] {
-  const markup = readFileSync(path.join(manual as string, 'bookindex.html'), 'utf8');
+  const markup = readFileSync(path.join(manualFolder(), 'bookindex.html'), 'utf8');
   const items: Known[] = [];
   const above: string[] = [];
   let depth = 0;

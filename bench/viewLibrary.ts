@@ -53,7 +53,7 @@ const columnTypes = ['choice', 'choice', 'choices', 'text', 'amount', 'date', 'y
 /** Points this process at the database of a size, made from the template where it is not there yet. */
 export async function measuredLibrary(
   papers: number,
-  measured: 'views' | 'access' = 'views',
+  measured: 'views' | 'access' | 'search' = 'views',
 ): Promise<MeasuredLibrary> {
   const cluster = process.env['EMBRIN_TEST_CLUSTER'] ?? '';
   const name = `embrin_bench_${measured}_${papers}`;

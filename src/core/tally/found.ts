@@ -51,7 +51,7 @@ export function foundIn(scan: Scan, { find, among }: FindCondition): Found {
   const { all, none } = readQuestion(find);
   const index = indexOf(tally);
   const hits = [...all, ...none].map((wanted) => textHits(wanted, index));
-  const bits = bitsOf(scan, [...all, ...none], hits, among);
+  const { bits, matcher } = bitsOf(scan, [...all, ...none], hits, among);
   const every = firstBits(all.length);
   const out = firstBits(all.length + none.length) & ~every;
   // A word that says nothing in texts, as "the" does, is asked of none of them; a question of only such is asked of titles.
@@ -81,7 +81,7 @@ export function foundIn(scan: Scan, { find, among }: FindCondition): Found {
   const says = Array.from(within, (papers) => idf(rows.length, papers));
   score(scan, found, bits, { says, hits: hits.slice(0, all.length), among, scores });
   const best = bestOf(found, scores);
-  reordered(scan, best, { all, says, index, scores, among });
+  reordered(scan, best, { all, says, index, scores, among, matcher });
   return { scores, wanted: all.map((wanted, at) => ({ wanted, rows: within[at] ?? 0 })) };
 }
 
@@ -104,11 +104,35 @@ const fieldsOf: Readonly<Record<Among, readonly (keyof Bits)[]>> = {
   mail: ['title', 'fileName', 'value', 'text'],
 };
 
-function bitsOf(scan: Scan, wanted: readonly Wanted[], hits: readonly (readonly Hits[] | null)[], among: Among): Bits {
+/** Arrays as long as the tally, used again from one question to the next: making them anew is most of the work of a small question. */
+const scratch = new WeakMap<Tally, Int32Array[]>();
+function empties(tally: Tally, count: number): Int32Array[] {
+  const there = scratch.get(tally);
+  if (there?.[0]?.length !== tally.rows || there.length < count) {
+    const made = Array.from({ length: count }, () => new Int32Array(tally.rows));
+    scratch.set(tally, made);
+    return made;
+  }
+  for (const array of there) array.fill(0);
+  return there;
+}
+
+function bitsOf(
+  scan: Scan,
+  wanted: readonly Wanted[],
+  hits: readonly (readonly Hits[] | null)[],
+  among: Among,
+): { readonly bits: Bits; readonly matcher: Matcher } {
   const { tally, rows } = scan;
   const fields = new Set(fieldsOf[among]);
-  const empty = () => new Int32Array(tally.rows);
-  const bits: Bits = { title: empty(), fileName: empty(), value: empty(), place: empty(), text: empty() };
+  const [title, fileName, value, place, text] = empties(tally, 6) as [
+    Int32Array,
+    Int32Array,
+    Int32Array,
+    Int32Array,
+    Int32Array,
+  ];
+  const bits: Bits = { title, fileName, value, place, text };
   const readValues = fields.has('value') ? valueBits(scan, wanted) : null;
   const readPlaces = fields.has('place') ? placeBits(scan) : null;
   // All words of values and places are known to the lexicon by now.
@@ -125,7 +149,7 @@ function bitsOf(scan: Scan, wanted: readonly Wanted[], hits: readonly (readonly 
         for (const number of numbers)
           tally.texts.each(number, (row) => (bits.text[row] = (bits.text[row] as number) | (1 << which)));
     });
-  return bits;
+  return { bits, matcher };
 }
 
 /** Gives each row that was found its score. */
@@ -146,7 +170,8 @@ function score(
   },
 ): void {
   const { tally } = scan;
-  const slots = new Int32Array(tally.rows);
+  // The one array that the bits leave over.
+  const slots = scratch.get(tally)?.[5] ?? new Int32Array(tally.rows);
   found.forEach((row, at) => (slots[row] = at + 1));
   const mean = meanLength(scan);
   const { lengths } = tally.texts;

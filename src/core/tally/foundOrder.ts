@@ -3,9 +3,8 @@ import type { TextIndex } from '../search/textHits';
 import { waysOf } from '../search/terms';
 import { weights } from '../search/weights';
 import type { Among } from '../search/among';
-import { Matcher } from './matcher';
+import type { Matcher } from './matcher';
 import type { Scan } from './scan';
-import { languagesOf } from './found';
 
 /**
  * Puts the best rows in order again, by how much of its title is wanted and how near the words stand in its text. What is
@@ -20,17 +19,19 @@ export function reordered(
     index,
     scores,
     among,
+    matcher,
   }: {
     readonly all: readonly Wanted[];
     readonly says: readonly number[];
     readonly index: TextIndex;
     readonly scores: Float32Array;
     readonly among: Among;
+    /** What is wanted, and what is put out: none of these rows has any of that. */
+    readonly matcher: Matcher;
   },
 ): void {
   if (best.length < 2) return;
   const mean = says.reduce((sum, each) => sum + each, 0) / Math.max(1, says.length);
-  const matcher = new Matcher(scan.tally.lexicon, all, languagesOf(scan.tally));
   // By the first word of each: of a phrase the others stand beside it anyhow.
   const terms = all.map((wanted) => [
     ...new Set(waysOf(wanted, index.languages).flatMap(([first]) => first?.term ?? [])),
@@ -45,16 +46,27 @@ export function reordered(
 /** How near the words stand in each text of a row: 1 side by side, towards 0 the farther apart; 0 where only one stands there. */
 function nearness({ tally }: Scan, row: number, terms: readonly (readonly string[])[], index: TextIndex): number[] {
   return tally.texts.ofRow(row).map((number) => {
-    const places = terms.map((each) => each.flatMap((term) => positionsIn(term, number, index)));
-    const there = places.filter((each) => each.length > 0);
-    if (there.length < 2) return 0;
-    return (there.length - 1) / narrowest(there);
+    const there = terms.map((each) => placesOf(each, number, index)).filter((places) => places.length > 0);
+    return there.length < 2 ? 0 : (there.length - 1) / narrowest(there);
   });
 }
 
-function positionsIn(term: string, number: number, index: TextIndex): number[] {
+/** A word that stands more often stands near to everything. */
+const mostPositions = 400;
+
+/** Where any of some terms stands in a text, in order. */
+function placesOf(terms: readonly string[], number: number, index: TextIndex): Int32Array {
+  const lists = terms.map((term) => positionsIn(term, number, index)).filter((each) => each.length > 0);
+  const [only] = lists;
+  if (lists.length === 1 && only) return only;
+  return Int32Array.from(lists.flatMap((each) => [...each])).sort();
+}
+
+const nowhere = new Int32Array();
+
+function positionsIn(term: string, number: number, index: TextIndex): Int32Array {
   const postings = index.postings(term);
-  if (!postings) return [];
+  if (!postings) return nowhere;
   const { numbers } = postings;
   let [low, high] = [0, numbers.length];
   while (low < high) {
@@ -62,23 +74,23 @@ function positionsIn(term: string, number: number, index: TextIndex): number[] {
     if ((numbers[middle] as number) < number) low = middle + 1;
     else high = middle;
   }
-  return numbers[low] === number ? [...postings.positionsAt(low).subarray(0, mostPositions)] : [];
+  return numbers[low] === number ? postings.positionsAt(low).subarray(0, mostPositions) : nowhere;
 }
 
-/** A word that stands more often stands near to everything. */
-const mostPositions = 400;
-
-/** The fewest words between the first and the last of a run that has one of each list. */
-function narrowest(lists: readonly (readonly number[])[]): number {
-  const all = lists
-    .flatMap((positions, list) => positions.map((position) => ({ position, list })))
-    .sort((one, other) => one.position - other.position);
-  const last = new Map<number, number>();
+/** The fewest words between the first and the last of a run that has one of each list, all of which ascend. */
+function narrowest(lists: readonly Int32Array[]): number {
+  const at = lists.map(() => 0);
   let least = Infinity;
-  for (const { position, list } of all) {
-    last.set(list, position);
-    if (last.size < lists.length) continue;
-    least = Math.min(least, position - Math.min(...last.values()));
+  for (;;) {
+    let [first, last, lowest] = [Infinity, -Infinity, 0];
+    for (let list = 0; list < lists.length; list += 1) {
+      const position = (lists[list] as Int32Array)[at[list] as number] as number;
+      if (position < first) [first, lowest] = [position, list];
+      if (position > last) last = position;
+    }
+    least = Math.min(least, last - first);
+    // The one that lags behind goes on; at its end no run is narrower.
+    at[lowest] = (at[lowest] as number) + 1;
+    if ((at[lowest] as number) >= (lists[lowest] as Int32Array).length) return Math.max(lists.length - 1, least);
   }
-  return Math.max(lists.length - 1, least);
 }

@@ -16,6 +16,8 @@ export class Matcher {
   readonly single: Int32Array;
   /** By code: not 0 for a word with which a phrase begins. */
   readonly first: Int32Array;
+  /** A bit for each code that is not 0 in either, by the end of the code. */
+  hint = 0;
   readonly #phrases: Phrase[] = [];
 
   constructor(lexicon: Lexicon, wanted: readonly Wanted[], languages: WordLanguages) {
@@ -27,7 +29,10 @@ export class Matcher {
   #add(lexicon: Lexicon, wanted: Wanted, bit: number, languages: WordLanguages): void {
     const { words, joined, written, isBeginning, part } = wanted;
     const note = (codes: Iterable<number>, marks: Int32Array) => {
-      for (const code of codes) marks[code] = (marks[code] as number) | bit;
+      for (const code of codes) {
+        marks[code] = (marks[code] as number) | bit;
+        this.hint |= 1 << (code & 31);
+      }
     };
     for (const one of [joined, written]) {
       const code = one === null ? null : lexicon.codeOf(one);

@@ -1,4 +1,13 @@
-import { asksNothing, conditionsIn, isBlock, isFind, type Block, type Condition, type Part } from '../views/conditions';
+import {
+  asksNothing,
+  conditionsIn,
+  isBlock,
+  isFind,
+  type Block,
+  type Condition,
+  type FindCondition,
+  type Part,
+} from '../views/conditions';
 import { searchKey } from '../text/fold';
 import { periodDays, spanDays, type Days } from '../calendar/period';
 import { longTextKey, type Asker, type ViewPlace } from '../views/question';
@@ -101,12 +110,7 @@ function passesBlock(scan: Scan, { how, parts }: Block): Passes {
 }
 
 function passesOne(scan: Scan, condition: Condition): Passes {
-  if (isFind(condition)) {
-    const { scores } = scan.found(condition);
-    return scan.rows.length === 0
-      ? new Uint8Array()
-      : Uint8Array.from(scan.rows, (row) => Number((scores[row] as number) > 0));
-  }
+  if (isFind(condition)) return passesFound(scan, condition);
   if (condition.of === 'openTo') {
     const opens = openBy(scan.asker, condition);
     return byPlace(
@@ -136,6 +140,14 @@ function passesOne(scan: Scan, condition: Condition): Passes {
     case 'presence':
       return passesLongText(scan, lane.present, condition);
   }
+}
+
+function passesFound(scan: Scan, condition: FindCondition): Passes {
+  const { rows } = scan;
+  const { scores } = scan.found(condition);
+  const passes = new Uint8Array(rows.length);
+  for (let at = 0; at < passes.length; at += 1) passes[at] = Number((scores[rows[at] as number] as number) > 0);
+  return passes;
 }
 
 const misfit = (condition: Condition): never => {

@@ -24,8 +24,13 @@ export function placeBits(scan: Scan): (matcher: Matcher, into: Int32Array) => v
   const { tally, rows } = scan;
   const words = placeWords(tally);
   return (matcher, into) => {
-    const own = Int32Array.from(words, (codes) => matcher.bitsIn(codes));
-    if (own.every((bits) => bits === 0)) return;
+    const own = new Int32Array(words.length);
+    let any = 0;
+    for (let code = 0; code < own.length; code += 1) {
+      own[code] = matcher.bitsIn(words[code] as readonly number[]);
+      any |= own[code] as number;
+    }
+    if (any === 0) return;
     const below = Int32Array.from(tally.places, ({ lineage }) =>
       lineage.reduce((sum, id) => sum | (own[tally.placeCodes.get(id) ?? -1] ?? 0), 0),
     );

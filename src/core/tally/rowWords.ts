@@ -14,6 +14,8 @@ export class RowWords {
   #codes = new Int32Array(0);
   #starts = new Int32Array(0);
   #ends = new Int32Array(0);
+  /** By row: a bit for each word by the end of its code. Most rows have none of what is wanted, and are passed over by this. */
+  #hints = new Int32Array(0);
   #used = 0;
   #live = 0;
 
@@ -30,6 +32,8 @@ export class RowWords {
     this.#codes.set(codes, this.#used);
     this.#starts = grown(this.#starts, row + 1);
     this.#ends = grown(this.#ends, row + 1);
+    this.#hints = grown(this.#hints, row + 1);
+    this.#hints[row] = codes.reduce((bits, code) => (code < 0 ? bits : bits | (1 << (code & 31))), 0);
     this.#starts[row] = this.#used;
     this.#used += codes.length;
     this.#ends[row] = this.#used;
@@ -59,10 +63,11 @@ export class RowWords {
 
   /** Notes in which fields of which rows what is wanted stands: one bit each, in an array for each field. */
   match(rows: Int32Array, matcher: Matcher, into: Readonly<Record<WordField, Int32Array>>): void {
-    const { single, first } = matcher;
+    const { single, first, hint } = matcher;
     const fields = wordFields.map((field) => into[field]);
     for (let at = 0; at < rows.length; at += 1) {
       const row = rows[at] as number;
+      if (((this.#hints[row] as number) & hint) === 0) continue;
       const end = this.#ends[row] as number;
       let field = fields[0] as Int32Array;
       for (let place = this.#starts[row] as number; place < end; place += 1) {

@@ -1,7 +1,7 @@
 import { inArray } from 'drizzle-orm';
 import { inWords } from '@/core/columns/format';
 import type { PlacedPaper } from '@/core/documents/contract';
-import type { FoundWhy, Marks } from '@/core/search/contract';
+import type { FoundInside, FoundWhy, Marks } from '@/core/search/contract';
 import { hitsIn, marksOf } from '@/core/search/hits';
 import type { WordLanguages } from '@/core/search/languages';
 import { readQuestion, type Wanted } from '@/core/search/question';
@@ -11,7 +11,7 @@ import { db } from '../db/client';
 import { document, label, place, version } from '../db/schema';
 import { papersInOrder } from '../documents/ledger';
 import type { Actor } from '../gate/actor';
-import { homeIsTold, labelIsKnown } from '../gate/visible';
+import { homeIsTold, labelIsKnown, paperAllows } from '../gate/visible';
 import { namesOn, pathsOf } from '../known/names';
 import { standName } from '../known/standing';
 import { and, eq, sql } from 'drizzle-orm';
@@ -58,15 +58,24 @@ export async function whyOf(
       titleMarks: marks(row.title),
       path,
       pathMarks: path.map(marks),
-      inside: passages.get(row.id) ?? null,
+      inside: toldInside(passages.get(row.id), fact?.mayTake === true),
       beside: besideOf(row, fact, written, all, languages),
     };
   });
 }
 
+/** Who may have no copies of a paper is told where the words stand, and of its text no more than the word itself. */
+function toldInside(inside: FoundInside | undefined, mayTake: boolean): FoundInside | null {
+  if (!inside) return null;
+  if (mayTake) return inside;
+  const word = inside.passage.slice(...(inside.marks[0] ?? [0, 0]));
+  return { ...inside, passage: word, marks: [[0, word.length]] };
+}
+
 interface Facts {
   readonly remark: string;
   readonly fileName: string;
+  readonly mayTake: boolean;
   readonly told: boolean;
   readonly stand: string;
   readonly lineage: readonly string[];
@@ -78,6 +87,7 @@ async function factsOf(actor: Actor, ids: readonly string[]): Promise<ReadonlyMa
       id: document.id,
       remark: document.remark,
       fileName: version.fileName,
+      mayTake: sql<boolean>`${paperAllows(actor, 'take')}`,
       told: sql<boolean>`${homeIsTold(actor)}`,
       stand: standName(actor),
       lineage: place.lineage,

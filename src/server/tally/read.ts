@@ -16,8 +16,8 @@ const paperFields = `
   document.page_count, document.word_count, document.filed_by::text,
   extract(epoch from document.filed_at)::float8 * 1000, document.changed_by::text,
   extract(epoch from document.changed_at)::float8 * 1000, document.position, document.shown_values::text,
-  document.scope_id::text, document.remark, version.file_name`;
-const papers = 'document join version on version.id = document.version_id';
+  document.scope_id::text, document.remark, coalesce(version.file_name, '')`;
+const papers = 'document left join version on version.id = document.version_id';
 
 type PaperFields = [
   string,

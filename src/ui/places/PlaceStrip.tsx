@@ -17,6 +17,7 @@ import { FieldsDialog } from '../dossiers/FieldsDialog';
 import { MeetingsDialog } from '../meetings/MeetingsDialog';
 import { NewNoteDialog } from '../notes/NewNoteDialog';
 import { Button } from '../kit/button';
+import { useOfferActs } from '../kit/actsHere';
 import { Link } from '../kit/link';
 import { Menu, type MenuAct } from '../kit/menu';
 import { useSurroundings } from '../surroundings/Surroundings';
@@ -120,6 +121,12 @@ export function PlaceStrip({
       ? [{ label: 'Remove, if empty…', act: () => setDialog('remove'), apart: true }]
       : []),
   ];
+
+  // The same by their full names, for those who do not leave the keyboard.
+  useOfferActs([
+    ...news.map(({ label, act }) => ({ label: `New ${label.charAt(0).toLowerCase()}${label.slice(1)}`, act })),
+    ...acts,
+  ]);
 
   return (
     <div className="flex flex-wrap items-start gap-x-3 gap-y-2 border-b border-line bg-sheet px-4 pt-3 pb-2.5">

@@ -7,6 +7,7 @@ import { paperAddress, spotOf } from '@/core/search/spot';
 import { Marked } from '../kit/marked';
 import { Path } from '../kit/path';
 import { Stamp } from '../kit/stamp';
+import type { ActHere } from '../kit/actsHere';
 import type { FieldAct } from './acts';
 
 const sorts: readonly (readonly [heading: string, holds: (found: Found) => boolean])[] = [
@@ -33,6 +34,8 @@ export function FieldOffers({
   named,
   inside,
   acts,
+  here,
+  onAct,
   failed,
   isAnswered,
   onFind,
@@ -44,6 +47,9 @@ export function FieldOffers({
   readonly named: readonly Found[];
   readonly inside: readonly FoundPaper[];
   readonly acts: readonly FieldAct[];
+  /** What can be done on the page that is open. */
+  readonly here: readonly ActHere[];
+  readonly onAct: (act: () => void) => void;
   readonly failed: boolean;
   /** Whether what is told is told of these words. */
   readonly isAnswered: boolean;
@@ -98,6 +104,15 @@ export function FieldOffers({
       {after.map(([heading, holds]) => (
         <Named key={heading} heading={heading} found={named.filter(holds)} onGo={onGo} />
       ))}
+      {here.length > 0 && (
+        <Sort heading="Do here">
+          {here.map(({ label, act }) => (
+            <Offer key={label} value={`act ${label}`} onSelect={() => onAct(act)}>
+              {label}
+            </Offer>
+          ))}
+        </Sort>
+      )}
       {acts.length > 0 && (
         <Sort heading="Go to">
           {acts.map(({ name, address }) => (

@@ -6,7 +6,8 @@ import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { useWaitingEnter } from '../kit/useWaitingEnter';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
-import { actsFor } from './acts';
+import { useActsHere } from '../kit/actsHere';
+import { actsFor, saysAll } from './acts';
 import { findAddress } from './findAddress';
 import { FieldOffers } from './FieldOffers';
 import { RecentSearches } from './RecentSearches';
@@ -26,6 +27,9 @@ export function FindField() {
   const isAsked = asked.trim() !== '';
   const named = useAsk('find', { words: asked }, { enabled: isAsked, keepPrevious: true });
   const inside = useAsk('search.inside', { words: asked }, { enabled: isAsked, keepPrevious: true });
+  const here = useActsHere()
+    .filter(({ label }) => saysAll(asked, label))
+    .slice(0, 4);
   const acts = actsFor(asked, { rootId: library.rootId, keeper: me.keeper, own: seenBy === null });
 
   useEffect(() => {
@@ -99,6 +103,13 @@ export function FindField() {
             named={named.data ?? []}
             inside={inside.data ?? []}
             acts={acts}
+            here={here}
+            onAct={(act) => {
+              setOpen(false);
+              setWords('');
+              input.current?.blur();
+              act();
+            }}
             failed={named.isError}
             isAnswered={[named, inside].every((each) => each.data !== undefined && !each.isFetching && words === asked)}
             onFind={goFind}

@@ -30,18 +30,20 @@ const fieldActs = (rootId: string): readonly FieldAct[] => [
 /** How many of them are offered. */
 const few = 3;
 
-/** The acts whose names or other words begin with each typed word. */
+/** Whether each typed word begins one of the words. */
+export function saysAll(typed: string, words: string): boolean {
+  const wanted = searchKey(typed).split(' ').filter(Boolean);
+  const said = searchKey(words).split(' ');
+  return wanted.length > 0 && wanted.every((each) => said.some((word) => word.startsWith(each)));
+}
+
+/** The pages whose names or other words begin with each typed word. */
 export function actsFor(
   typed: string,
   { rootId, keeper, own }: { rootId: string; keeper: boolean; own: boolean },
 ): FieldAct[] {
-  const wanted = searchKey(typed).split(' ').filter(Boolean);
-  if (wanted.length === 0) return [];
   return fieldActs(rootId)
     .filter((act) => (keeper || act.onlyKeeper !== true) && (own || act.own !== true))
-    .filter(({ name, also }) => {
-      const words = searchKey(`${name} ${also}`).split(' ');
-      return wanted.every((each) => words.some((word) => word.startsWith(each)));
-    })
+    .filter(({ name, also }) => saysAll(typed, `${name} ${also}`))
     .slice(0, few);
 }
