@@ -119,14 +119,10 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.seesText('All is kept');
     await browser.settled();
   },
-  'full-screen': async () => {
-    await toPaper('Risk register', ({ pageCount }) => (pageCount ?? 0) > 4);
-    await browser.seesText(/of \d+/u);
-    await browser.click('button', 'Full screen');
-    await browser.get('dialog', 'Full screen');
-    await browser.press(Key.HOME);
-    await browser.press(Key.ARROW_RIGHT);
-    await browser.press(Key.ARROW_RIGHT);
+  results: async () => {
+    await browser.goTo(`${base}/find?words=${encodeURIComponent('dredging invoice')}`);
+    await browser.seesText(/Lantern Dredging/u);
+    await browser.seesText(/papers ·/u);
     await browser.settled();
   },
   versions: async () => {

@@ -133,6 +133,27 @@ describe('what is found', () => {
       expect(await titles(keeper, words)).toEqual([]);
   });
 
+  it('is found in scripts without blanks, from right to left, and by signs', async () => {
+    await filed(openId, 'abroad.txt', '港务局会议记录 שלום לנמל 🦀 naïve Ὀδυσσεύς');
+    for (const words of ['会议', 'לנמל', 'NAIVE', 'οδυσσευς'])
+      expect([words, await titles(keeper, words)]).toEqual([words, ['abroad']]);
+  });
+
+  it('is looked for in the time of any other question, however many words there are', async () => {
+    const many = Array.from({ length: 300 }, (_none, at) => `w${at}`).join(' ');
+    const { found, rows } = await looked(keeper, many);
+    expect(rows).toEqual([]);
+    expect(found?.leftOut).toBe(268);
+    await expect(looked(keeper, 'x '.repeat(10_000))).resolves.toBeDefined();
+    expect(await titles(keeper, `${'('.repeat(900)}${'a*'.repeat(500)}`)).toEqual([]);
+  });
+
+  it('of one word a hundred thousand times is found like any other, and shown by one passage', async () => {
+    await filed(openId, 'all one.csv', `${'spindrift,'.repeat(100_000)}\n`);
+    expect(await titles(keeper, 'spindrift')).toEqual(['all one']);
+    expect((await why(keeper, 'spindrift'))?.inside?.passage.length).toBeLessThan(1500);
+  });
+
   it('in an attachment of a mail is found as that mail, and says in which one', async () => {
     const mail = await mailWith('The steam crane was sold for scrap in 1931.');
     const id = await fileBuffer(keeper, openId, 'about the crane.eml', mail);
@@ -140,7 +161,7 @@ describe('what is found', () => {
     const attached = await db().select({ sha256: attachment.sha256 }).from(attachment);
     for (const { sha256 } of attached) await readStages(sha256);
     expect(await titles(keeper, 'steam crane 1931')).toEqual(['about the crane']);
-    expect((await why(keeper, 'steam crane 1931'))?.inside?.attachment).toBe('history.txt');
+    expect((await why(keeper, 'steam crane 1931'))?.inside?.attachment).toEqual({ number: 1, name: 'history.txt' });
     expect(await titles(keeper, 'crane saltmarrow.example', rootId, 'mail')).toEqual(['about the crane']);
     expect(await titles(keeper, 'survey', rootId, 'mail')).toEqual([]);
     expect(await titles(reader, 'steam crane 1931')).toEqual(['about the crane']);

@@ -132,7 +132,10 @@ export class RandomLibrary extends RandomPapers {
       conditions,
       groupings,
       sorts,
-      counts: this.some([...builtIns.filter((of) => of !== 'title' && of !== 'find'), ...inUse.map((column) => column.id)], 4),
+      counts: this.some(
+        [...builtIns.filter((of) => of !== 'title' && of !== 'find'), ...inUse.map((column) => column.id)],
+        4,
+      ),
       measures,
       start: random.pick([0, 0, 0, 5, 20]),
       limit: random.pick([1, 10, 1000]),

@@ -30,7 +30,7 @@ export function* tokensIn(
 ): Generator<Token> {
   const written = writtenIn(text);
   let [position, next] = [0, 0];
-  for (const { 0: run, index } of text.matchAll(/\S+/gu)) {
+  for (const { 0: run, index } of text.replace(directions, ' ').matchAll(/\S+/gu)) {
     const first = position;
     for (let here = written[next]; here && here.index < index + run.length; here = written[next]) {
       for (const key of here.keys) yield { term: key, position };
@@ -50,6 +50,9 @@ export function* tokensIn(
     if (joined !== null) yield { term: joined, position: first };
   }
 }
+
+/** Marks of direction (UAX #9), which programs that read pages put between words in place of blanks. */
+const directions = /[\u200e\u200f\u202a-\u202e\u2066-\u2069]/gu;
 
 /** What one word that was typed is looked for as. @param language as of the texts that it is looked for in */
 export function termOf(word: string, language: string | null): string {

@@ -1,10 +1,10 @@
-import { tallyOf } from '../../../tests/oracle/agree';
-import { plainIndex, PlainFinding, type PlainText } from '../../../tests/oracle/plainFinding';
-import { RandomLibrary } from '../../../tests/oracle/randomLibrary';
-import { Chance } from '../chance/chance';
-import { amongs } from '../search/among';
-import type { Question, ViewPaper } from '../views/question';
-import { answerFrom } from './answer';
+import { tallyOf } from '../oracle/agree';
+import { plainIndex, PlainFinding, type PlainText } from '../oracle/plainFinding';
+import { RandomLibrary } from '../oracle/randomLibrary';
+import { Chance } from '@/core/chance/chance';
+import { amongs } from '@/core/search/among';
+import type { Question, ViewPaper } from '@/core/views/question';
+import { answerFrom } from '@/core/tally/answer';
 
 const vocabulary = [
   'pile piles piling fender the of and',
