@@ -65,6 +65,7 @@ const routes: Readonly<Record<string, How | 'open to all'>> = {
     path: '/api/call/paper.docket',
     body: JSON.stringify({ documentId }),
   }),
+  'GET /api/export/hand': () => ({ path: '/api/export/hand' }),
   'GET /api/live': () => ({ path: '/api/live' }),
   'GET /api/meetings/[dossierId]': ({ placeId }) => ({ path: `/api/meetings/${placeId}` }),
   'GET /api/lists/[listId]': ({ listId }) => ({ path: `/api/lists/${listId}?as=csv` }),

@@ -120,6 +120,10 @@ const notes: ReadonlySet<OperationName> = new Set([
   'paper.remember',
   'paper.readAgain',
   'library.readAgain',
+  'search.remember',
+  'search.forget',
+  'hand.pickUp',
+  'hand.putDown',
 ]);
 
 /** Lists are the whole library's words, and no secret: all may read them, and who may not add to one is told so. */

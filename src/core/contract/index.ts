@@ -16,6 +16,7 @@ import { placesContract } from '../places/contract';
 import { likenessContract } from '../likeness/contract';
 import { notesContract } from '../notes/contract';
 import { readingContract } from '../reading/contract';
+import { handContract } from '../hand/contract';
 import { searchContract } from '../search/contract';
 import { uploadsContract } from '../uploads/contract';
 import { viewsContract } from '../views/contract';
@@ -39,6 +40,7 @@ export const contract = {
   ...likenessContract,
   ...notesContract,
   ...readingContract,
+  ...handContract,
   ...searchContract,
   ...uploadsContract,
   ...viewsContract,

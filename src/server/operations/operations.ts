@@ -1,5 +1,6 @@
 import type { OperationName } from '@/core/contract';
 import type { UseCase } from '../acts/operation';
+import { papersInHand, pickUp, putDown } from '../hand/hand';
 import { findInside } from '../search/inside';
 import { forgetSearches, recentSearches, rememberSearch } from '../search/recent';
 import { whyFound } from '../search/why';
@@ -165,6 +166,9 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'journal.held': heldJournal,
   'journal.of': journalOf,
   'label.change': changeLabel,
+  'hand.papers': papersInHand,
+  'hand.pickUp': pickUp,
+  'hand.putDown': putDown,
   'label.create': createLabel,
   'label.merge': mergeLabel,
   'label.papers': labelledPapers,

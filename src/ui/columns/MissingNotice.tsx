@@ -13,7 +13,7 @@ export function MissingNotice({ placeId }: { readonly placeId: string }) {
   async function take(documentIds: readonly string[]) {
     const papers = await call('papers.rows', { documentIds: [...documentIds] });
     putAllDown();
-    pickUp(papers.map((paper) => asHeld(paper, paper.homeId)));
+    pickUp(papers.map((paper) => asHeld(paper, paper.homeName)));
   }
   return (
     <>

@@ -239,7 +239,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
           className="!h-[24px] !px-1"
           onClick={() => {
             hand.putAllDown();
-            hand.pickUp([asHeld(paper, paper.homeId)]);
+            hand.pickUp([asHeld(paper, paper.homePath.at(-1)?.name ?? 'its place')]);
             hand.setLabelling(true);
           }}
         >

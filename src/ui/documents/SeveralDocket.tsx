@@ -1,7 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
-import type { PaperInHand } from '../hand/HandProvider';
+import type { PaperInHand } from '@/core/hand/contract';
 import { DocketValues } from '../columns/DocketValues';
 import { counted, sizeInWords } from '@/core/text/measure';
 

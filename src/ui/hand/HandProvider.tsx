@@ -1,29 +1,26 @@
 'use client';
 
-import { createContext, use, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
-import { z } from 'zod';
-import type { PaperRow } from '@/core/documents/model';
-
-/** A paper in hand, with what the tray shows of it. */
-const heldSchema = z.object({
-  id: z.uuid(),
-  title: z.string(),
-  sizeBytes: z.number(),
-  pageCount: z.number().nullable(),
-  homeId: z.string(),
-});
-export type PaperInHand = z.output<typeof heldSchema>;
+import { useQueryClient } from '@tanstack/react-query';
+import { createContext, use, useCallback, useMemo, useRef, useState, type ReactNode } from 'react';
+import type { PaperInHand } from '@/core/hand/contract';
+import type { PlacedPaper } from '@/core/documents/contract';
+import { say } from '../kit/notice';
+import { call, saysOf } from '../server/call';
+import { useAsk } from '../server/useCall';
+import { useSurroundings } from '../surroundings/Surroundings';
 
 /** A paper of a list as it is held. */
 export const asHeld = (
-  row: Pick<PaperRow, 'id' | 'title' | 'sizeBytes' | 'pageCount'>,
-  homeId: string,
+  row: Pick<PlacedPaper, 'id' | 'title' | 'stamp' | 'sizeBytes' | 'pageCount' | 'homeId'>,
+  homeName: string,
 ): PaperInHand => ({
   id: row.id,
   title: row.title,
+  stamp: row.stamp,
   sizeBytes: row.sizeBytes,
   pageCount: row.pageCount,
-  homeId,
+  homeId: row.homeId,
+  homeName,
 });
 
 interface Hand {
@@ -51,36 +48,79 @@ export function useLabelPanel() {
   return { open: labelling, setOpen: setLabelling };
 }
 
-/** Holds the papers in hand, across places and reloads. */
-export function HandProvider({ personId, children }: { readonly personId: string; readonly children: ReactNode }) {
-  const place = `embrin-hand-${personId}`;
+const key = ['hand.papers', {}];
+const none: readonly PaperInHand[] = [];
+
+/** A change of what is in hand. */
+type Change = (before: readonly PaperInHand[]) => readonly PaperInHand[];
+
+/**
+ * Holds the papers in hand. The server keeps them, for the person and all their devices; here they change at once, and what
+ * the server refuses is put back. Who looks as another has a hand of their own for as long as the page lasts.
+ */
+export function HandProvider({ children }: { readonly children: ReactNode }) {
+  const isOwn = useSurroundings().seenBy === null;
+  const queries = useQueryClient();
   const [labelling, setLabelling] = useState(false);
-  const [held, setHeld] = useState<ReadonlyMap<string, PaperInHand>>(new Map());
+  const [borrowed, setBorrowed] = useState(none);
+  const { data } = useAsk('hand.papers', {}, { enabled: isOwn });
+  const [pending, setPending] = useState<readonly Change[]>([]);
+  const papers = useMemo(
+    // What the server has not confirmed yet holds over whatever it told meanwhile. Done twice, a change is the same.
+    () => (isOwn ? pending.reduce((before, change) => change(before), data ?? none) : borrowed),
+    [isOwn, pending, data, borrowed],
+  );
+  const held = useMemo(() => new Map(papers.map((paper) => [paper.id, paper])), [papers]);
 
-  useEffect(() => {
-    const kept = z.array(heldSchema).safeParse(JSON.parse(sessionStorage.getItem(place) ?? '[]'));
-    // After the first paint, since the server cannot know what this browser has stored.
-    // eslint-disable-next-line react-hooks/set-state-in-effect
-    if (kept.success && kept.data.length > 0) setHeld(new Map(kept.data.map((paper) => [paper.id, paper])));
-  }, [place]);
-
+  /** One after the other: what was picked up and put down again is down. */
+  const turn = useRef<Promise<unknown>>(Promise.resolve());
+  const waiting = useRef(0);
+  const saved = useRef(new Set<Change>());
   const change = useCallback(
-    (next: (before: ReadonlyMap<string, PaperInHand>) => ReadonlyMap<string, PaperInHand>) =>
-      setHeld((before) => {
-        const after = next(before);
-        sessionStorage.setItem(place, JSON.stringify([...after.values()]));
-        return after;
-      }),
-    [place],
+    (next: Change, save: () => Promise<unknown>) => {
+      if (!isOwn) return setBorrowed(next);
+      setPending((before) => [...before, next]);
+      waiting.current += 1;
+      turn.current = turn.current
+        .then(save)
+        .catch((error: unknown) => say.refusal(saysOf(error)))
+        .then(async () => {
+          saved.current.add(next);
+          waiting.current -= 1;
+          if (waiting.current > 0) return;
+          const done = new Set(saved.current);
+          await queries.invalidateQueries({ queryKey: key });
+          saved.current = new Set([...saved.current].filter((each) => !done.has(each)));
+          setPending((before) => before.filter((each) => !done.has(each)));
+        });
+    },
+    [isOwn, queries],
   );
 
   const hand = useMemo<Hand>(
     () => ({
       held,
-      pickUp: (papers) =>
-        change((before) => new Map([...before, ...papers.map((paper) => [paper.id, paper] as const)])),
-      putDown: (ids) => change((before) => new Map([...before].filter(([id]) => !ids.includes(id)))),
-      putAllDown: () => change(() => new Map()),
+      pickUp: (some) => {
+        if (some.length === 0) return;
+        const ids = new Set(some.map(({ id }) => id));
+        change(
+          (before) => [...before.filter(({ id }) => !ids.has(id)), ...some],
+          () => call('hand.pickUp', { documentIds: [...ids] }),
+        );
+      },
+      putDown: (some) => {
+        const ids = new Set(some);
+        if (ids.size === 0) return;
+        change(
+          (before) => before.filter(({ id }) => !ids.has(id)),
+          () => call('hand.putDown', { documentIds: [...ids] }),
+        );
+      },
+      putAllDown: () =>
+        change(
+          () => none,
+          () => call('hand.putDown', { documentIds: null }),
+        ),
       labelling,
       setLabelling,
     }),

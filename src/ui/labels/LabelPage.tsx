@@ -22,7 +22,7 @@ export function LabelPage({ labelId }: { readonly labelId: string }) {
         <LabelTag label={label} />
         <span className="figures text-sm text-soft">{counted(papers.length, 'paper')}, wherever they are filed</span>
         {papers.length > 0 && (
-          <Button className="ml-auto" onClick={() => pickUp(papers.map((paper) => asHeld(paper, paper.homeId)))}>
+          <Button className="ml-auto" onClick={() => pickUp(papers.map((paper) => asHeld(paper, paper.homeName)))}>
             Pick up all {counted(papers.length, 'paper')}
           </Button>
         )}
@@ -39,7 +39,7 @@ export function LabelPage({ labelId }: { readonly labelId: string }) {
               type="checkbox"
               aria-label={`Pick up ${paper.title}`}
               checked={held.has(paper.id)}
-              onChange={() => (held.has(paper.id) ? putDown([paper.id]) : pickUp([asHeld(paper, paper.homeId)]))}
+              onChange={() => (held.has(paper.id) ? putDown([paper.id]) : pickUp([asHeld(paper, paper.homeName)]))}
               className="size-[15px] accent-brine"
             />
             <span className="w-[54px] shrink-0">

@@ -7,6 +7,8 @@ import { CrossFileDialog } from '../documents/CrossFileDialog';
 import { usePaperActs } from '../documents/usePaperActs';
 import { MovePapersDialog } from '../documents/MovePapersDialog';
 import { LabelPanel } from '../labels/LabelPanel';
+import { ExportDialog } from './ExportDialog';
+import { HandPanel } from './HandPanel';
 import { useHand, useLabelPanel } from '../hand/HandProvider';
 
 /** The tray along the bottom: what is in hand, and what can be done with it. */
@@ -15,6 +17,8 @@ export function HandTray() {
   const { dispose } = usePaperActs();
   const [moving, setMoving] = useState(false);
   const [filing, setFiling] = useState(false);
+  const [listed, setListed] = useState(false);
+  const [exporting, setExporting] = useState(false);
   const { open: labelling, setOpen: setLabelling } = useLabelPanel();
   const papers = [...held.values()];
   if (papers.length === 0) {
@@ -47,6 +51,9 @@ export function HandTray() {
         {pages > 0 && `${counted(pages, 'page')} · `}
         {sizeInWords(bytes)} · from {counted(places, 'place')}
       </span>
+      <Button look="straw" onClick={() => setListed(true)}>
+        Show
+      </Button>
       <Button look="straw" aria-expanded={labelling} onClick={() => setLabelling(!labelling)}>
         Label
       </Button>
@@ -56,12 +63,17 @@ export function HandTray() {
       <Button look="straw" onClick={() => setFiling(true)}>
         File elsewhere as well…
       </Button>
+      <Button look="straw" onClick={() => setExporting(true)}>
+        Export…
+      </Button>
       <Button look="straw" onClick={() => void dispose(papers).then((done) => done && putDown(ids))}>
         Dispose of
       </Button>
       <Button look="quiet" className="!text-straw-ink" onClick={putAllDown}>
         Put down
       </Button>
+      <HandPanel open={listed} onClose={() => setListed(false)} />
+      {exporting && <ExportDialog papers={papers} onClose={() => setExporting(false)} />}
       {filing && <CrossFileDialog papers={papers} mayOpen onClose={() => setFiling(false)} />}
       {labelling && <LabelPanel papers={papers} onClose={() => setLabelling(false)} />}
       <MovePapersDialog papers={papers} open={moving} onClose={() => setMoving(false)} onMoved={() => putDown(ids)} />

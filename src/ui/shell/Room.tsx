@@ -24,7 +24,7 @@ export function Room({ around, children }: { readonly around: Surroundings; read
     <QueryClientProvider client={queries}>
       <NuqsAdapter>
         <SurroundingsProvider value={around}>
-          <HandProvider personId={around.me.id}>
+          <HandProvider>
             <UploadsProvider>
               <DragAndDrop>
                 <div className="flex h-full flex-col">

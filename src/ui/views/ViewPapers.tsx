@@ -87,7 +87,7 @@ export function ViewPapers(props: Props) {
   });
   const onTick = useStable((some: readonly PlacedPaper[], tick: boolean) => {
     if (!tick) return hand.putDown(some.map((paper) => paper.id));
-    hand.pickUp(some.map((row) => asHeld(row, row.homeId)));
+    hand.pickUp(some.map((row) => asHeld(row, row.homeName)));
   });
   const onTickLines = useStable((start: number, count: number) => {
     view.fetchLines(start, count).then(

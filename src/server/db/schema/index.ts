@@ -34,6 +34,7 @@ export {
   upload,
   version,
 } from './documents';
+export { inHand } from './hand';
 export { recentSearch, searchPost, searchSegment, searchText } from './search';
 export { note, noteChange, noteWriter } from './notes';
 export { columnDef, controlledList, documentLabel, givenValue, label, term, valueBatch, valueChange } from './columns';

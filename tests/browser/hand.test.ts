@@ -1,0 +1,49 @@
+import { fileBuffer } from '@/demo/file';
+import type { Actor } from '@/server/gate/actor';
+import { freshLibrary, furnished, newcomer, passwords } from '../library';
+import { Browser } from './browser';
+import { begin, end } from './stage';
+import type { WebServer } from './server';
+
+let server: WebServer;
+let browser: Browser;
+let keeper: Actor;
+let yearId: string;
+
+beforeAll(async () => {
+  keeper = await freshLibrary();
+  await newcomer(keeper, 'Rea Der');
+  yearId = (await furnished(keeper)).year.id;
+  for (const name of ['Agenda', 'Budget', 'Chart'])
+    await fileBuffer(keeper, yearId, `${name}.txt`, Buffer.from(`${name} of the year`));
+  ({ server, browser } = await begin(keeper));
+});
+afterAll(() => end());
+
+it('keeps what is in hand while one goes elsewhere, over a new page, and on another device', async () => {
+  await browser.goTo(`${server.url}/place/${yearId}`);
+  await browser.click('checkbox', 'Pick up Agenda');
+  await browser.click('checkbox', 'Pick up Chart');
+  await browser.seesText('2 papers in hand');
+  await browser.goTo(`${server.url}/desk`);
+  await browser.seesText('2 papers in hand');
+  const other = await Browser.open();
+  try {
+    await other.signIn(server.url, keeper.email, passwords.keeper);
+    await other.seesText('2 papers in hand');
+  } finally {
+    await other.close();
+  }
+});
+
+it('lists it by place, and puts one down, or all of it', async () => {
+  await browser.click('button', 'Show');
+  await browser.get('dialog', 'In hand');
+  await browser.click('button', 'Put down Agenda');
+  await browser.seesText('1 paper in hand');
+  await browser.click('button', 'Close');
+  await browser.click('button', 'Put down');
+  await browser.seesText('Nothing in hand');
+  await browser.goTo(`${server.url}/desk`);
+  await browser.seesText('Nothing in hand');
+});
