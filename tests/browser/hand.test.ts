@@ -1,3 +1,7 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
 import { freshLibrary, furnished, newcomer, passwords } from '../library';
@@ -33,6 +37,28 @@ it('keeps what is in hand while one goes elsewhere, over a new page, and on anot
     await other.seesText('2 papers in hand');
   } finally {
     await other.close();
+  }
+});
+
+it('says what an export will hold, and makes an archive of it', async () => {
+  await browser.click('button', 'Export…');
+  await browser.get('dialog', 'Export what is in hand');
+  await browser.seesText(/2 papers, \d+ B\./u);
+  await browser.click('button', 'Cancel');
+  const cookies = await browser.driver.manage().getCookies();
+  const answer = await fetch(`${server.url}/api/export/hand`, {
+    headers: { cookie: cookies.map(({ name, value }) => `${name}=${value}`).join('; ') },
+  });
+  expect(answer.headers.get('content-type')).toBe('application/zip');
+  const folder = await mkdtemp(path.join(tmpdir(), 'embrin-hand-'));
+  try {
+    const file = path.join(folder, 'hand.zip');
+    await writeFile(file, Buffer.from(await answer.arrayBuffer()));
+    const listing = execFileSync('unzip', ['-tq', file], { encoding: 'utf8' });
+    expect(listing).toContain('No errors detected');
+    expect(execFileSync('unzip', ['-l', file], { encoding: 'utf8' })).toMatch(/Agenda\.txt[\s\S]*Chart\.txt/u);
+  } finally {
+    await rm(folder, { recursive: true });
   }
 });
 

@@ -234,6 +234,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   'paper.findIn': ({ paper }) => ({ documentId: paper, phrase: 'pact' }),
   'paper.readAgain': ({ paper }) => ({ documentId: paper }),
   'paper.reading': ({ paper }) => ({ documentId: paper }),
+  'paper.addLink': ({ place }) => ({ placeId: place, title: 'Mine', address: 'https://tides.example', remark: '' }),
   'paper.remember': ({ paper }) => ({ documentId: paper, page: 1 }),
   'paper.spots': ({ paper }) => ({ documentId: paper, phrase: 'pact', page: 1 }),
   'paper.docket': ({ paper }) => ({ documentId: paper }),

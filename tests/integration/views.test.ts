@@ -26,6 +26,8 @@ function asAnswer(view: ViewPage): unknown {
     groups: withoutNames(view.groups),
     lines: view.lines,
     ids: view.rows.map((row) => row.id),
+    // These questions look for no words.
+    meant: view.found === null ? [] : [view.found],
     counts: Object.fromEntries(
       Object.entries(view.counts).map(([of, counts]) => [
         of,

@@ -32,6 +32,15 @@ export const documentsContract = {
   'papers.lately': ask<readonly PlacedPaper[]>()(z.object({})),
   'papers.disposed': ask<readonly DisposedPaper[]>()(z.object({})),
   'papers.moveForecast': ask<PaperMoveForecast>()(z.object({ documentIds: many, toId: id })),
+  /** Files a web link as a paper. */
+  'paper.addLink': act<{ documentId: string }>()(
+    z.object({
+      placeId: id,
+      title: nameSchema,
+      address: z.string().max(4000),
+      remark: z.string().max(4000, 'A remark of at most 4,000 characters fits.'),
+    }),
+  ),
   'paper.rename': act<{ revision: number }>()(z.object({ documentId: id, title: nameSchema, revision })),
   'paper.setRemark': act<{ revision: number }>()(
     z.object({ documentId: id, remark: z.string().max(4000, 'A remark of at most 4,000 characters fits.'), revision }),

@@ -10,7 +10,7 @@ export const kindFamilies = {
   openDocument: 'OpenDocument',
   pdf: 'PDF',
   image: 'Images, including TIFF',
-  text: 'Plain text and CSV',
+  text: 'Plain text, CSV and web links',
   web: 'Web pages, shown without anything that runs',
   mail: 'Mail',
   zip: 'ZIP archives',
@@ -66,6 +66,7 @@ export const fileKinds: readonly FileKind[] = [
   kind('text/csv', 'SHEET', 'text', 'csv'),
   kind('text/html', 'TEXT', 'web', 'html', 'htm'),
   kind('text/markdown', 'TEXT', 'text', 'md', 'markdown'),
+  kind('text/uri-list', 'LINK', 'text', 'uri', 'uris'),
   kind('text/plain', 'TEXT', 'text', 'txt', 'log'),
   kind('application/zip', 'ARCHIVE', 'zip', 'zip'),
 ];
@@ -104,6 +105,8 @@ const textKinds: Readonly<Record<string, string>> = {
   csv: 'text/csv',
   md: 'text/markdown',
   markdown: 'text/markdown',
+  uri: 'text/uri-list',
+  uris: 'text/uri-list',
 };
 
 /** Kinds of compound file that only their ending distinguishes if the sniffers do not. */

@@ -34,7 +34,7 @@ describe('the words of a text', () => {
 
   it('without end are cut, and keys of thousands of letters stop nothing', () => {
     expect(terms('x'.repeat(100_000), 'en')[0]?.length).toBeLessThan(70);
-    expect(terms('a-'.repeat(50_000), 'en').length).toBeLessThanOrEqual(50_001);
+    expect(terms('a-'.repeat(5000), 'en').length).toBeLessThanOrEqual(5001);
   });
 });
 

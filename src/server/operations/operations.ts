@@ -1,5 +1,6 @@
 import type { OperationName } from '@/core/contract';
 import type { UseCase } from '../acts/operation';
+import { addLink } from '../uploads/addLink';
 import { papersInHand, pickUp, putDown } from '../hand/hand';
 import { findInside } from '../search/inside';
 import { forgetSearches, recentSearches, rememberSearch } from '../search/recent';
@@ -209,6 +210,7 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'paper.leave': leavePlace,
   'paper.readAgain': readAgain,
   'paper.reading': readingOfPaper,
+  'paper.addLink': addLink,
   'paper.remember': rememberPage,
   'paper.spots': spotsInPaper,
   'paper.rename': renamePaper,

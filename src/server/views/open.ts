@@ -5,7 +5,7 @@ import { orRefuse, refuse } from '@/core/errors/refusal';
 import { filingYearLabel, type YearNaming } from '@/core/calendar/filingYear';
 import type { FoundFacts, NamedCounts, NamedGroup, Slice, ViewPage } from '@/core/views/contract';
 import { readQuestion } from '@/core/search/question';
-import { findsIn, type AskedFor, type Part } from '@/core/views/conditions';
+import { conditionsIn, findsIn, isFind, type AskedFor, type Part } from '@/core/views/conditions';
 import { periodInWords } from '@/core/calendar/period';
 import { checkConditions, propertyName, senseOf } from '@/core/views/property';
 import type { Answer, Group, PropertyCounts, Question } from '@/core/views/question';
@@ -145,7 +145,21 @@ async function answerFor(actor: Actor, question: Question, columns: readonly Col
 
 const isUuid = (order: string): boolean => order.length === 36;
 
+const nothingYet: ViewPage = {
+  state: 'counting',
+  rows: [],
+  lines: 0,
+  totals: null,
+  measures: [],
+  groups: [],
+  counts: {},
+  names: {},
+  found: null,
+};
+
 async function meanwhile(actor: Actor, input: ReadInputOf<'view.open'>): Promise<ViewPage> {
+  // What words find only the tally knows: until it is there nothing is shown, rather than more than the view is meant for.
+  if (conditionsIn(input.conditions).some(isFind)) return nothingYet;
   const [first] = input.sorts;
   const page = await ledgerPage(actor, {
     ...input,

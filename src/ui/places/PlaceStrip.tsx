@@ -17,6 +17,7 @@ import { FieldsDialog } from '../dossiers/FieldsDialog';
 import { MeetingsDialog } from '../meetings/MeetingsDialog';
 import { NewNoteDialog } from '../notes/NewNoteDialog';
 import { Button } from '../kit/button';
+import { NewLinkDialog } from '../documents/NewLinkDialog';
 import { useOfferActs } from '../kit/actsHere';
 import { Link } from '../kit/link';
 import { Menu, type MenuAct } from '../kit/menu';
@@ -60,7 +61,17 @@ export function PlaceStrip({
   const router = useRouter();
   const { offer } = useUploads();
   const [dialog, setDialog] = useState<
-    PlaceDialogKind | 'access' | 'given' | 'table' | 'still' | 'meetings' | 'dossiers' | 'fields' | 'note' | null
+    | PlaceDialogKind
+    | 'access'
+    | 'given'
+    | 'table'
+    | 'still'
+    | 'meetings'
+    | 'dossiers'
+    | 'fields'
+    | 'note'
+    | 'link'
+    | null
   >(null);
   const { place } = page;
   const may = new Set(page.capabilities);
@@ -80,6 +91,7 @@ export function PlaceStrip({
       ? [{ label: 'Folder…', act: () => setDialog('folder') }]
       : []),
     ...(mayFile && may.has('amend') ? [{ label: 'Note…', act: () => setDialog('note') }] : []),
+    ...(mayFile ? [{ label: 'Web link…', act: () => setDialog('link') }] : []),
   ];
   const mayRename = may.has('amend') && !isYear && (place.kind !== 'series' || me.keeper);
   const acts: MenuAct[] = [
@@ -189,6 +201,7 @@ export function PlaceStrip({
           ))}
         </p>
       )}
+      {dialog === 'link' && <NewLinkDialog place={place} onClose={() => setDialog(null)} />}
       {dialog === 'note' && <NewNoteDialog place={place} onClose={() => setDialog(null)} />}
       {dialog === 'fields' && <FieldsDialog series={place} onClose={() => setDialog(null)} />}
       {dialog === 'dossiers' && <DossiersDialog series={place} onClose={() => setDialog(null)} />}
@@ -208,6 +221,7 @@ export function PlaceStrip({
         dialog !== 'dossiers' &&
         dialog !== 'fields' &&
         dialog !== 'note' &&
+        dialog !== 'link' &&
         dialog !== 'table' && <PlaceDialogs kind={dialog} page={page} onClose={() => setDialog(null)} />
       )}
     </div>

@@ -12,6 +12,7 @@ import { Markup } from './Markup';
 import { Pages } from './Pages';
 import { PlainText } from './PlainText';
 import type { Source } from './source';
+import { WebLink } from './WebLink';
 import { BeingRead, NotShown } from './Waiting';
 
 const Sheets = dynamic(() => import('./Sheets').then((module) => module.Sheets), { ssr: false });
@@ -84,7 +85,7 @@ function viewOf(source: Source, onAttachment: ((attachment: Attachment) => void)
     case 'markup':
       return <Markup source={source} />;
     case 'text':
-      return <PlainText source={source} />;
+      return source.paper.mediaType === 'text/uri-list' ? <WebLink source={source} /> : <PlainText source={source} />;
     case 'list':
       return <FileList source={source} />;
     default:

@@ -6,7 +6,7 @@ import { useEffect, useMemo, useRef, type KeyboardEvent, type MouseEvent } from 
 import { whenInWords } from '@/core/calendar/moment';
 import type { PlacedPaper } from '@/core/documents/contract';
 import type { FoundWhy } from '@/core/search/contract';
-import { paperAddress, spotOf } from '@/core/search/spot';
+import { paperAddress, spotOf, type Spot } from '@/core/search/spot';
 import type { FindCondition } from '@/core/views/conditions';
 import type { PaperLine } from '@/core/views/display';
 import { GroupLine } from '../documents/GroupLine';
@@ -35,7 +35,7 @@ type Props = Pick<
 > & {
   readonly find: FindCondition;
   /** `spot`: where in the paper, as its address has it. */
-  readonly onOpenPaper: (id: string, spot: Readonly<Record<string, string>>) => void;
+  readonly onOpenPaper: (id: string, spot: Spot) => void;
 };
 
 const usualHeight = 92;

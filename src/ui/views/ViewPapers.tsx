@@ -8,6 +8,7 @@ import type { PlacedPaper } from '@/core/documents/contract';
 import type { Label } from '@/core/labels/model';
 import { placeAddress } from '@/core/places/common';
 import type { PlaceRow } from '@/core/places/model';
+import { paperAddress, type Spot } from '@/core/search/spot';
 import { findsIn } from '@/core/views/conditions';
 import type { Display, HeadingLine } from '@/core/views/display';
 import type { Sort } from '@/core/views/spec';
@@ -101,12 +102,12 @@ export function ViewPapers(props: Props) {
       (error: unknown) => say.refusal(saysOf(error)),
     );
   });
-  const onOpenPaper = useStable((id: string, spot: Readonly<Record<string, string>> = {}) => {
+  const onOpenPaper = useStable((id: string, spot: Spot = {}) => {
     const at = pathname === '/find' ? 'find' : placeId === library.rootId ? 'all' : placeId;
     rememberOrder(view.rows.map((row) => row.id));
     // The address first has to say which paper is chosen: written later, it would undo the step to another page.
     void setState({ paper: id }).then((address) =>
-      router.push(`/paper/${id}?${new URLSearchParams({ from: address.toString(), at, ...spot }).toString()}`),
+      router.push(paperAddress(id, spot, { from: address.toString(), at })),
     );
   });
   const onOpenPlace = useStable((id: string) => {
