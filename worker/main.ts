@@ -7,7 +7,7 @@ import { sweepPages } from '@/server/documents/pages';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
 import { addUnread, ReadingLoops } from '@/server/extraction/loop';
-import { mergeSegments } from '@/server/search/keep';
+import { mergeSegments } from '@/server/postings/keep';
 import { keepRestingNotes } from '@/server/notes/keep';
 import { writeAnchor } from '@/server/anchors/anchor';
 import { stopQueue } from '@/server/jobs/queue';

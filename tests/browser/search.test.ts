@@ -165,7 +165,7 @@ it('is a view: narrowed by a condition with counts, grouped, kept, and opened ag
   await browser.fill('Name', 'Nobody at all');
   await browser.click('button', /^Save for/u);
   await browser.goTo(`${server.url}/all`);
-  await browser.click('link', 'Nobody at all');
+  await browser.click('tab', /^Nobody at all/u);
   await browser.seesText('Nobody is on the quay');
 });
 

@@ -18,7 +18,7 @@ import { disposePapers, renamePaper, setRemark } from '@/server/documents/amend'
 import { crossFile } from '@/server/documents/crossFile';
 import { docketOf } from '@/server/documents/docket';
 import { readStages } from '@/server/extraction/read';
-import { mergeSegments, runToMerge } from '@/server/search/keep';
+import { mergeSegments, runToMerge } from '@/server/postings/keep';
 import { stopTally } from '@/server/tally/host';
 import { whyFound } from '@/server/search/why';
 import { openView } from '@/server/views/open';

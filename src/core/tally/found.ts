@@ -45,7 +45,7 @@ interface Bits {
  * fields", 2004); how rare a word is is counted among the rows of the scan, so that no order tells of papers that are kept
  * from the asker. A condition that only puts out finds nothing.
  */
-export function foundIn(scan: Scan, { find, among }: FindCondition): Found {
+function foundIn(scan: Scan, { find, among }: FindCondition): Found {
   const { tally, rows } = scan;
   const scores = new Float32Array(tally.rows);
   const { all, none } = readQuestion(find);
@@ -83,6 +83,19 @@ export function foundIn(scan: Scan, { find, among }: FindCondition): Found {
   const best = bestOf(found, scores);
   reordered(scan, best, { all, says, index, scores, among, matcher });
   return { scores, wanted: all.map((wanted, at) => ({ wanted, rows: within[at] ?? 0 })) };
+}
+
+/** What each condition found in a scan: it is asked for by those that pass rows, and by those that put them in order. */
+const known = new WeakMap<Scan, Map<string, Found>>();
+
+/** What a condition by words finds among the rows of a scan. */
+export function foundBy(scan: Scan, condition: FindCondition): Found {
+  const ofScan = known.get(scan) ?? new Map<string, Found>();
+  known.set(scan, ofScan);
+  const key = JSON.stringify(condition);
+  const found = ofScan.get(key) ?? foundIn(scan, condition);
+  ofScan.set(key, found);
+  return found;
 }
 
 const firstBits = (count: number): number => (count >= 32 ? -1 : (1 << count) - 1);

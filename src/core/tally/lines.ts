@@ -1,6 +1,7 @@
 import { findsIn } from '../views/conditions';
 import type { Question } from '../views/question';
 import type { Sort } from '../views/spec';
+import { foundBy } from './found';
 import type { Grouped, Leaf } from './group';
 import type { Scan } from './scan';
 import { selectRange } from './selectRange';
@@ -8,7 +9,7 @@ import { noDay } from './stores';
 
 /** The better a paper answers the words that are looked for, the smaller its key; null where none are. */
 function bestFirst(scan: Scan): ((row: number) => number) | null {
-  const found = findsIn(scan.question.conditions).map((each) => scan.found(each).scores);
+  const found = findsIn(scan.question.conditions).map((each) => foundBy(scan, each).scores);
   return found.length === 0 ? null : (row) => found.reduce((sum, scores) => sum - (scores[row] as number), 0);
 }
 

@@ -3,7 +3,7 @@ import { nearOnes } from '../search/near';
 import type { Wanted } from '../search/question';
 import { findsIn } from '../views/conditions';
 import type { Meant } from '../views/question';
-import { indexOf, languagesOf } from './found';
+import { foundBy, indexOf, languagesOf } from './found';
 import { Matcher, spelled } from './matcher';
 import type { Scan } from './scan';
 import { valueBits } from './valueBits';
@@ -16,7 +16,7 @@ const mostCounted = 12;
 
 /** Words of a question that are in few of the papers that the asker may see, or in none. */
 function rareOnes(scan: Scan): { readonly typed: string; readonly rows: number }[] {
-  const found = findsIn(scan.question.conditions).flatMap((condition) => scan.found(condition).wanted);
+  const found = findsIn(scan.question.conditions).flatMap((condition) => foundBy(scan, condition).wanted);
   return found
     .filter(({ wanted, rows }) => rows <= few && isPlain(wanted))
     .map(({ wanted, rows }) => ({ typed: wanted.words[0] ?? '', rows }));

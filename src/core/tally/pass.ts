@@ -11,6 +11,7 @@ import {
 import { searchKey } from '../text/fold';
 import { periodDays, spanDays, type Days } from '../calendar/period';
 import { longTextKey, type Asker, type ViewPlace } from '../views/question';
+import { foundBy } from './found';
 import type { CodedLane, DayLane, NumberLane, TitleLane } from './lane';
 import { type Scan } from './scan';
 import { scopeOver, scopesInto, tellsReaders } from './scopes';
@@ -144,7 +145,7 @@ function passesOne(scan: Scan, condition: Condition): Passes {
 
 function passesFound(scan: Scan, condition: FindCondition): Passes {
   const { rows } = scan;
-  const { scores } = scan.found(condition);
+  const { scores } = foundBy(scan, condition);
   const passes = new Uint8Array(rows.length);
   for (let at = 0; at < passes.length; at += 1) passes[at] = Number((scores[rows[at] as number] as number) > 0);
   return passes;

@@ -2,8 +2,6 @@ import type { Column } from '../columns/model';
 import { isBuiltIn, type BuiltIn } from '../views/builtIns';
 import type { Looking } from '../calendar/period';
 import type { Asker, Question, ViewPlace } from '../views/question';
-import type { FindCondition } from '../views/conditions';
-import { foundIn, type Found } from './found';
 import type { CodedLane, Lane } from './lane';
 import { marked } from './marked';
 import { noDay, type CodedStore, type ColumnStore, type Dictionary, type SetStore } from './stores';
@@ -87,15 +85,6 @@ export class Scan {
   #seesApart(row: number): boolean {
     if (this.asker.keeper) return true;
     return scopesInto(this.tally, row).some((id) => this.asker.scopes.has(id));
-  }
-
-  readonly #found = new Map<string, Found>();
-  /** What a condition by words finds among the rows. */
-  found(condition: FindCondition): Found {
-    const key = JSON.stringify(condition);
-    const there = this.#found.get(key) ?? foundIn(this, condition);
-    this.#found.set(key, there);
-    return there;
   }
 
   /** Whether the caller may see a row's paper. */

@@ -15,7 +15,7 @@ import { homeIsTold, labelIsKnown, paperAllows } from '../gate/visible';
 import { namesOn, pathsOf } from '../known/names';
 import { standName } from '../known/standing';
 import { and, eq, sql } from 'drizzle-orm';
-import { indexLanguages } from './keep';
+import { indexLanguages } from '../postings/keep';
 import { passagesIn } from './passages';
 
 /** So many values and names of one paper are told. */

@@ -19,7 +19,7 @@ import { db } from '../db/client';
 import { libraryCalendar } from '../calendar/libraryCalendar';
 import { ledgerPage, papersInOrder } from '../documents/ledger';
 import { columnsIn } from '../columns/inForce';
-import { indexLanguages } from '../search/keep';
+import { indexLanguages } from '../postings/keep';
 import { wholeWord } from '../search/wholeWord';
 import { questioner } from '../tally/questioner';
 import { askTally } from '../tally/host';

@@ -4,7 +4,7 @@ import { useRef, useState } from 'react';
 import type { PaperDocket } from '@/core/documents/model';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
-import { FoundChooser } from '../search/FoundChooser';
+import { FoundChooser } from '../choosing/FoundChooser';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';

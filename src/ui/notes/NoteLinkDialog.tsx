@@ -4,7 +4,7 @@ import type { Editor } from '@tiptap/react';
 import type { Found } from '@/core/search/contract';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
-import { FoundChooser } from '../search/FoundChooser';
+import { FoundChooser } from '../choosing/FoundChooser';
 
 /** An address as it is typed: of a page, or of mail. */
 const typedAddress = /^(?:https?:\/\/|mailto:)\S+$|^[\w.-]+\.[a-z]{2,}(?:\/\S*)?$/iu;

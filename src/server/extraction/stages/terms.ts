@@ -6,7 +6,7 @@ import { CagedFault } from '../../cage/limits';
 import { readCaged } from '../../cage/reader';
 import { db } from '../../db/client';
 import { reading, readingPage } from '../../db/schema';
-import { forgetText, indexText } from '../../search/keep';
+import { forgetText, indexText } from '../../postings/keep';
 import { done, nothing, type RunStage } from './stageEnd';
 
 const written = z.array(z.tuple([z.string().min(1), z.array(z.number().int().nonnegative()).min(1)]));
