@@ -6,11 +6,19 @@ import type { TermList } from './termList';
 export function waysOf(wanted: Wanted, languages: readonly (string | null)[]): Token[][] {
   const ways = new Map<string, Token[]>();
   for (const language of languages) {
-    const tokens = [...tokensIn(wanted.words.join(' '), language)].filter(({ term }) => !/^[#=]/u.test(term));
+    const tokens = inOrder(tokensIn(wanted.words.join(' '), language));
     // A word that is a stop word only in some of the languages is looked for in the others.
     if (tokens.length > 0) ways.set(tokens.map(({ term, position }) => `${term} ${position}`).join(), tokens);
   }
   return [...ways.values()];
+}
+
+/** The words themselves: keys of days and amounts, and what was joined as one word, are looked for besides. */
+function inOrder(tokens: Iterable<Token>): Token[] {
+  const words: Token[] = [];
+  for (const token of tokens)
+    if (!/^[#=]/u.test(token.term) && token.position > (words.at(-1)?.position ?? -1)) words.push(token);
+  return words;
 }
 
 /** How many terms that begin as was typed are looked for, and how many of which digits are a part. */

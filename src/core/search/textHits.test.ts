@@ -51,6 +51,7 @@ const texts = [
   'Dredging of the north bar. Invoice INV-2023-00471 was paid.',
   'Send an e-mail to the harbour master about the piles.',
   'Signed on 9th May 2026 for £91,700.00 in all.',
+  'See INV-2031-9/b at https://tides.example/table?port=2 for it.',
 ];
 
 describe('what is found', () => {
@@ -80,6 +81,10 @@ describe('what is found', () => {
     ['£91,700', [4]],
     ['91700', [4]],
     ['91,700.50', []],
+    // Joined further in the text than in the question.
+    ['INV-2031-9', [5]],
+    ['tides.example', [5]],
+    ['tides.example/table', [5]],
   ])('for %s', (typed, expected) => expect(found(typed, texts)).toEqual(expected));
 
   it('is found by the beginning of the word that is still being typed', () => {
