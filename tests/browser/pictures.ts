@@ -218,7 +218,8 @@ for (const [name, reach] of Object.entries(pictures)) {
   const size = (await readFile(path.join(folder, `${name}.png`))).length;
   console.log(`docs/screenshots/${name}.png, ${Math.round(size / 1000)} kB`);
   for (const back of await browser.all('button', 'Return to your own view')) await back.click();
-  // What is in hand, and what was being typed, goes with a new page.
+  // What was being typed goes with a new page; what is in hand stays until it is put down.
+  for (const down of await browser.all('button', 'Put down')) await down.click();
   await browser.driver.executeScript('sessionStorage.clear()');
   if (name !== 'upload') await browser.goTo(`${base}/desk`);
 }

@@ -68,7 +68,11 @@ export function FindRoom({ place }: { readonly place: { readonly id: string; rea
       <main id="main" className="min-w-0 flex-1 overflow-y-auto bg-sheet">
         <h1 className="sr-only">Find</h1>
         {question}
-        <HowTo />
+        {find === null ? (
+          <HowTo />
+        ) : (
+          <p className="px-6 py-6">Nothing was found for “{find.find}”: nothing is open to you yet.</p>
+        )}
       </main>
     );
   const placeName = place?.name ?? 'the whole library';
