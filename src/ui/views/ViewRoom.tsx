@@ -168,6 +168,13 @@ export function ViewRoom(props: Props) {
           }}
         />
       );
+    // What words find is not known before the library has been read.
+    if (props.withoutFilter && page?.state === 'counting')
+      return (
+        <p aria-busy className="flex-1 bg-sheet p-6 text-soft">
+          Looking, once the library has been read…
+        </p>
+      );
     if (page && papers === 0 && places.length === 0)
       return narrowed && !props.withoutFilter ? (
         <p className="grid flex-1 place-items-center bg-sheet p-8 text-soft">
