@@ -148,6 +148,10 @@ it('finds a misspelt supplier at once, and says what it looked for instead', asy
   await look('quernstome');
   await browser.seesText('Nothing was found for “quernstome”. This is what was found for quernstone.');
   await browser.seesText('Invoice of May');
+  await browser.driver.navigate().back();
+  await browser.get('heading', /desk$/u);
+  await look('quernstome');
+  await browser.seesText('This is what was found for quernstone.');
   await browser.click('button', 'Look for “quernstome” all the same');
   await browser.seesText('Nothing was found for “quernstome” in the papers that are open to you.');
 });

@@ -1,57 +1,34 @@
-import { eq, sql } from 'drizzle-orm';
 import fc from 'fast-check';
-import ExcelJS from 'exceljs';
 import MailComposer from 'nodemailer/lib/mail-composer';
-import { plainFields, type ColumnFields } from '@/core/columns/contract';
+import { eq, sql } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
-import { defineColumn } from '@/server/columns/define';
-import { changeTerm, createList, listOf } from '@/server/columns/lists';
-import { setValues } from '@/server/columns/setValues';
 import { setAccess } from '@/server/access/change';
-import { createLabel, putLabel } from '@/server/labels/labels';
-import { createFolder } from '@/server/places/create';
-import { forgetSearches, recentSearches, rememberSearch } from '@/server/search/recent';
-import type { Actor } from '@/server/gate/actor';
 import { db, writableDb } from '@/server/db/client';
-import { attachment, document, place, readingStage, searchSegment, searchText } from '@/server/db/schema';
-import { disposePapers, renamePaper, setRemark } from '@/server/documents/amend';
+import { attachment, document, readingStage, searchSegment, searchText } from '@/server/db/schema';
+import { disposePapers, renamePaper } from '@/server/documents/amend';
 import { crossFile } from '@/server/documents/crossFile';
 import { docketOf } from '@/server/documents/docket';
 import { readStages } from '@/server/extraction/read';
+import { createFolder } from '@/server/places/create';
 import { mergeSegments, runToMerge } from '@/server/postings/keep';
-import { stopTally } from '@/server/tally/host';
-import { whyFound } from '@/server/search/why';
-import { openView } from '@/server/views/open';
-import type { Among } from '@/core/search/among';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, plainQuestion, refusedAs } from '../library';
+import { newcomer, refusedAs } from '../library';
 import { readPaper } from '../reading';
+import {
+  beginLooking,
+  closedId,
+  endLooking,
+  filed,
+  keeper,
+  looked,
+  openId,
+  reader,
+  rootId,
+  titles,
+  why,
+} from './looking';
 
-let keeper: Actor;
-let reader: Actor;
-let openId: string;
-let closedId: string;
-let rootId: string;
-let openSeriesId: string;
-
-beforeAll(async () => {
-  keeper = await freshLibrary();
-  reader = await newcomer(keeper, 'Rea Der');
-  const [first, second] = [await furnished(keeper, 'Open'), await furnished(keeper, 'Closed')];
-  openId = first.year.id;
-  openSeriesId = first.series.id;
-  closedId = second.year.id;
-  rootId = await rootOf();
-  await open(keeper, first.series.id, reader, 'reader');
-});
-afterAll(async () => {
-  await stopTally();
-  await dropLibrary();
-});
-
-const rootOf = async (): Promise<string> => {
-  const [root] = await db().select({ id: place.id }).from(place).where(eq(place.kind, 'library'));
-  return root?.id ?? '';
-};
+beforeAll(beginLooking);
+afterAll(endLooking);
 
 const mailWith = (text: string): Promise<Buffer> =>
   new MailComposer({
@@ -63,36 +40,6 @@ const mailWith = (text: string): Promise<Buffer> =>
   })
     .compile()
     .build();
-
-/** A workbook of several sheets, with a word in the last of them. */
-async function workbook(names: readonly string[], word: string): Promise<Buffer> {
-  const book = new ExcelJS.Workbook();
-  for (const name of names) book.addWorksheet(name).addRow(['Nothing', 1]);
-  book.worksheets.at(-1)?.addRow(['', word]);
-  return Buffer.from(await book.xlsx.writeBuffer());
-}
-
-async function filed(placeId: string, fileName: string, text: string): Promise<string> {
-  const id = await fileBuffer(keeper, placeId, fileName, Buffer.from(text));
-  await readPaper(id);
-  return id;
-}
-
-/** What words find: the page of the view that they are a condition of. */
-const looked = (actor: Actor, find: string, placeId = rootId, among: Among = 'everything') =>
-  openView(actor, { ...plainQuestion, placeId, below: true, conditions: [{ of: 'find', find, among }] });
-const titles = async (actor: Actor, words: string, placeId = rootId, among: Among = 'everything'): Promise<string[]> =>
-  (await looked(actor, words, placeId, among)).rows.map(({ title }) => title);
-/** Why the first paper was found. */
-async function why(actor: Actor, words: string) {
-  const { rows } = await looked(actor, words);
-  const [found] = await whyFound(actor, {
-    documentIds: rows.slice(0, 1).map(({ id }) => id),
-    words,
-    among: 'everything',
-  });
-  return found;
-}
 
 describe('what is found', () => {
   it('is found by words inside, in any order and form, and says where it stands', async () => {
@@ -172,144 +119,6 @@ describe('what is found', () => {
     await filed(closedId, 'there.txt', 'A heron stood on the bar.');
     expect((await titles(keeper, 'heron')).sort()).toEqual(['here', 'there']);
     expect(await titles(keeper, 'heron', openId)).toEqual(['here']);
-  });
-});
-
-describe('what is known of a paper finds it as its text does', () => {
-  it('values, also by the other names of a term, labels, remarks, file names and places, together in one question', async () => {
-    const { id: listId } = await createList(keeper, {
-      name: 'Suppliers',
-      terms: ['Cobble & Strand', 'Fairlead Marine'],
-    });
-    const [cobble] = (await listOf(keeper, listId)).terms;
-    if (!cobble) throw new Error('No term');
-    await changeTerm(keeper, {
-      termId: cobble.id,
-      name: cobble.name,
-      otherNames: ['Quernstone Works'],
-      parentId: null,
-    });
-    const column = (over: Partial<ColumnFields>) =>
-      defineColumn(keeper, { ...plainFields, name: 'Supplier', type: 'choice', placeId: openSeriesId, ...over });
-    const supplier = await column({ listId });
-    const paid = await column({ name: 'Paid', type: 'amount', currency: 'GBP' });
-    const due = await column({ name: 'Due', type: 'date' });
-    const id = await filed(openId, 'scan0001.txt', 'Twelve bollards, galvanised.');
-    await setValues(keeper, {
-      documentIds: [id],
-      values: { [supplier.id]: cobble.id, [paid.id]: 4_715.5, [due.id]: '2031-07-10' },
-    });
-    const label = await createLabel(keeper, { name: 'Urgentissimo', hue: 'plum', shared: true });
-    await putLabel(keeper, { labelId: label.id, documentIds: [id], on: true });
-    const { revision } = await docketOf(keeper, { documentId: id });
-    const { revision: next } = await setRemark(keeper, { documentId: id, remark: 'Ask the storekeeper', revision });
-    await renamePaper(keeper, { documentId: id, title: 'An invoice', revision: next });
-    for (const words of [
-      'bollards quernstone',
-      'cobble strand bollard',
-      'invoice urgentissimo storekeepers',
-      'scan0001 galvanised',
-      '£4,715.50 bollards',
-      '4715.50',
-      'july 2031 bollards',
-      '10/7/31',
-    ])
-      expect([words, await titles(keeper, words)]).toEqual([words, ['An invoice']]);
-    expect(await titles(keeper, 'bollards 11/7/31')).toEqual([]);
-    expect(await titles(keeper, 'quernstone', rootId, 'titles')).toEqual([]);
-    expect(await titles(keeper, 'bollards', rootId, 'values')).toEqual([]);
-    expect(await titles(keeper, 'quernstone urgentissimo', rootId, 'values')).toEqual(['An invoice']);
-    expect((await why(keeper, 'quernstone scan0001'))?.beside).toEqual([
-      expect.objectContaining({ what: 'Supplier', text: 'Cobble & Strand (also Quernstone Works)' }),
-      expect.objectContaining({ what: 'File', text: 'scan0001.txt' }),
-    ]);
-    // The values are changed: so is what finds it, at once.
-    await setValues(keeper, { documentIds: [id], values: { [supplier.id]: null } });
-    expect(await titles(keeper, 'bollards quernstone')).toEqual([]);
-  });
-
-  it('places by their names and references', async () => {
-    const folder = await createFolder(keeper, { parentId: openId, name: 'Whinchat correspondence' });
-    await filed(folder.id, 'about reeds.txt', 'The reeds were cut.');
-    expect(await titles(keeper, 'whinchat reeds')).toEqual(['about reeds']);
-    expect((await why(keeper, 'whinchat reeds'))?.pathMarks.flat().length).toBeGreaterThan(0);
-  });
-
-  it('an earlier version, after what is current, and says which', async () => {
-    const id = await filed(openId, 'tenders.txt', 'The lowest tender was from Oakum Brothers.');
-    const upload = await fileBuffer(
-      keeper,
-      openId,
-      'tenders.txt',
-      Buffer.from('All tenders were withdrawn.'),
-      'version',
-    );
-    expect(upload).toBe(id);
-    await readPaper(id);
-    await filed(openId, 'other.txt', 'Oakum was bought.');
-    expect(await titles(keeper, 'oakum')).toEqual(['other', 'tenders']);
-    expect(await titles(keeper, 'withdrawn')).toEqual(['tenders']);
-    const { rows } = await looked(keeper, 'oakum brothers');
-    const [told] = await whyFound(keeper, {
-      documentIds: rows.map((row) => row.id),
-      words: 'oakum brothers',
-      among: 'everything',
-    });
-    expect(told?.inside?.version).toBe(1);
-  });
-
-  it('a word in the third sheet of a workbook', async () => {
-    const id = await fileBuffer(keeper, openId, 'figures.xlsx', await workbook(['One', 'Two', 'Three'], 'holystone'));
-    await readPaper(id);
-    expect(await titles(keeper, 'holystone')).toEqual(['figures']);
-    expect((await why(keeper, 'holystone'))?.inside?.page).toBe(3);
-  });
-});
-
-describe('a word that is misspelt', () => {
-  const meant = async (actor: Actor, words: string) => (await looked(actor, words)).found?.meant ?? null;
-
-  it('is corrected from words of titles, values and texts, as they are written there', async () => {
-    await filed(openId, 'The pilotage committee.txt', 'Of ballasting and unballasting.');
-    expect(await meant(keeper, 'pilotege')).toBe('pilotage');
-    expect(await meant(keeper, 'balasting')).toBe('ballasting');
-    expect(await meant(keeper, '"pilotege"')).toBe('"pilotage"');
-    expect(await meant(keeper, 'pilotage')).toBeNull();
-    expect(await meant(keeper, 'zzzzzzzz')).toBeNull();
-  });
-
-  it('is not corrected from papers that are kept from someone', async () => {
-    await filed(closedId, 'The sequestration.txt', 'Of the escheatment.');
-    expect(await meant(keeper, 'sequestratoin')).toBe('sequestration');
-    expect(await meant(keeper, 'escheatmant')).toBe('escheatment');
-    expect(await meant(reader, 'sequestratoin')).toBeNull();
-    expect(await meant(reader, 'escheatmant')).toBeNull();
-  });
-});
-
-describe('what somebody looked for lately', () => {
-  it('is told to them alone, the newest first, and none of it once they do not want it kept', async () => {
-    await rememberSearch(keeper, { words: 'tide tables' });
-    await rememberSearch(keeper, { words: 'leases' });
-    await rememberSearch(keeper, { words: 'tide tables' });
-    const told = async (actor: Actor) => (await recentSearches(actor))?.map(({ words }) => words);
-    expect(await told(keeper)).toEqual(['tide tables', 'leases']);
-    expect(await told(reader)).toEqual([]);
-    for (let at = 0; at < 15; at += 1) await rememberSearch(reader, { words: `search ${at}` });
-    expect(await told(reader)).toHaveLength(10);
-    await forgetSearches(keeper, { words: 'leases', keep: true });
-    expect(await told(keeper)).toEqual(['tide tables']);
-    await forgetSearches(keeper, { words: null, keep: false });
-    await rememberSearch(keeper, { words: 'again' });
-    expect(await told(keeper)).toBeUndefined();
-    await forgetSearches(keeper, { words: null, keep: true });
-    expect(await told(keeper)).toEqual([]);
-  });
-
-  it('is not told to someone who looks as another', async () => {
-    await rememberSearch(reader, { words: 'private' });
-    const seeing = { ...keeper, seenBy: { scopes: new Map(), byOpening: new Set<string>() } } as unknown as Actor;
-    expect(await recentSearches(seeing)).toBeNull();
   });
 });
 

@@ -1,4 +1,4 @@
-import { composed, partsOf } from './compose';
+import { composed, partsOf, withWord } from './compose';
 
 it.each([
   ['fender piles', { words: 'fender piles', exactly: '', without: '' }],
@@ -15,4 +15,9 @@ it('takes signs in fields for what they are there', () => {
     '"ferry stage" piles -draft -copy',
   );
   expect(composed({ words: '', exactly: ' ', without: '' })).toBe('');
+});
+
+it('puts a word in the place of another, and not within a longer one', () => {
+  expect(withWord('pilots pilot "the pilot"', 'pilot', 'pile')).toBe('pilots pile "the pile"');
+  expect(withWord('a.b -c', 'c', '$&')).toBe('a.b -$&');
 });

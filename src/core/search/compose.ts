@@ -20,6 +20,10 @@ export function composed({ words, exactly, without }: AskedParts): string {
   return [phrase === '' ? '' : `"${phrase}"`, words.trim(), ...out].filter(Boolean).join(' ');
 }
 
+/** The question with one of its words in place of another; what only holds the word within it stays. */
+export const withWord = (typed: string, word: string, instead: string): string =>
+  typed.replace(/[\p{L}\p{N}\p{M}]+(?:['’][\p{L}\p{N}\p{M}]+)*/gu, (each) => (each === word ? instead : each));
+
 const isPhrase = ({ words, joined, written }: Wanted): boolean =>
   words.length > 1 && joined === null && written === null;
 const typedAgain = (wanted: Wanted): string => (isPhrase(wanted) ? `"${wanted.typed}"` : wanted.typed);

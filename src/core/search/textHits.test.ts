@@ -1,34 +1,13 @@
 import fc from 'fast-check';
-import { tokensIn } from './analyse';
-import { TermList } from './termList';
+import { plainIndex } from '../../../tests/oracle/plainFinding';
 import { textHits, type TextIndex } from './textHits';
-import { blockOf, readPostings, type Postings } from './postings';
 import { readQuestion, type Wanted } from './question';
 
-/** Texts by number, as an index: what is stored and read again, in segments of three. */
-function indexOf(texts: readonly string[], language: string | null = 'en'): TextIndex {
-  const places = new Map<string, Map<number, number[]>>();
-  texts.forEach((text, number) => {
-    for (const { term, position } of tokensIn(text, language)) {
-      const of = places.get(term) ?? new Map<number, number[]>();
-      places.set(term, of.set(number, [...(of.get(number) ?? []), position]));
-    }
-  });
-  const terms = new TermList();
-  terms.add([...places].map(([term, of]) => [term, of.size] as const));
-  return {
-    languages: [null, ...(language === null ? [] : [language])],
-    terms,
-    postings: (term): Postings | null => {
-      const entries = [...(places.get(term) ?? [])].map(([number, positions]) => ({ number, positions }));
-      if (entries.length === 0) return null;
-      const blocks: ReturnType<typeof blockOf>[] = [];
-      for (let at = 0; at < entries.length; at += 3) blocks.push(blockOf(entries.slice(at, at + 3)));
-      const join = (part: 'docs' | 'pos') => Uint8Array.from(blocks.flatMap((block) => [...block[part]]));
-      return readPostings(join('docs'), join('pos'));
-    },
-  };
-}
+/** English texts by number, as an index. */
+const indexOf = (texts: readonly string[]): TextIndex => ({
+  languages: [null, 'en'],
+  ...plainIndex(new Map(texts.map((text, number) => [number, { text, language: 'en' }]))),
+});
 
 /** Texts in which all of a question stands, and nothing that it puts out. */
 function found(typed: string, library: readonly string[], isTyping = false): number[] {

@@ -26,7 +26,7 @@ export function reordered(
     readonly index: TextIndex;
     readonly scores: Float32Array;
     readonly among: Among;
-    /** What is wanted, and what is put out: none of these rows has any of that. */
+    /** Matches the question's words, also those it excludes: no row in `best` has one of those. */
     readonly matcher: Matcher;
   },
 ): void {

@@ -20,7 +20,7 @@ export class ValueWords {
       this.#codes.push(lexicon.codesInAll(textsOf(this.values[code] ?? null)));
   }
 
-  /** By code of a value: what of a question stands in it; null where none of them has any of it. */
+  /** By value code: a bit for each wanted word that the value has; null if no value has any. */
   bits(matcher: Matcher): Int32Array | null {
     const bits = new Int32Array(this.values.length);
     let any = 0;

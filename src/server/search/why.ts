@@ -1,4 +1,4 @@
-import { inArray } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import { inWords } from '@/core/columns/format';
 import type { PlacedPaper } from '@/core/documents/contract';
 import type { FoundInside, FoundWhy, Marks } from '@/core/search/contract';
@@ -14,7 +14,6 @@ import type { Actor } from '../gate/actor';
 import { homeIsTold, labelIsKnown, paperAllows } from '../gate/visible';
 import { namesOn, pathsOf } from '../known/names';
 import { standName } from '../known/standing';
-import { and, eq, sql } from 'drizzle-orm';
 import { indexLanguages } from '../postings/keep';
 import { passagesIn } from './passages';
 

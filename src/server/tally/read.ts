@@ -107,7 +107,7 @@ async function textsOf(
      select current.id::text, text.number, text.length, text.language, 'own' from current
        join search_text as text on text.sha256 = current.sha256
      union all
-     select current.id::text, text.number, text.length, text.language, 'attached' from current
+     select distinct current.id::text, text.number, text.length, text.language, 'attached' from current
        join attachment on attachment.mail_sha256 = current.sha256
        join search_text as text on text.sha256 = attachment.sha256
      union all

@@ -4,6 +4,7 @@ import { type Column } from '@/core/columns/model';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { filingYearLabel, type YearNaming } from '@/core/calendar/filingYear';
 import type { FoundFacts, NamedCounts, NamedGroup, Slice, ViewPage } from '@/core/views/contract';
+import { withWord } from '@/core/search/compose';
 import { readQuestion } from '@/core/search/question';
 import { conditionsIn, findsIn, isFind, type AskedFor, type Part } from '@/core/views/conditions';
 import { periodInWords } from '@/core/calendar/period';
@@ -82,7 +83,7 @@ async function foundFacts({ conditions }: Question, { meant }: Answer): Promise<
   let words = only.find;
   for (const { typed, word, standsIn } of meant) {
     const whole = standsIn === null ? word : await wholeWord(standsIn, word, languages);
-    if (whole !== null) words = words.replace(typed, whole);
+    if (whole !== null) words = withWord(words, typed, whole);
   }
   return { leftOut, meant: words === only.find ? null : words };
 }

@@ -14,7 +14,7 @@ import {
 import type { PlaceRow } from '@/core/places/model';
 import type { ViewPage } from '@/core/views/contract';
 import { plainView, type ViewSpec } from '@/core/views/spec';
-import { call } from '../server/call';
+import { call, saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
@@ -60,8 +60,8 @@ export function FindRoom({ place }: { readonly place: { readonly id: string; rea
       call('search.remember', { words }).catch(() => undefined);
   }, [words, seenBy]);
 
-  const ask = (next: FindCondition, also: { typed?: string | null; just?: string | null } = {}) =>
-    void setState({ if: [...withFind(conditions, next)], typed: null, just: null, ...also }, { history: 'push' });
+  const ask: OnAsk = (next, also = {}, history = 'push') =>
+    void setState({ if: [...withFind(conditions, next)], typed: null, just: null, ...also }, { history });
   const question = <Question key={JSON.stringify(find)} find={find} place={place} onAsk={ask} />;
   if (find === null || series?.length === 0 || error)
     return (
@@ -71,7 +71,9 @@ export function FindRoom({ place }: { readonly place: { readonly id: string; rea
         {find === null ? (
           <HowTo />
         ) : (
-          <p className="px-6 py-6">Nothing was found for “{find.find}”: nothing is open to you yet.</p>
+          <p className="px-6 py-6">
+            {error ? saysOf(error) : `Nothing was found for “${find.find}”: nothing is open to you yet.`}
+          </p>
         )}
       </main>
     );
@@ -112,7 +114,11 @@ export function FindRoom({ place }: { readonly place: { readonly id: string; rea
   );
 }
 
-type OnAsk = (next: FindCondition, also?: { typed?: string | null; just?: string | null }) => void;
+type OnAsk = (
+  next: FindCondition,
+  also?: { typed?: string | null; just?: string | null },
+  history?: 'push' | 'replace',
+) => void;
 
 /** The words, and where they are looked for. */
 function Question({
@@ -197,7 +203,8 @@ function Near({
   const meant = page.found?.meant ?? null;
   const instead = page.state === 'counted' && page.totals?.papers === 0 && meant !== null && state.just === null;
   useEffect(() => {
-    if (instead && state.typed === null) onAsk({ ...find, find: meant }, { typed: find.find });
+    // In place of the address that found nothing: Back would lead there, and from there to here again.
+    if (instead && state.typed === null) onAsk({ ...find, find: meant }, { typed: find.find }, 'replace');
     // Once for each answer: asking changes the address, and with it the answer.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [instead, meant]);

@@ -9,11 +9,13 @@ import { MovePapersDialog } from '../documents/MovePapersDialog';
 import { LabelPanel } from '../labels/LabelPanel';
 import { ExportDialog } from './ExportDialog';
 import { HandPanel } from './HandPanel';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { useHand, useLabelPanel } from '../hand/HandProvider';
 
 /** The tray along the bottom: what is in hand, and what can be done with it. */
 export function HandTray() {
   const { held, putAllDown, putDown } = useHand();
+  const { seenBy } = useSurroundings();
   const { dispose } = usePaperActs();
   const [moving, setMoving] = useState(false);
   const [filing, setFiling] = useState(false);
@@ -63,9 +65,11 @@ export function HandTray() {
       <Button look="straw" onClick={() => setFiling(true)}>
         File elsewhere as well…
       </Button>
-      <Button look="straw" onClick={() => setExporting(true)}>
-        Export…
-      </Button>
+      {seenBy === null && (
+        <Button look="straw" onClick={() => setExporting(true)}>
+          Export…
+        </Button>
+      )}
       <Button look="straw" onClick={() => void dispose(papers).then((done) => done && putDown(ids))}>
         Dispose of
       </Button>

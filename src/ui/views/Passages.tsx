@@ -8,7 +8,6 @@ import type { PlacedPaper } from '@/core/documents/contract';
 import type { FoundWhy } from '@/core/search/contract';
 import { paperAddress, spotOf, type Spot } from '@/core/search/spot';
 import type { FindCondition } from '@/core/views/conditions';
-import type { PaperLine } from '@/core/views/display';
 import { GroupLine } from '../documents/GroupLine';
 import type { LedgerProps } from '../documents/ledgerProps';
 import { Link } from '../kit/link';
@@ -76,25 +75,33 @@ export function Passages(props: Props) {
   }, [lines, paperAt]);
   const why = useWhy(wanted, props.find);
 
-  const papers = useMemo(() => {
-    const all: { readonly at: number; readonly line: PaperLine }[] = [];
-    for (let at = 0; at < display.count; at += 1) {
-      const line = display.lineAt(at);
-      if (line?.kind === 'paper') all.push({ at, line });
-    }
-    return all;
-  }, [display]);
-  const here = papers.findIndex(({ line }) => paperAt(line.line)?.id === cursor);
+  /** The paper at a position of the screen; null for a heading, and for one that has not come yet. */
+  const paperOn = (index: number): PlacedPaper | null => {
+    const line = display.lineAt(index);
+    return line?.kind === 'paper' ? (paperAt(line.line) ?? null) : null;
+  };
+  const here = items.find(({ index }) => paperOn(index)?.id === cursor)?.index ?? -1;
+
+  /** The next position with a paper, in a direction; -1 where there is none. */
+  function step(from: number, by: 1 | -1): number {
+    for (let index = from; index >= 0 && index < display.count; index += by)
+      if (display.lineAt(index)?.kind === 'paper') return index;
+    return -1;
+  }
 
   function onKeyDown(event: KeyboardEvent) {
     if (event.target !== event.currentTarget) return;
-    const moves: Record<string, number> = { ArrowDown: here + 1, ArrowUp: here - 1, Home: 0, End: papers.length - 1 };
-    const next = moves[event.key];
-    const current = papers[here] && paperAt(papers[here].line.line);
-    if (next !== undefined) {
-      const to = papers[Math.max(0, Math.min(papers.length - 1, next))];
-      if (to) virtual.scrollToIndex(to.at);
-      const paper = to && paperAt(to.line.line);
+    const moves: Readonly<Record<string, () => number>> = {
+      ArrowDown: () => step(here + 1, 1),
+      ArrowUp: () => step(here - 1, -1),
+      Home: () => step(0, 1),
+      End: () => step(display.count - 1, -1),
+    };
+    const to = moves[event.key]?.();
+    const current = paperOn(here);
+    if (to !== undefined) {
+      if (to !== -1) virtual.scrollToIndex(to);
+      const paper = paperOn(to);
       if (paper) props.onCursor(paper.id);
     } else if (event.key === ' ' && current) props.onTick([current], !ticked.has(current.id));
     else if (event.key === 'Enter' && current) props.onOpenPaper(current.id, spotOf(why.get(current.id)?.inside));
@@ -111,7 +118,7 @@ export function Passages(props: Props) {
       aria-label={props.label}
       aria-multiselectable
       aria-rowcount={display.count}
-      aria-activedescendant={here === -1 ? undefined : `found-${papers[here]?.at}`}
+      aria-activedescendant={here === -1 ? undefined : `found-${here}`}
       onKeyDown={onKeyDown}
       className="min-h-0 flex-1 overflow-y-auto bg-sheet focus-visible:-outline-offset-2"
     >
