@@ -29,6 +29,11 @@ it('keeps what is in hand while one goes elsewhere, over a new page, and on anot
   await browser.click('checkbox', 'Pick up Agenda');
   await browser.click('checkbox', 'Pick up Chart');
   await browser.seesText('2 papers in hand');
+  // A box has the focus, and the key for the find field is not for it.
+  await browser.press('/');
+  await browser.press('budget of');
+  await browser.get('option', /All that is found for budget of/u);
+  await browser.seesText('2 papers in hand');
   await browser.goTo(`${server.url}/desk`);
   await browser.seesText('2 papers in hand');
   const other = await Browser.open();

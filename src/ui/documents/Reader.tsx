@@ -8,6 +8,7 @@ import type { PaperDocket } from '@/core/documents/model';
 import type { ReadablePaper } from '@/core/reading/contract';
 import type { Attachment } from '@/core/reading/form';
 import { isUnderWay } from '@/core/reading/stages';
+import { isTyping } from '../kit/isTyping';
 import { Button } from '../kit/button';
 import { Dialog } from '../kit/dialog';
 import { Link } from '../kit/link';
@@ -53,7 +54,7 @@ export function Reader({
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const busy = event.defaultPrevented || document.querySelector('[role="dialog"],[role="menu"]') !== null;
-      const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea');
+      const typing = isTyping(event.target);
       if (event.key !== 'Escape' || busy || typing) return;
       if (attachment) setAttachment(null);
       else router.push(back);

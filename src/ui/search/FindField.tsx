@@ -3,6 +3,7 @@
 import { Command } from 'cmdk';
 import { usePathname, useRouter } from 'next/navigation';
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
+import { isTyping } from '../kit/isTyping';
 import { useWaitingEnter } from '../kit/useWaitingEnter';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
@@ -34,8 +35,7 @@ export function FindField() {
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
+      const typing = isTyping(event.target);
       if (event.key !== '/' || typing || event.ctrlKey || event.metaKey || event.altKey) return;
       event.preventDefault();
       input.current?.focus();

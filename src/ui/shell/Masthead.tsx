@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
+import { isTyping } from '../kit/isTyping';
 import { Link } from '../kit/link';
 import { FindField } from '../search/FindField';
 import { Menu } from '../kit/menu';
@@ -35,8 +36,7 @@ export function Masthead() {
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
+      const typing = isTyping(event.target);
       if (event.key === '?' && !typing) setKeys(true);
     };
     window.addEventListener('keydown', onKey);
