@@ -34,10 +34,14 @@ export async function exportPapers(actor: Actor, documentIds: readonly string[])
   if (contents.length === 0) refuse('not-allowed', 'No copies of these papers may be taken.');
   // What is known to be damaged is said before anything is sent.
   for (const each of contents) await requireWhole(each);
-  const zip = new ZipFile();
   const names = new EntryNames();
   for (const taken of [listName, sumsName, leftOutName]) names.take([], taken);
   const paths = contents.map((each) => names.take(each.folders, fileNameOf(each.title, each.fileName)));
+  const ids = contents.map(({ id }) => id);
+  const list = Buffer.from(await listOf(actor, ids, paths));
+  // Nothing is awaited from here on: an entry is read as soon as it is added, and a failure needs a caller who listens.
+  const zip = new ZipFile();
+  const output = zip.outputStream as Readable;
   const open = new Set<Readable>();
   contents.forEach((each, at) => {
     const metadata = { mtime: each.madeAt, compress: false, size: each.sizeBytes };
@@ -50,14 +54,12 @@ export async function exportPapers(actor: Actor, documentIds: readonly string[])
       begin(null, bytes);
     });
   });
-  const ids = contents.map(({ id }) => id);
-  zip.addBuffer(Buffer.from(await listOf(actor, ids, paths)), listName);
+  zip.addBuffer(list, listName);
   zip.addBuffer(Buffer.from(contents.map(({ sha256 }, at) => `${sha256}  ${paths[at]}\n`).join('')), sumsName);
   const leftOut = new Set(documentIds).size - contents.length;
   if (leftOut > 0)
     zip.addBuffer(Buffer.from(`${counted(leftOut, 'paper')} left out: no copies may be taken.\r\n`), leftOutName);
   zip.end();
-  const output = zip.outputStream as Readable;
   // Whoever goes away in the middle stops the reading.
   output.on('close', () => open.forEach((bytes) => bytes.destroy()));
   return output;
