@@ -3,6 +3,7 @@ import { setPriority } from 'node:os';
 import { disconnect } from '@/server/db/client';
 import { wallsHere } from '@/server/cage/walls';
 import { sweepDirectory } from '@/server/blobs/sweep';
+import { destroyExpired } from '@/server/disposal/destroy';
 import { sweepPages } from '@/server/documents/pages';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
@@ -29,8 +30,8 @@ const loops = new ReadingLoops();
 for (const name of ['read', 'read', 'ocr'] as const) loops.start(name);
 
 const sweep = () =>
-  Promise.all([sweepUploads(), sweepChanges(), sweepPages(), sweepDirectory()]).catch((error: unknown) =>
-    logFault(error, { where: 'sweep' }),
+  Promise.all([sweepUploads(), sweepChanges(), sweepPages(), destroyExpired().then(() => sweepDirectory())]).catch(
+    (error: unknown) => logFault(error, { where: 'sweep' }),
   );
 await sweep();
 

@@ -1,4 +1,5 @@
-import { disposePapers, movePapers } from '@/server/documents/amend';
+import { disposePapers } from '@/server/disposal/dispose';
+import { movePapers } from '@/server/documents/amend';
 import { fileBuffer } from './file';
 import { type PaperPlan } from './papers';
 import { keeper } from './people';

@@ -10,7 +10,8 @@ import { defineColumn, retireColumn } from '@/server/columns/define';
 import { setGiven } from '@/server/columns/given';
 import { setValues, undoValues } from '@/server/columns/setValues';
 import { writableDb } from '@/server/db/client';
-import { disposePapers, movePapers, putBackPapers, renamePaper } from '@/server/documents/amend';
+import { disposePapers, putBackPapers } from '@/server/disposal/dispose';
+import { movePapers, renamePaper } from '@/server/documents/amend';
 import { crossFile, leavePlace } from '@/server/documents/crossFile';
 import { reorderPapers } from '@/server/documents/reorder';
 import { makeMeetings } from '@/server/meetings/meetings';
@@ -257,7 +258,7 @@ const acts: Readonly<Record<string, Act>> = {
   crossFile: async (scene, chance, actor) =>
     crossFile(actor, {
       documentIds: [(await scene.paper(chance)).id],
-      toId: (await scene.place(chance, all)).id,
+      toIds: [(await scene.place(chance, all)).id],
       kind: chance.pick(['pointer', 'opening']),
     }),
   leave: async (_scene, chance, actor) => {

@@ -7,7 +7,7 @@ import { plainFields } from '@/core/columns/contract';
 import { defineColumn } from '@/server/columns/define';
 import { createList } from '@/server/columns/lists';
 import { createLabel, putLabel } from '@/server/labels/labels';
-import { disposePapers } from '@/server/documents/amend';
+import { disposePapers } from '@/server/disposal/dispose';
 import { freshLibrary, furnished, newcomer, open, passwords } from '../library';
 import { type Browser } from './browser';
 import { type WebServer } from './server';

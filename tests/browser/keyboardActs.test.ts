@@ -4,7 +4,7 @@ import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
 import { db } from '@/server/db/client';
 import { document, invitation, library, place, version } from '@/server/db/schema';
-import { disposePapers } from '@/server/documents/amend';
+import { disposePapers } from '@/server/disposal/dispose';
 import { createFolder } from '@/server/places/create';
 import { freshLibrary, furnished } from '../library';
 import { type Browser } from './browser';

@@ -119,7 +119,7 @@ it('leaves whoever it was closed to nothing to find, in seven ways, and what the
     ['access.sheet', { on: { kind: 'paper', id } }],
     ['access.why', { on: { kind: 'paper', id }, personId: fifth.personId }],
     ['papers.values', { documentIds: [id] }],
-    ['papers.crossFile', { documentIds: [id], toId: home.dossier.id, kind: 'pointer' }],
+    ['papers.crossFile', { documentIds: [id], toIds: [home.dossier.id], kind: 'pointer' }],
   ];
   for (const [at, [name, input]] of asked(paperId).entries())
     expect(await answer(`/api/call/${name}`, input)).toBe(await answer(`/api/call/${name}`, asked(made)[at]?.[1]));

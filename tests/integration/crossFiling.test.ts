@@ -49,7 +49,7 @@ describe('a paper filed elsewhere as well', () => {
   it('as a pointer is listed there for those who see it anyway, and changes nobody’s access', async () => {
     const { target, id } = await scene('Pointer');
     expect(await forecastFiling(keeper, { documentIds: [id], placeId: target.id, kind: 'pointer' })).toEqual([]);
-    await crossFile(keeper, { documentIds: [id], toId: target.id, kind: 'pointer' });
+    await crossFile(keeper, { documentIds: [id], toIds: [target.id], kind: 'pointer' });
     expect(await listed(keeper, target.id)).toEqual(['Pointer paper']);
     expect(await listed(ben, target.id)).toEqual([]);
     expect(await refusedAs(docketOf(ben, { documentId: id }))).toBe('not-found');
@@ -74,7 +74,7 @@ describe('a paper filed elsewhere as well', () => {
       expect(await forecastFiling(keeper, { documentIds: [id], placeId: target.id, kind: 'opening' })).toMatchObject([
         { kind: 'gains', names: ['Ben Other'], papers: 1 },
       ]);
-      await crossFile(keeper, { documentIds: [id], toId: target.id, kind: 'opening' });
+      await crossFile(keeper, { documentIds: [id], toIds: [target.id], kind: 'opening' });
       expect(await listed(ben, target.id)).toEqual([title]);
       const docket = await docketOf(ben, { documentId: id });
       expect(docket).toMatchObject({ isHome: false, homeId: target.id, homePath: [], capabilities: ['see', 'take'] });
@@ -111,7 +111,7 @@ describe('a paper filed elsewhere as well', () => {
     const { source, target, id } = await scene('Rights');
     const eve = await newcomer(keeper, 'Eve Adder');
     await say(keeper, placeOn(source.id), [{ who: eve, gives: ['see'] }], false);
-    const file = (kind: 'pointer' | 'opening') => crossFile(eve, { documentIds: [id], toId: target.id, kind });
+    const file = (kind: 'pointer' | 'opening') => crossFile(eve, { documentIds: [id], toIds: [target.id], kind });
     expect(await refusedAs(file('pointer'))).toBe('not-found');
     await say(keeper, placeOn(target.id), [{ who: eve, gives: ['see', 'add'] }], false);
     expect(await refusedAs(file('opening'))).toBe('not-allowed');
@@ -140,7 +140,7 @@ describe('a paper filed elsewhere as well', () => {
       'not-allowed',
       [],
     ]);
-    await crossFile(keeper, { documentIds: [id], toId: target.id, kind: 'opening' });
+    await crossFile(keeper, { documentIds: [id], toIds: [target.id], kind: 'opening' });
     expect(await refusedAs(ask('pointer'))).toBe('not-allowed');
     expect(await forecastFiling(keeper, { documentIds: [id], placeId: target.id, kind: 'pointer' })).toMatchObject([
       { kind: 'loses', names: ['Ben Other'] },
@@ -164,7 +164,7 @@ describe('a paper filed elsewhere as well', () => {
 
   it('keeps what the paper itself withholds, whatever place would let someone in', async () => {
     const { target, id } = await scene('Withholding');
-    await crossFile(keeper, { documentIds: [id], toId: target.id, kind: 'opening' });
+    await crossFile(keeper, { documentIds: [id], toIds: [target.id], kind: 'opening' });
     await say(keeper, paperOn(id), [{ who: ben, withholds: ['see'] }]);
     expect(await sees(ben, id)).toBe(false);
     await say(keeper, paperOn(id), [{ who: ben, withholds: ['take'] }]);
@@ -174,7 +174,7 @@ describe('a paper filed elsewhere as well', () => {
   it('that moves into a place which lists it is there once, and who lost it is said before', async () => {
     const { source, target, id } = await scene('Moving');
     await say(keeper, placeOn(source.id), [{ who: ann, gives: ['see'] }], false);
-    await crossFile(keeper, { documentIds: [id], toId: target.id, kind: 'pointer' });
+    await crossFile(keeper, { documentIds: [id], toIds: [target.id], kind: 'pointer' });
     expect((await forecastPaperMove(keeper, { documentIds: [id], toId: target.id })).impact).toMatchObject([
       { kind: 'loses', names: ['Ann Reader'] },
       { kind: 'gains', names: ['Ben Other'] },
@@ -197,8 +197,8 @@ describe('a paper filed elsewhere as well', () => {
     };
     const before = await held();
     const id = await paper(one.id, 'Counted once');
-    await crossFile(keeper, { documentIds: [id], toId: other.id, kind: 'pointer' });
-    await crossFile(keeper, { documentIds: [id], toId: home.year.id, kind: 'pointer' });
+    await crossFile(keeper, { documentIds: [id], toIds: [other.id], kind: 'pointer' });
+    await crossFile(keeper, { documentIds: [id], toIds: [home.year.id], kind: 'pointer' });
     expect(await held()).toEqual(before.map((count) => Number(count) + 1));
   });
 

@@ -6,7 +6,7 @@ import { defineColumn, retireColumn } from '@/server/columns/define';
 import { setStandstill } from '@/server/standstill/standstill';
 import { db } from '@/server/db/client';
 import { expectedSay, place } from '@/server/db/schema';
-import { disposePapers } from '@/server/documents/amend';
+import { disposePapers } from '@/server/disposal/dispose';
 import { detailsOf, setDetails } from '@/server/dossiers/details';
 import { gapsOf } from '@/server/expected/gaps';
 import { meetingsOf, removeMeeting } from '@/server/meetings/meetings';

@@ -1,6 +1,6 @@
 import { fileBuffer } from '@/demo/file';
 import { setAccess } from '@/server/access/change';
-import { disposePapers, putBackPapers } from '@/server/documents/amend';
+import { disposePapers, putBackPapers } from '@/server/disposal/dispose';
 import type { Actor } from '@/server/gate/actor';
 import { papersInHand, pickUp, putDown } from '@/server/hand/hand';
 import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';

@@ -4,7 +4,7 @@ import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
 import { setAccess } from '@/server/access/change';
 import { accessSheet } from '@/server/access/sheet';
-import { disposePapers } from '@/server/documents/amend';
+import { disposePapers } from '@/server/disposal/dispose';
 import { alikePapers } from '@/server/likeness/alike';
 import { dropLibrary, freshLibrary, furnished, newcomer, refusedAs } from '../library';
 import { readPaper } from '../reading';

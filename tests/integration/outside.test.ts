@@ -7,7 +7,7 @@ import type { Actor } from '@/server/gate/actor';
 import { atMoment } from '@/server/base/clock';
 import { config } from '@/server/base/config';
 import { crossFile } from '@/server/documents/crossFile';
-import { disposePapers } from '@/server/documents/amend';
+import { disposePapers } from '@/server/disposal/dispose';
 import { listLinks, makeLink, withdrawLink } from '@/server/outside/links';
 import { contentOutside, paperOutside, papersOutside } from '@/server/outside/papers';
 import { gateOf, openLink, sendCode, visitorOf, type Visitor } from '@/server/outside/visit';
@@ -149,7 +149,7 @@ describe('a link to a view', () => {
   it('is not widened by a pointer, which lets nobody in', async () => {
     const far = await furnished(keeper, 'Far series');
     const secret = await fileBuffer(keeper, far.year.id, 'Far secret.txt', Buffer.from('far\n'));
-    await crossFile(keeper, { documentIds: [secret], toId: home.year.id, kind: 'pointer' });
+    await crossFile(keeper, { documentIds: [secret], toIds: [home.year.id], kind: 'pointer' });
     expect(await titles(await enter((await make(manager, { on: toView(home.dossier.id) })).token))).toEqual([
       'Lease',
       'Minutes',

@@ -3,17 +3,17 @@ import type { Actor } from '@/server/gate/actor';
 import { writableDb } from '@/server/db/client';
 import { journal, version } from '@/server/db/schema';
 import {
-  disposePapers,
   forecastPaperMove,
   movePapers,
-  putBackPapers,
   putInPlaces,
   renamePaper,
   restoreVersion,
   setRemark,
 } from '@/server/documents/amend';
 import { docketOf } from '@/server/documents/docket';
-import { disposedPapers, ledgerPage } from '@/server/documents/ledger';
+import { disposePapers, putBackPapers } from '@/server/disposal/dispose';
+import { disposedPapers } from '@/server/disposal/list';
+import { ledgerPage } from '@/server/documents/ledger';
 import { createFolder } from '@/server/places/create';
 import { listChildren } from '@/server/places/open';
 import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
@@ -64,8 +64,10 @@ describe('papers', () => {
     ).toBe('not-found');
     await disposePapers(keeper, { documentIds: papers });
     expect(await refusedAs(docketOf(reader, { documentId: papers[0] ?? '' }))).toBe('not-found');
-    expect((await disposedPapers(reader)).length).toBe(0);
-    expect((await disposedPapers(keeper)).map((each) => each.id).sort()).toEqual([...papers].sort());
+    expect((await disposedPapers(reader, { words: '', order: 'newest', most: 100 })).total).toBe(0);
+    expect(
+      (await disposedPapers(keeper, { words: '', order: 'newest', most: 100 })).papers.map((each) => each.id).sort(),
+    ).toEqual([...papers].sort());
     await putBackPapers(keeper, { documentIds: papers });
     expect((await docketOf(reader, { documentId: papers[0] ?? '' })).disposedAt).toBeNull();
   });

@@ -2,7 +2,7 @@ import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
 import { undoAccess, withdrawAccess } from '@/server/access/change';
 import { markPassed, passedByMe, passedToMe } from '@/server/access/passed';
-import { disposePapers } from '@/server/documents/amend';
+import { disposePapers } from '@/server/disposal/dispose';
 import { valuesTable } from '@/server/interchange/table';
 import { notCopiable } from '@/server/documents/content';
 import { createGroup, changeGroup } from '@/server/people/people';

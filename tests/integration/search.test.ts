@@ -5,7 +5,8 @@ import { fileBuffer } from '@/demo/file';
 import { setAccess } from '@/server/access/change';
 import { db, writableDb } from '@/server/db/client';
 import { attachment, document, readingStage, searchSegment, searchText } from '@/server/db/schema';
-import { disposePapers, renamePaper } from '@/server/documents/amend';
+import { disposePapers } from '@/server/disposal/dispose';
+import { renamePaper } from '@/server/documents/amend';
 import { crossFile } from '@/server/documents/crossFile';
 import { docketOf } from '@/server/documents/docket';
 import { readStages } from '@/server/extraction/read';
@@ -135,7 +136,7 @@ describe('nothing is told of what is kept from someone', () => {
 
   it('not in which place it has its home, to those who see it by another', async () => {
     const id = await filed(closedId, 'sandpiper.txt', 'A sandpiper ran along the hard.');
-    await crossFile(keeper, { documentIds: [id], toId: openId, kind: 'opening' });
+    await crossFile(keeper, { documentIds: [id], toIds: [openId], kind: 'opening' });
     expect(await titles(keeper, 'sandpiper', closedId)).toEqual(['sandpiper']);
     expect(await titles(reader, 'sandpiper')).toEqual(['sandpiper']);
     expect(await titles(reader, 'sandpiper', openId)).toEqual(['sandpiper']);

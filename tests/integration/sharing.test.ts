@@ -224,7 +224,7 @@ describe('a manager from whom something below is kept', () => {
     const asked = await paper(shown.id, 'Opened elsewhere');
     const elsewhere = await folder('Not for Mel');
     await say(keeper, placeOn(elsewhere.id), [{ who: ben, gives: ['see'] }], false);
-    await crossFile(keeper, { documentIds: [asked], toId: elsewhere.id, kind: 'opening' });
+    await crossFile(keeper, { documentIds: [asked], toIds: [elsewhere.id], kind: 'opening' });
     expect((await accessSheet(mel, { on: paperOn(asked) })).openings).toEqual([null]);
     expect((await accessSheet(keeper, { on: paperOn(asked) })).openings).toEqual(['Finance, Not for Mel']);
     const why = await whyAccess(mel, { on: paperOn(asked), personId: ben.personId });

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import { accessContract } from '../access/contract';
 import { accountContract } from '../people/accountContract';
 import { columnsContract } from '../columns/contract';
+import { disposalContract } from '../disposal/contract';
 import { documentsContract } from '../documents/contract';
 import { dossiersContract } from '../dossiers/contract';
 import { expectedContract } from '../expected/contract';
@@ -26,6 +27,7 @@ export const contract = {
   ...accessContract,
   ...accountContract,
   ...columnsContract,
+  ...disposalContract,
   ...documentsContract,
   ...dossiersContract,
   ...expectedContract,

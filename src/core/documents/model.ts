@@ -79,6 +79,15 @@ export interface PaperFacts {
   readonly references: readonly string[];
 }
 
+/** Where a copy came from. */
+export interface PaperOrigin {
+  /** The original; null if it is no longer there, or is not open to the caller. */
+  readonly original: { readonly id: string; readonly title: string } | null;
+  /** Whether the original has a newer version than the one copied, of which the caller may take a copy. */
+  readonly hasNewer: boolean;
+  readonly at: string;
+}
+
 /** Everything the docket shows of a paper. */
 export interface PaperDocket extends Omit<PaperRow, 'inside'> {
   readonly remark: string;
@@ -102,6 +111,8 @@ export interface PaperDocket extends Omit<PaperRow, 'inside'> {
   readonly facts: PaperFacts;
   readonly disposedAt: string | null;
   readonly versions: readonly PaperVersion[];
+  /** Where it was copied from; null for a paper that is no copy. */
+  readonly origin: PaperOrigin | null;
   /** Whether there is a picture of it: a cover chosen for it, or its first page. */
   readonly hasPicture: boolean;
   readonly hasOwnCover: boolean;
@@ -118,12 +129,4 @@ export interface LedgerPage {
   readonly names: Readonly<Record<string, string>>;
   /** Totals of the whole filtered list; null except on the first page. */
   readonly totals: { readonly papers: number; readonly sizeBytes: number; readonly pages: number } | null;
-}
-
-/** A paper waiting in the disposal tray. */
-export interface DisposedPaper extends PaperRow {
-  readonly homeId: string;
-  readonly homeName: string;
-  readonly disposedAt: string;
-  readonly disposedBy: string;
 }

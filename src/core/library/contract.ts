@@ -15,6 +15,7 @@ export const settingsSchema = z.object({
   maxFileBytes: z.number().int().min(1_000_000, 'At least 1 MB.').max(greatestMaxFileBytes, 'At most 4,000 MB.'),
   families: z.array(z.enum(allFamilies)).min(1, 'At least one kind of file is needed.'),
   scanLanguages: z.array(z.enum(allScanLanguages)).min(1, 'At least one language is needed.').readonly(),
+  trayDays: z.number().int().min(1, 'At least one day.').max(36_500, 'At most 36,500 days.').nullable(),
   revision: z.number().int().nonnegative(),
 });
 

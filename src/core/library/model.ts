@@ -13,6 +13,8 @@ export interface LibrarySettings extends YearNaming {
   readonly families: readonly KindFamily[];
   /** The languages in which scans are read; at least one. */
   readonly scanLanguages: readonly ScanLanguage[];
+  /** How many days papers wait in the disposal tray; null: until a person destroys them. */
+  readonly trayDays: number | null;
   readonly revision: number;
   /** The filing years, by first calendar year, in order. */
   readonly filingYears: readonly number[];
@@ -22,6 +24,8 @@ export interface LibrarySettings extends YearNaming {
 
 /** The largest file of a new library, in bytes. */
 export const defaultMaxFileBytes = 250_000_000;
+/** The days in the disposal tray of a new library. */
+export const defaultTrayDays = 90;
 /** The most a library may allow for one file: 4 GB. */
 export const greatestMaxFileBytes = 4_000_000_000;
 

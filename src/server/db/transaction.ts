@@ -5,9 +5,10 @@ import { actingDb, askingDb, runningTransaction, type RunningTransaction, type T
 
 /**
  * The kinds of derived data, in the order in which they are locked: memberships and who is a keeper; the tree (lineages,
- * years, names, closed and locked places); access (scopes); given and shown values.
+ * years, names, closed and locked places); access (scopes); given and shown values. And, though it is not derived, the content
+ * there is: while an act files what is kept already, nobody destroys it.
  */
-export const derived = ['people', 'tree', 'access', 'given'] as const;
+export const derived = ['people', 'tree', 'access', 'given', 'content'] as const;
 export type Derived = (typeof derived)[number];
 
 /** Advisory lock numbers. The journal's lock is always taken last (`acts/append.ts`). */
@@ -16,6 +17,7 @@ const lockNumbers: Readonly<Record<Derived, number>> = {
   tree: 7_301_012,
   access: 7_301_013,
   given: 7_301_014,
+  content: 7_301_015,
 };
 
 /** Attempts in all at a transaction that ends in a deadlock (40P01) or serialization failure (40001). */

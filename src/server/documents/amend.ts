@@ -9,7 +9,6 @@ import { papersFor, placeFor } from '../gate/held';
 import { impactOf } from '../access/forecast';
 import { recomputePapers } from '../scopes/scopes';
 import { partOfPapers } from '../scopes/parts';
-import { paperIsDisposed } from '../gate/visible';
 import { forecastValues } from '../columns/given';
 import { changesOf, keepChanges, writeOwn, type OwnChange } from '../columns/write';
 import type { Tx } from '../db/client';
@@ -87,7 +86,13 @@ export const movePapers = acts('papers.move', [], async (tx, actor, input) => {
 });
 
 /** Sets papers' home: they take the offered values that they lack, and show the fixed ones. */
-async function rehome(tx: Tx, actor: Actor, ids: readonly string[], homeId: string, offering = true): Promise<void> {
+export async function rehome(
+  tx: Tx,
+  actor: Actor,
+  ids: readonly string[],
+  homeId: string,
+  offering = true,
+): Promise<void> {
   const offers = offering ? sql`${place.offeredValues}` : sql`'{}'::jsonb`;
   await tx
     .update(document)
@@ -178,36 +183,6 @@ export const forecastPaperMove = asks('papers.moveForecast', async (actor, input
       values: await forecastValues(tx, target, moving),
     };
   });
-});
-
-/** Puts papers into the disposal tray. Nothing is lost. */
-export const disposePapers = acts('papers.dispose', [], async (tx, actor, input) => {
-  const papers = await papersFor(tx, actor, input.documentIds, 'amend');
-  const ids = papers.map((paper) => paper.id);
-  await tx.update(document).set({ disposedAt: now(), disposedBy: actor.personId }).where(idIn(document.id, ids));
-  const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
-  return {
-    entry: { act: 'papers.disposed', subjects, detail: { count: papers } },
-    result: { disposed: ids.length },
-  };
-});
-
-/** Restores papers from the disposal tray. Ignores those already restored. */
-export const putBackPapers = acts('papers.putBack', [], async (tx, actor, input) => {
-  const papers = await tx
-    .select({ id: document.id, title: document.title, homeId: document.homeId })
-    .from(document)
-    .where(and(idIn(document.id, input.documentIds), isNotNull(document.disposedAt), paperIsDisposed(actor)))
-    .for('update');
-  if (papers.length === 0) refuse('not-found');
-  for (const homeId of new Set(papers.map((paper) => paper.homeId))) await placeFor(tx, actor, homeId, 'amend');
-  const ids = papers.map((paper) => paper.id);
-  await tx.update(document).set({ disposedAt: null, disposedBy: null }).where(idIn(document.id, ids));
-  const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
-  return {
-    entry: { act: 'papers.putBack', subjects, detail: { count: papers } },
-    result: { restored: ids.length },
-  };
 });
 
 /** Restores an older version by adding it as the newest; the versions between stay. */

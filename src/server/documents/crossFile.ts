@@ -1,7 +1,10 @@
 import { and, eq, sql } from 'drizzle-orm';
 import type { FilingKind, PaperFiling } from '@/core/documents/model';
 import type { ReadInputOf } from '@/core/contract';
+import { mostPairs } from '@/core/documents/contract';
 import { refuse } from '@/core/errors/refusal';
+import type { NamedPlace } from '@/core/journal/events';
+import { counted } from '@/core/text/measure';
 import { mayHoldPapers } from '@/core/tree/placeKind';
 import { pathsOf } from '../known/names';
 import { acts, asks } from '../acts/operation';
@@ -19,43 +22,65 @@ import { document, filing, place } from '../db/schema';
 import { snapshot } from '../db/transaction';
 
 /**
- * Lists papers in one more place. A pointer changes nobody's access and needs `see`; an opening gives access to the
- * place's readers and needs `manage` at the papers' homes. Both need `add` in the place.
+ * Lists papers in more places. A pointer changes nobody's access and needs `see`; an opening gives access to the place's
+ * readers and needs `manage` at the papers' homes. Both need `add` in each place.
  */
 export const crossFile = acts('papers.crossFile', [], async (tx, actor, input) => {
-  const { target, papers } = await fileable(tx, actor, input);
+  const { targets, papers } = await fileable(tx, actor, input);
   const there = new Map(
     (
       await tx
         .select()
         .from(filing)
-        .where(and(eq(filing.placeId, target.id), idIn(filing.documentId, idsOf(papers))))
-    ).map((row) => [row.documentId, row]),
+        .where(and(idIn(filing.placeId, idsOf(targets)), idIn(filing.documentId, idsOf(papers))))
+    ).map((row) => [`${row.documentId} ${row.placeId}`, row.kind]),
   );
-  const fresh = papers.filter(({ id, homeId }) => homeId !== target.id && there.get(id)?.kind !== input.kind);
+  const kindThere = (documentId: string, placeId: string) => there.get(`${documentId} ${placeId}`);
+  const fresh = targets.flatMap((target) =>
+    papers
+      .filter(({ id, homeId }) => homeId !== target.id && kindThere(id, target.id) !== input.kind)
+      .map(({ id, title }) => ({ documentId: id, placeId: target.id, title })),
+  );
   // Turning an opening into a pointer needs the same right as making it.
-  const shutting = idsOf(fresh.filter(({ id }) => there.get(id)?.kind === 'opening'));
-  if (shutting.length > 0) await papersFor(tx, actor, shutting, 'manage', 'evenClosed');
+  const shutting = fresh.filter(({ documentId, placeId }) => kindThere(documentId, placeId) === 'opening');
+  if (shutting.length > 0)
+    await papersFor(
+      tx,
+      actor,
+      shutting.map(({ documentId }) => documentId),
+      'manage',
+      'evenClosed',
+    );
   if (fresh.length === 0) return { entry: null, result: { filed: [] } };
+  const at = now();
   await tx
     .insert(filing)
     .values(
-      fresh.map(({ id }) => ({
-        documentId: id,
-        placeId: target.id,
+      fresh.map(({ documentId, placeId }) => ({
+        documentId,
+        placeId,
         kind: input.kind,
         madeBy: actor.personId,
-        madeAt: now(),
+        madeAt: at,
       })),
     )
     .onConflictDoUpdate({ target: [filing.documentId, filing.placeId], set: { kind: input.kind } });
-  await recomputeOwn(tx, idsOf(fresh));
-  const detail = { count: fresh, to: target, how: howWords[input.kind] };
+  const filed = new Set(fresh.map(({ documentId }) => documentId));
+  await recomputeOwn(tx, [...filed]);
+  const count = papers.filter(({ id }) => filed.has(id));
   return {
-    entry: { act: 'papers.crossFiled', subjects: [...idsOf(fresh), target.id], detail },
-    result: { filed: idsOf(fresh) },
+    entry: {
+      act: 'papers.crossFiled',
+      subjects: [...filed, ...new Set(fresh.map(({ placeId }) => placeId))],
+      detail: { count, to: severalPlaces(targets), how: howWords[input.kind] },
+    },
+    result: { filed: fresh.map(({ documentId, placeId }) => ({ documentId, placeId })) },
   };
 });
+
+/** Places as the journal names them: one by its name, several by their number, as a reader may know only some of them. */
+export const severalPlaces = (places: readonly { readonly id: string; readonly name: string }[]): NamedPlace =>
+  places.length === 1 && places[0] ? places[0] : { id: null, name: counted(places.length, 'place') };
 
 const howWords: Record<FilingKind, string> = {
   pointer: 'for those who may see it anyway',
@@ -63,12 +88,29 @@ const howWords: Record<FilingKind, string> = {
 };
 const idsOf = (papers: readonly { readonly id: string }[]): string[] => papers.map(({ id }) => id);
 
-async function fileable(tx: Tx, actor: Actor, { documentIds, toId, kind }: ReadInputOf<'papers.crossFile'>) {
-  const target = await placeFor(tx, actor, toId, 'add');
-  if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
+async function fileable(tx: Tx, actor: Actor, { documentIds, toIds, kind }: ReadInputOf<'papers.crossFile'>) {
+  const targets = await receivingPlaces(tx, actor, toIds);
+  requirePairs(documentIds, toIds);
   // Access can be changed even for locked papers and in closed places.
   const capability = kind === 'opening' ? 'manage' : 'see';
-  return { target, papers: await papersFor(tx, actor, documentIds, capability, 'evenClosed') };
+  return { targets, papers: await papersFor(tx, actor, documentIds, capability, 'evenClosed') };
+}
+
+/** Places that take papers from the caller, each once and in one order. */
+export async function receivingPlaces(tx: Tx, actor: Actor, ids: readonly string[]) {
+  const targets = [];
+  for (const id of [...new Set(ids)].sort()) {
+    const target = await placeFor(tx, actor, id, 'add');
+    if (!mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
+    targets.push(target);
+  }
+  return targets;
+}
+
+/** Refuses what is too much for one act. */
+export function requirePairs(documentIds: readonly string[], toIds: readonly string[]): void {
+  if (documentIds.length * toIds.length > mostPairs)
+    refuse('invalid', 'At most 5,000 papers and places together in one act: 125 papers into 40 places, for instance.');
 }
 
 /** Recomputes papers that have scopes of their own, which include what openings give. */
@@ -126,6 +168,33 @@ export const leavePlace = acts('paper.leave', [], async (tx, actor, input) => {
   await recomputeOwn(tx, [paper.id]);
   const detail = { title: paper.title, from: at };
   return { entry: { act: 'paper.left', subjects: [paper.id, at.id], detail }, result: { kind: gone.kind } };
+});
+
+/** Takes papers out of places that list them, as far as they are still there. Needs what leaving each of them needs. */
+export const leavePlaces = acts('papers.leave', [], async (tx, actor, { filings }) => {
+  const papers = await papersFor(
+    tx,
+    actor,
+    filings.map(({ documentId }) => documentId),
+    'see',
+  );
+  const places = [];
+  const left = new Set<string>();
+  let count = 0;
+  for (const placeId of [...new Set(filings.map((each) => each.placeId))].sort()) {
+    const ids = filings.flatMap((each) => (each.placeId === placeId ? [each.documentId] : []));
+    places.push(await mayTakeOut(tx, actor, ids, placeId));
+    const gone = await tx
+      .delete(filing)
+      .where(and(eq(filing.placeId, placeId), idIn(filing.documentId, ids)))
+      .returning({ documentId: filing.documentId });
+    for (const { documentId } of gone) left.add(documentId);
+    count += gone.length;
+  }
+  if (count === 0) return { entry: null, result: { left: 0 } };
+  await recomputeOwn(tx, [...left]);
+  const detail = { count: papers.filter(({ id }) => left.has(id)), from: severalPlaces(places) };
+  return { entry: { act: 'papers.left', subjects: [...left, ...idsOf(places)], detail }, result: { left: count } };
 });
 
 /** The places other than its home that list a paper and that the caller may see. */

@@ -24,6 +24,7 @@ import {
 } from '../db/schema';
 import { toldValues } from '../columns/read';
 import { resultsOf } from '../extraction/read';
+import { originOf } from './copy';
 import { filingsOf } from './crossFile';
 import { standId } from '../known/standing';
 
@@ -82,12 +83,13 @@ export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
   const current = versions[0];
   if (!current) throw new Error(`The paper ${documentId} has no version`);
   const { lineage, filedAt, changedAt, disposedAt, fixedValues, locked, begun, facts, ...shown } = paper;
-  const [held, still, names, homePath, filings, results] = await Promise.all([
+  const [held, still, names, homePath, filings, origin, results] = await Promise.all([
     capabilitiesOn(db(), actor, documentId),
     standstillOf(db(), lineage),
     waysInto(db(), documentId).then(({ home, openings }) => namesIn(db(), [home, ...openings])),
     paper.isHome ? pathOf(db(), actor, lineage) : [],
     filingsOf(db(), actor, documentId),
+    originOf(db(), actor, documentId),
     resultsOf(current.sha256),
   ]);
   const {
@@ -103,6 +105,7 @@ export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
     fileName: current.fileName,
     sha256: current.sha256,
     filings,
+    origin,
     homePath: homePath.map(({ id, name }) => ({ id, name })),
     capabilities: listOf(held & ~stoppedBy({ ...still, locked: locked || still.locked })),
     still: locked ? 'locked' : still.closed ? 'closedPlace' : still.locked ? 'lockedPlace' : null,

@@ -11,7 +11,7 @@ import { searchKey } from '@/core/text/fold';
 import type { Conditions } from '@/core/views/conditions';
 import { dayAt } from '@/core/calendar/period';
 import type { Actor } from '../gate/actor';
-import { labelIsKnown, paperAllows, paperIsDisposed } from '../gate/visible';
+import { labelIsKnown, paperAllows } from '../gate/visible';
 import { now } from '../base/clock';
 import { toldValues } from '../columns/read';
 import { db } from '../db/client';
@@ -19,7 +19,6 @@ import { escapeLike } from '../db/like';
 import { idIn } from '../db/idIn';
 import { plannedOnce } from '../db/plannedOnce';
 import { document, documentLabel, label, library, look, person, place, reading, version } from '../db/schema';
-import { fullName } from '../known/places';
 import { standId, standName, standsIn } from '../known/standing';
 import { builtInSql, changerName, isSqlProperty } from '../conditions/builtIns';
 import { columnKey, meetsAll, type Moment } from '../conditions/where';
@@ -210,22 +209,3 @@ const amongIds = (ids: readonly string[]): SQL => sql`${idIn(document.id, ids)} 
 export const papersByIds = asks('papers.rows', (actor, { documentIds }) =>
   placedPapers(actor, amongIds(documentIds), 5000),
 );
-
-/** Papers in the disposal tray that the caller may restore. */
-export const disposedPapers = asks('papers.disposed', async (actor) => {
-  const rows = await db()
-    .select({
-      ...rowColumns(actor),
-      homeId: place.id,
-      homeName: fullName,
-      disposedAt: document.disposedAt,
-      disposedBy: sql<string>`coalesce((select gone.name from person as gone where gone.id = ${document.disposedBy}), '')`,
-    })
-    .from(document)
-    .innerJoin(person, eq(person.id, document.filedBy))
-    .innerJoin(place, eq(place.id, document.homeId))
-    .where(paperIsDisposed(actor))
-    .orderBy(sql`${document.disposedAt} desc, ${document.id}`)
-    .limit(1000);
-  return rows.map((row) => ({ ...asRow(row), disposedAt: row.disposedAt?.toISOString() ?? '' }));
-});

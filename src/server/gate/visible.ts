@@ -81,11 +81,15 @@ export function placeIsStill(capability: Capability): SQL {
   return sql`exists (select from ${place} as above where above.id = any(${place.lineage}) and ${stops('above', capability)})`;
 }
 
+/** The same for the place where a paper lies, in queries of papers. */
+export const placeIsStillOf = (capability: Capability): SQL =>
+  sql`exists (select from ${place} as lying join ${place} as above on above.id = any(lying.lineage)
+    where lying.id = ${document.homeId} and ${stops('above', capability)})`;
+
 /** The same for papers, which can also be locked themselves. */
 export function paperIsStill(capability: Capability): SQL {
   const own = has(stoppedBy({ locked: true, closed: false }), capability) ? sql`${document.locked}` : sql`false`;
-  return sql`(${own} or exists (select from ${place} as lying join ${place} as above on above.id = any(lying.lineage)
-    where lying.id = ${document.homeId} and ${stops('above', capability)}))`;
+  return sql`(${own} or ${placeIsStillOf(capability)})`;
 }
 
 function stops(alias: string, capability: Capability): SQL {
@@ -107,9 +111,9 @@ export function paperAllows(actor: Actor, capability: Capability): SQL {
   return sql`(${document.disposedAt} is null and ${documentAllows(actor, capability)})`;
 }
 
-/** Papers in the disposal tray that the caller may restore. */
-export function paperIsDisposed(actor: Actor): SQL {
-  return sql`(${document.disposedAt} is not null and ${documentAllows(actor, 'amend')})`;
+/** Papers in the disposal tray that the caller may restore; or for which they have another capability. */
+export function paperIsDisposed(actor: Actor, capability: Capability = 'amend'): SQL {
+  return sql`(${document.disposedAt} is not null and ${documentAllows(actor, capability)})`;
 }
 
 /** People whom the caller may be told of: all with an account; people outside the organisation know only themselves. */

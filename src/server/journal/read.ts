@@ -8,7 +8,7 @@ import { asks } from '../acts/operation';
 import { seesAll, type Actor } from '../gate/actor';
 import { homeIsTold, paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
-import { accessChange, document, journal, person, place, valueBatch } from '../db/schema';
+import { accessChange, destroyedPaper, document, journal, person, place, valueBatch } from '../db/schema';
 
 /** The newest forty entries about a place or a paper that the caller may see, newest first. */
 export const journalOf = asks('journal.of', async (actor, input) => {
@@ -76,8 +76,15 @@ async function sightOf(
     .select({ id: place.id, known: sql<boolean>`(select ${isKnown})` })
     .from(place)
     .where(sql`${place.id} = ${among}`);
+  // Who could see a paper that was destroyed can no longer be told: its title stays with those who see everything.
+  const destroyed = await db()
+    .select({ id: destroyedPaper.id })
+    .from(destroyedPaper)
+    .where(sql`${destroyedPaper.id} = ${among}`);
   return {
-    papers: new Map(papers.map((row) => [row.id, row.seen])),
+    papers: new Map(
+      [...papers, ...destroyed.map(({ id: gone }) => ({ id: gone, seen: false }))].map((row) => [row.id, row.seen]),
+    ),
     places: new Map(places.map((row) => [row.id, row.known])),
   };
 }

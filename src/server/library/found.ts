@@ -1,5 +1,5 @@
 import { usualFamilies } from '@/core/files/fileKind';
-import { defaultMaxFileBytes } from '@/core/library/model';
+import { defaultMaxFileBytes, defaultTrayDays } from '@/core/library/model';
 import { filingYearLabel, filingYearOf } from '@/core/calendar/filingYear';
 import { refuse } from '@/core/errors/refusal';
 import { nameKey, searchKey } from '@/core/text/fold';
@@ -41,6 +41,7 @@ export async function foundLibrary(founding: Founding): Promise<{ keeperId: stri
         yearStartMonth,
         maxFileBytes: defaultMaxFileBytes,
         families: usualFamilies,
+        trayDays: defaultTrayDays,
       })
       .onConflictDoNothing()
       .returning({ id: library.id });

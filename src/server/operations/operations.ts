@@ -39,20 +39,16 @@ import { setCells, setValues, undoValues } from '../columns/setValues';
 import { suggest } from '../columns/suggest';
 import { applyTable, previewTable } from '../interchange/table';
 import { missingValues, valueChoices, valuesOf } from '../columns/values';
-import {
-  disposePapers,
-  forecastPaperMove,
-  movePapers,
-  putBackPapers,
-  putInPlaces,
-  renamePaper,
-  restoreVersion,
-  setRemark,
-} from '../documents/amend';
+import { forecastPaperMove, movePapers, putInPlaces, renamePaper, restoreVersion, setRemark } from '../documents/amend';
+import { destroyPapers } from '../disposal/destroy';
+import { disposePapers, putBackPapers } from '../disposal/dispose';
+import { disposedPapers } from '../disposal/list';
 import { notCopiable } from '../documents/content';
-import { crossFile, forecastFiling, leavePlace } from '../documents/crossFile';
+import { actablePapers } from '../documents/actable';
+import { copyPapers, forecastCopy, takeNewer } from '../documents/copy';
+import { crossFile, forecastFiling, leavePlace, leavePlaces } from '../documents/crossFile';
 import { docketOf } from '../documents/docket';
-import { disposedPapers, latelyChanged, papersByIds } from '../documents/ledger';
+import { latelyChanged, papersByIds } from '../documents/ledger';
 import { reorderPapers } from '../documents/reorder';
 import { detailsOf, fieldsOf, setDetails, setFields } from '../dossiers/details';
 import { checkDossiers, makeDossiers } from '../dossiers/dossiers';
@@ -213,13 +209,19 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'paper.addLink': addLink,
   'paper.remember': rememberPage,
   'paper.spots': spotsInPaper,
+  'paper.takeNewer': takeNewer,
   'paper.rename': renamePaper,
   'paper.restoreVersion': restoreVersion,
   'paper.setRemark': setRemark,
+  'papers.actable': actablePapers,
+  'papers.copy': copyPapers,
+  'papers.copyForecast': forecastCopy,
   'papers.crossFile': crossFile,
+  'papers.destroy': destroyPapers,
   'papers.dispose': disposePapers,
   'papers.disposed': disposedPapers,
   'papers.forecastFiling': forecastFiling,
+  'papers.leave': leavePlaces,
   'papers.lately': latelyChanged,
   'papers.move': movePapers,
   'papers.moveForecast': forecastPaperMove,

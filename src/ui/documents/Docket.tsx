@@ -16,15 +16,16 @@ import { JournalList } from '../journal/JournalList';
 import { Button } from '../kit/button';
 import { OutsideLinkDialog } from '../links/OutsideLinkDialog';
 import { Menu } from '../kit/menu';
-import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { OpenAsNoteDialog } from '../notes/OpenAsNoteDialog';
+import { CopyDialog } from './CopyDialog';
 import { CoverDialog } from './CoverDialog';
 import { CrossFileDialog } from './CrossFileDialog';
 import { MuchLike } from './MuchLike';
 import { NewVersion } from './NewVersion';
 import { droppableOn } from '../uploads/versionDrop';
+import { CopyOf } from './CopyOf';
 import { FiledIn } from './FiledIn';
 import { MovePapersDialog } from './MovePapersDialog';
 import { RemarkEditor } from './RemarkEditor';
@@ -78,22 +79,12 @@ const section = 'border-t border-line px-4 py-3';
 
 function Shown({ paper }: { readonly paper: PaperDocket }) {
   const around = useSurroundings();
-  const [dialog, setDialog] = useState<'move' | 'file' | 'access' | 'link' | 'cover' | 'note' | null>(null);
+  const [dialog, setDialog] = useState<'move' | 'file' | 'copy' | 'access' | 'link' | 'cover' | 'note' | null>(null);
   const [renaming, setRenaming] = useState(false);
   const rename = useAct('paper.rename');
   const acts = usePaperActs();
   const setStart = useAct('note.setStart');
-  const setLock = useAct('papers.setLock');
-  const lock = (locked: boolean) =>
-    setLock.mutate(
-      { documentIds: [paper.id], locked },
-      {
-        onSuccess: () =>
-          say.undoable(locked ? `“${paper.title}” is locked` : `“${paper.title}” can be changed again`, () =>
-            setLock.mutate({ documentIds: [paper.id], locked: !locked }),
-          ),
-      },
-    );
+  const lock = (locked: boolean) => void acts.lock([paper], locked);
   const labels = useLabels();
   const hand = useHand();
   const may = new Set(paper.capabilities);
@@ -140,6 +131,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
     ...(may.has('amend') ? [{ label: 'Rename', keys: 'F2', act: () => setRenaming(true) }] : []),
     ...(may.has('manage') && paper.still === null ? [{ label: 'Move…', act: () => setDialog('move') }] : []),
     { label: 'File elsewhere as well…', act: () => setDialog('file') },
+    ...(may.has('take') ? [{ label: 'Copy…', act: () => setDialog('copy') }] : []),
     ...(may.has('manage') ? [{ label: 'Outside link…', act: () => setDialog('link') }] : []),
     ...(may.has('manage')
       ? [
@@ -274,6 +266,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       <div className={section}>
         <Heading>Filed in</Heading>
         <FiledIn paper={paper} />
+        {paper.origin && <CopyOf paper={paper} origin={paper.origin} />}
       </div>
       <div className={section}>
         <Heading>Who can open it</Heading>
@@ -299,6 +292,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       {dialog === 'file' && (
         <CrossFileDialog papers={[paper]} mayOpen={may.has('manage')} onClose={() => setDialog(null)} />
       )}
+      {dialog === 'copy' && <CopyDialog papers={[paper]} onClose={() => setDialog(null)} />}
       {dialog === 'cover' && <CoverDialog paper={paper} onClose={() => setDialog(null)} />}
       {dialog === 'note' && <OpenAsNoteDialog paper={paper} onClose={() => setDialog(null)} />}
       {dialog === 'link' && (

@@ -7,6 +7,7 @@ import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { MoveTarget, type Target } from '../choosing/MoveTarget';
 import { useAsk } from '../server/useCall';
+import { NotAll, useActable } from './NotAll';
 import { usePaperActs } from './usePaperActs';
 
 interface Props {
@@ -15,7 +16,7 @@ interface Props {
   readonly to?: Target | undefined;
   readonly open: boolean;
   readonly onClose: () => void;
-  readonly onMoved?: () => void;
+  readonly onMoved?: (ids: readonly string[]) => void;
 }
 
 /** Moves papers, after showing who loses and gains access. */
@@ -23,34 +24,39 @@ export function MovePapersDialog(props: Props) {
   return props.open && props.papers.length > 0 ? <OpenDialog {...props} /> : null;
 }
 
-function OpenDialog({ papers, to, onClose, onMoved }: Props) {
+function OpenDialog({ papers: all, to, onClose, onMoved }: Props) {
   const [chosen, setChosen] = useState<Target | undefined>(to);
   const { move, file } = usePaperActs();
+  const sorted = useActable(all, 'move');
+  const papers = sorted?.may ?? all;
   const documentIds = papers.map((paper) => paper.id);
   const forecast = useAsk(
     'papers.moveForecast',
     { documentIds, toId: chosen?.id ?? '' },
-    { enabled: chosen !== undefined },
+    { enabled: chosen !== undefined && sorted !== null && papers.length > 0 },
   );
   const it = papers.length === 1 ? 'it' : 'them';
-  const words = papersInWords(papers);
+  const words = papersInWords(all);
 
   const shutsOut = forecast.data?.impact.some((line) => line.kind === 'loses') === true;
 
   async function go(done: Promise<boolean>) {
     if (!(await done)) return;
-    onMoved?.();
+    onMoved?.(documentIds);
     onClose();
   }
 
   return (
     <Dialog title={`Move ${words}`} open onClose={onClose}>
-      <MoveTarget
-        chosen={chosen}
-        capability="add"
-        forecast={forecast}
-        onChoose={(place) => setChosen(place && { id: place.id, name: placeInWords(place.path) })}
-      />
+      {sorted && all.length > 1 && <NotAll sorted={sorted} total={all.length} />}
+      {(papers.length > 0 || all.length === 1) && (
+        <MoveTarget
+          chosen={chosen}
+          capability="add"
+          forecast={forecast}
+          onChoose={(place) => setChosen(place && { id: place.id, name: placeInWords(place.path) })}
+        />
+      )}
       <DialogActs>
         {chosen && forecast.data && (
           <FirstChoice
@@ -60,7 +66,7 @@ function OpenDialog({ papers, to, onClose, onMoved }: Props) {
                 ? { words: `Move ${it} to ${chosen.name}`, act: () => void go(move(papers, chosen)) }
                 : {
                     words: `Leave ${it} here, and file ${it} in ${chosen.name} as well`,
-                    act: () => void go(file(papers, chosen, 'pointer')),
+                    act: () => void go(file(papers, [chosen], 'pointer')),
                   },
             )}
           />

@@ -41,6 +41,10 @@ const labelStyleWords: Readonly<Record<YearLabelStyle, string>> = {
 };
 const megabyte = 1_000_000;
 
+/** A number of days as typed; null for an empty field. */
+const daysOf = (typed: unknown): number | null =>
+  typed === null || String(typed).trim() === '' ? null : Number(typed);
+
 /** The library's own settings; for keepers. */
 export function SettingsPage({ settings }: { readonly settings: LibrarySettings }) {
   const router = useRouter();
@@ -111,6 +115,13 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
               form.setValue('maxFileBytes', Math.round(Number(event.target.value) * megabyte));
             }}
             wrong={errors.maxFileBytes?.message}
+          />
+          <TextField
+            label="Days in the disposal tray"
+            help="After them papers are destroyed for good. Empty: they stay until someone destroys them."
+            inputMode="numeric"
+            {...form.register('trayDays', { setValueAs: daysOf })}
+            wrong={errors.trayDays?.message}
           />
           <fieldset className="mb-2">
             <legend className="mb-1 text-sm font-semibold">Kinds of file that may be filed</legend>

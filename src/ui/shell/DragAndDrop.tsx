@@ -109,7 +109,7 @@ export function DragAndDrop({ children }: { readonly children: ReactNode }) {
           to={papersTo.place}
           open
           onClose={() => setPapersTo(null)}
-          onMoved={() => putDown(papersTo.papers.map((paper) => paper.id))}
+          onMoved={putDown}
         />
       )}
       {placeTo && (

@@ -3,7 +3,10 @@
 import { useState } from 'react';
 import { counted, sizeInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
+import { CopyDialog } from '../documents/CopyDialog';
 import { CrossFileDialog } from '../documents/CrossFileDialog';
+import { DisposeDialog } from '../documents/DisposeDialog';
+import { LockDialog } from '../documents/LockDialog';
 import { usePaperActs } from '../documents/usePaperActs';
 import { MovePapersDialog } from '../documents/MovePapersDialog';
 import { LabelPanel } from '../labels/LabelPanel';
@@ -17,10 +20,8 @@ export function HandTray() {
   const { held, putAllDown, putDown } = useHand();
   const { seenBy } = useSurroundings();
   const { dispose } = usePaperActs();
-  const [moving, setMoving] = useState(false);
-  const [filing, setFiling] = useState(false);
-  const [listed, setListed] = useState(false);
-  const [exporting, setExporting] = useState(false);
+  const [dialog, setDialog] = useState<'list' | 'move' | 'file' | 'copy' | 'lock' | 'export' | 'dispose' | null>(null);
+  const close = () => setDialog(null);
   const { open: labelling, setOpen: setLabelling } = useLabelPanel();
   const papers = [...held.values()];
   if (papers.length === 0) {
@@ -53,34 +54,48 @@ export function HandTray() {
         {pages > 0 && `${counted(pages, 'page')} · `}
         {sizeInWords(bytes)} · from {counted(places, 'place')}
       </span>
-      <Button look="straw" onClick={() => setListed(true)}>
+      <Button look="straw" onClick={() => setDialog('list')}>
         Show
       </Button>
       <Button look="straw" aria-expanded={labelling} onClick={() => setLabelling(!labelling)}>
         Label
       </Button>
-      <Button look="straw" onClick={() => setMoving(true)}>
+      <Button look="straw" onClick={() => setDialog('move')}>
         Move…
       </Button>
-      <Button look="straw" onClick={() => setFiling(true)}>
+      <Button look="straw" onClick={() => setDialog('file')}>
         File elsewhere as well…
       </Button>
+      <Button look="straw" onClick={() => setDialog('copy')}>
+        Copy…
+      </Button>
+      <Button look="straw" onClick={() => setDialog('lock')}>
+        Lock…
+      </Button>
       {seenBy === null && (
-        <Button look="straw" onClick={() => setExporting(true)}>
+        <Button look="straw" onClick={() => setDialog('export')}>
           Export…
         </Button>
       )}
-      <Button look="straw" onClick={() => void dispose(papers).then((done) => done && putDown(ids))}>
-        Dispose of
+      <Button
+        look="straw"
+        onClick={() =>
+          papers.length === 1 ? void dispose(papers).then((done) => done && putDown(ids)) : setDialog('dispose')
+        }
+      >
+        Dispose of{papers.length > 1 && '…'}
       </Button>
       <Button look="quiet" className="!text-straw-ink" onClick={putAllDown}>
         Put down
       </Button>
-      <HandPanel open={listed} onClose={() => setListed(false)} />
-      {exporting && <ExportDialog papers={papers} onClose={() => setExporting(false)} />}
-      {filing && <CrossFileDialog papers={papers} mayOpen onClose={() => setFiling(false)} />}
+      <HandPanel open={dialog === 'list'} onClose={close} />
+      {dialog === 'export' && <ExportDialog papers={papers} onClose={close} />}
+      {dialog === 'file' && <CrossFileDialog papers={papers} mayOpen onClose={close} />}
+      {dialog === 'copy' && <CopyDialog papers={papers} onClose={close} />}
+      {dialog === 'lock' && <LockDialog papers={papers} onClose={close} />}
+      {dialog === 'dispose' && <DisposeDialog papers={papers} onClose={close} onDone={putDown} />}
       {labelling && <LabelPanel papers={papers} onClose={() => setLabelling(false)} />}
-      <MovePapersDialog papers={papers} open={moving} onClose={() => setMoving(false)} onMoved={() => putDown(ids)} />
+      <MovePapersDialog papers={papers} open={dialog === 'move'} onClose={close} onMoved={putDown} />
     </footer>
   );
 }

@@ -1,5 +1,5 @@
 import { pageActor } from '@/app/pageActor';
-import { Tray } from '@/ui/documents/Tray';
+import { Tray } from '@/ui/disposal/Tray';
 
 export const metadata = { title: 'Disposal tray' };
 

@@ -120,7 +120,7 @@ export const valueChange = pgTable(
     batchId: uuid().notNull(),
     documentId: uuid()
       .notNull()
-      .references(() => document.id),
+      .references(() => document.id, { onDelete: 'cascade' }),
     columnId: uuid()
       .notNull()
       .references(() => columnDef.id, { onDelete: 'cascade' }),
@@ -156,7 +156,7 @@ export const documentLabel = pgTable(
   {
     documentId: uuid()
       .notNull()
-      .references(() => document.id),
+      .references(() => document.id, { onDelete: 'cascade' }),
     labelId: uuid()
       .notNull()
       .references(() => label.id, { onDelete: 'cascade' }),

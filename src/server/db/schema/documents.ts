@@ -122,6 +122,18 @@ export const accessChange = pgTable('access_change', {
   after: jsonb().$type<Step>().notNull(),
 });
 
+/** What is left of papers that were destroyed: that they were there, and nothing of what they said. */
+export const destroyedPaper = pgTable('destroyed_paper', {
+  /** The id that the paper had, which the journal still names. */
+  id: uuid().primaryKey(),
+  title: naturalText().notNull(),
+  /** Where it lay, in words. */
+  homeName: text().notNull(),
+  destroyedAt: instant().notNull(),
+  /** Null where its time in the disposal tray was over. */
+  destroyedBy: uuid().references(() => person.id),
+});
+
 /** Content, named by its SHA-256 (64 hexadecimal digits). It never changes; where it is kept may. */
 export const blob = pgTable('blob', {
   sha256: text().primaryKey(),
@@ -153,7 +165,7 @@ export const version = pgTable(
     id: uuid().primaryKey().defaultRandom(),
     documentId: uuid()
       .notNull()
-      .references((): AnyPgColumn => document.id),
+      .references((): AnyPgColumn => document.id, { onDelete: 'cascade' }),
     number: integer().notNull(),
     sha256: text()
       .notNull()
@@ -291,6 +303,22 @@ export const attachment = pgTable(
   (table) => [primaryKey({ columns: [table.mailSha256, table.number] }), index('attachment_content').on(table.sha256)],
 );
 
+/** Where a copy came from. */
+export const paperOrigin = pgTable(
+  'paper_origin',
+  {
+    documentId: uuid()
+      .primaryKey()
+      .references(() => document.id, { onDelete: 'cascade' }),
+    /** Null once the original was destroyed. */
+    originalId: uuid().references(() => document.id, { onDelete: 'set null' }),
+    /** The version that was copied last. */
+    versionId: uuid().references(() => version.id, { onDelete: 'set null' }),
+    at: instant().notNull(),
+  },
+  (table) => [index('paper_origin_original').on(table.originalId)],
+);
+
 /** The picture that a paper's cover shows instead of its first page. */
 export const paperCover = pgTable('paper_cover', {
   documentId: uuid()
@@ -310,7 +338,7 @@ export const pagePicture = pgTable(
   {
     sha256: text()
       .notNull()
-      .references(() => blob.sha256),
+      .references(() => blob.sha256, { onDelete: 'cascade' }),
     page: integer().notNull(),
     /** A JPEG. */
     picture: bytea().notNull(),

@@ -38,6 +38,8 @@ export const library = pgTable(
     families: text().array().notNull(),
     /** The languages in which scans are read. */
     scanLanguages: text({ enum: allScanLanguages }).array().notNull().default(['eng']),
+    /** How many days papers wait in the disposal tray before they are destroyed; null: until a person destroys them. */
+    trayDays: integer(),
     /** Where content is kept that comes in. */
     contentStore: text({ enum: storeNames }).notNull().default('rows'),
     revision: integer().notNull().default(0),

@@ -1,0 +1,108 @@
+import { and, asc, eq, lte, not } from 'drizzle-orm';
+import { refuse } from '@/core/errors/refusal';
+import type { JournalEvent } from '@/core/journal/events';
+import { appendToJournal } from '../acts/append';
+import { acts } from '../acts/operation';
+import { now } from '../base/clock';
+import { removeUnneeded } from '../blobs/remove';
+import { db, type Tx } from '../db/client';
+import { idIn } from '../db/idIn';
+import { destroyedPaper, document, library, place, version } from '../db/schema';
+import { transaction } from '../db/transaction';
+import { placeFor } from '../gate/held';
+import { paperIsStill } from '../gate/visible';
+import { fullName } from '../known/places';
+import { disposedFor } from './dispose';
+
+/**
+ * Destroys papers that lie in the disposal tray: every version, and all content that no other paper has. The journal keeps
+ * that they were there. Needs `manage`, in places that are neither closed nor locked. All of them or none.
+ */
+export const destroyPapers = acts('papers.destroy', ['content'], async (tx, actor, { documentIds }) => {
+  const papers = await disposedFor(tx, actor, documentIds, 'manage');
+  if (papers.length < new Set(documentIds).size) refuse('not-found');
+  for (const homeId of new Set(papers.map((paper) => paper.homeId))) await placeFor(tx, actor, homeId, 'manage');
+  await destroy(tx, papers, actor.personId);
+  return { entry: destroyed('papers.destroyed', papers), result: { destroyed: papers.length } };
+});
+
+interface Disposed {
+  readonly id: string;
+  readonly title: string;
+  readonly homeId: string;
+}
+
+const destroyed = (act: 'papers.destroyed' | 'papers.expired', papers: readonly Disposed[]): JournalEvent => ({
+  act,
+  subjects: [...papers.map(({ id }) => id), ...new Set(papers.map(({ homeId }) => homeId))],
+  detail: { count: papers },
+});
+
+async function destroy(tx: Tx, papers: readonly Disposed[], personId: string | null): Promise<void> {
+  const ids = papers.map(({ id }) => id);
+  const homes = await tx
+    .select({ id: place.id, name: fullName })
+    .from(place)
+    .where(
+      idIn(
+        place.id,
+        papers.map(({ homeId }) => homeId),
+      ),
+    );
+  const nameOf = new Map(homes.map(({ id, name }) => [id, name]));
+  const contents = await tx
+    .selectDistinct({ sha256: version.sha256 })
+    .from(version)
+    .where(idIn(version.documentId, ids));
+  await tx.insert(destroyedPaper).values(
+    papers.map(({ id, title, homeId }) => ({
+      id,
+      title,
+      homeName: nameOf.get(homeId) ?? '',
+      destroyedAt: now(),
+      destroyedBy: personId,
+    })),
+  );
+  // With them goes all that refers to them: versions, filings, labels, notes, changes that could be undone.
+  await tx.delete(document).where(idIn(document.id, ids));
+  await removeUnneeded(
+    tx,
+    contents.map(({ sha256 }) => sha256),
+  );
+}
+
+/** How many papers the worker destroys in one transaction: others wait for it. */
+const atATime = 200;
+
+/**
+ * Destroys the papers whose days in the disposal tray are over, as the library's settings say. Those in closed or locked places
+ * wait until these move again. Returns how many.
+ */
+export async function destroyExpired(): Promise<number> {
+  let total = 0;
+  for (;;) {
+    const done = await transaction(['content'], async (tx) => {
+      const expired = await expiredPapers(tx);
+      if (expired.length === 0) return 0;
+      await destroy(tx, expired, null);
+      await appendToJournal(tx, null, destroyed('papers.expired', expired));
+      return expired.length;
+    });
+    total += done;
+    if (done < atATime) return total;
+  }
+}
+
+async function expiredPapers(tx: Tx): Promise<Disposed[]> {
+  const [settings] = await db().select({ trayDays: library.trayDays }).from(library);
+  if (!settings || settings.trayDays === null) return [];
+  const before = new Date(now().getTime() - settings.trayDays * 86_400_000);
+  return tx
+    .select({ id: document.id, title: document.title, homeId: document.homeId })
+    .from(document)
+    .innerJoin(place, eq(place.id, document.homeId))
+    .where(and(lte(document.disposedAt, before), not(paperIsStill('amend'))))
+    .orderBy(asc(document.id))
+    .limit(atATime)
+    .for('update', { of: document });
+}

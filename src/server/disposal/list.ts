@@ -1,0 +1,71 @@
+import { and, eq, sql, type SQL } from 'drizzle-orm';
+import { dueAt } from '@/core/disposal/due';
+import type { DisposedPaper, TrayOrder } from '@/core/disposal/model';
+import { searchKey } from '@/core/text/fold';
+import { asks } from '../acts/operation';
+import { db } from '../db/client';
+import { escapeLike } from '../db/like';
+import { document, person, place } from '../db/schema';
+import { has } from '@/core/access/capability';
+import { everywhere } from '../gate/actor';
+import { paperIsDisposed, placeIsStill } from '../gate/visible';
+import { fullName } from '../known/places';
+import { librarySettings } from '../library/settings';
+
+const orders: Readonly<Record<TrayOrder, SQL>> = {
+  newest: sql`${document.disposedAt} desc`,
+  oldest: sql`${document.disposedAt}`,
+  title: sql`${document.title}`,
+  place: sql`${fullName}, ${document.title}`,
+  person: sql`${person.name}, ${document.disposedAt} desc`,
+};
+
+/** Papers in the disposal tray that the caller may restore, by words of title, place or person. */
+export const disposedPapers = asks('papers.disposed', async (actor, { words, order, most }) => {
+  const { trayDays } = await librarySettings();
+  const isAsked = (word: string): SQL => {
+    const like = `%${escapeLike(searchKey(word))}%`;
+    return sql`(${document.searchKey} like ${like} or ${place.searchKey} like ${like} or lower(${person.name}) like ${like})`;
+  };
+  const asked = words.split(/\s+/u).filter((word) => searchKey(word) !== '');
+  const where = and(paperIsDisposed(actor), ...asked.map(isAsked));
+  const from = () =>
+    db()
+      .select({
+        id: document.id,
+        title: document.title,
+        stamp: document.stamp,
+        sizeBytes: document.sizeBytes,
+        homeId: place.id,
+        homeName: fullName,
+        disposedAt: document.disposedAt,
+        disposedBy: sql<string>`coalesce(${person.name}, '')`,
+        closed: sql<boolean>`${placeIsStill('add')}`,
+        locked: sql<boolean>`${placeIsStill('amend')}`,
+        mayDestroy: has(everywhere(actor), 'manage')
+          ? sql<boolean>`true`
+          : sql<boolean>`${paperIsDisposed(actor, 'manage')}`,
+      })
+      .from(document)
+      .innerJoin(place, eq(place.id, document.homeId))
+      .leftJoin(person, eq(person.id, document.disposedBy));
+  const [rows, [counted]] = await Promise.all([
+    from().where(where).orderBy(orders[order], document.id).limit(most),
+    db()
+      .select({ total: sql<number>`count(*)::int` })
+      .from(document)
+      .innerJoin(place, eq(place.id, document.homeId))
+      .leftJoin(person, eq(person.id, document.disposedBy))
+      .where(where),
+  ]);
+  const papers = rows.map(({ disposedAt, closed, locked, ...row }): DisposedPaper => {
+    const at = disposedAt ?? new Date(0);
+    return {
+      ...row,
+      disposedAt: at.toISOString(),
+      dueAt: dueAt(at, trayDays),
+      still: closed ? 'closedPlace' : locked ? 'lockedPlace' : null,
+    };
+  });
+  return { papers, total: counted?.total ?? 0, trayDays };
+});
