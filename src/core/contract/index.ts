@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import { accessContract } from '../access/contract';
 import { accountContract } from '../people/accountContract';
 import { columnsContract } from '../columns/contract';
+import { deskContract } from '../desk/contract';
 import { disposalContract } from '../disposal/contract';
 import { documentsContract } from '../documents/contract';
 import { dossiersContract } from '../dossiers/contract';
@@ -27,6 +28,7 @@ export const contract = {
   ...accessContract,
   ...accountContract,
   ...columnsContract,
+  ...deskContract,
   ...disposalContract,
   ...documentsContract,
   ...dossiersContract,

@@ -83,6 +83,8 @@ export interface GapRow extends SlotName {
   readonly meeting: { readonly day: string; readonly title: string } | null;
   readonly due: string;
   readonly officer: string | null;
+  /** Whether the caller is that officer. */
+  readonly isMine: boolean;
 }
 /** The expected papers that are missing; `counting` while the tally is still being read. */
 export interface Gaps {

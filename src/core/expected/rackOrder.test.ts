@@ -61,6 +61,7 @@ it('gathers gaps by dossier, by month and by who is responsible, the longest ove
     meeting: null,
     due,
     officer,
+    isMine: false,
   });
   const gaps = [
     gap('Tern 10', 'Lease', '2026-07-14', null),

@@ -75,6 +75,7 @@ async function gapsIn(
         meeting: meetingId === null ? null : (meetings.get(meetingId) ?? null),
         due: isoDay(due),
         officer: officer === null ? null : (names[officer] ?? null),
+        isMine: officer === actor.personId,
       };
     }),
   };

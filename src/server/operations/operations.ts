@@ -40,6 +40,10 @@ import { suggest } from '../columns/suggest';
 import { applyTable, previewTable } from '../interchange/table';
 import { missingValues, valueChoices, valuesOf } from '../columns/values';
 import { forecastPaperMove, movePapers, putInPlaces, renamePaper, restoreVersion, setRemark } from '../documents/amend';
+import { arrangeDesk, arrangementOf } from '../desk/arrangement';
+import { bookmarksOf, putBookmark, removeBookmark, reorderBookmark } from '../desk/bookmarks';
+import { figuresOf } from '../desk/figures';
+import { keepersToAsk, lackingOf, newsFor, openedLately } from '../desk/lately';
 import { destroyPapers } from '../disposal/destroy';
 import { disposePapers, putBackPapers } from '../disposal/dispose';
 import { disposedPapers } from '../disposal/list';
@@ -134,6 +138,17 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'column.retire': retireColumn,
   'column.setType': setType,
   'columns.at': columnsAt,
+  'bookmark.put': putBookmark,
+  'bookmark.remove': removeBookmark,
+  'bookmark.reorder': reorderBookmark,
+  'bookmarks.mine': bookmarksOf,
+  'desk.arrange': arrangeDesk,
+  'desk.arrangement': arrangementOf,
+  'desk.figures': figuresOf,
+  'desk.keepers': keepersToAsk,
+  'desk.lacking': lackingOf,
+  'desk.lately': openedLately,
+  'desk.news': newsFor,
   'door.list': listDoor,
   'dossier.create': createDossier,
   'dossier.setReference': setReference,

@@ -6,13 +6,15 @@ import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
+import { DeskBlock } from './Block';
+import type { Frame } from './blockWords';
 import { useSurroundings } from '../surroundings/Surroundings';
 
 /** How many are shown before the rest is asked for. */
-const firstShown = 12;
+const firstShown = 4;
 
 /** What the person shared with others, each with a button to withdraw it; empty if nothing was shared. */
-export function PassedByMe() {
+export function PassedByMe({ frame }: { readonly frame: Frame }) {
   const { now, timeZone, seenBy } = useSurroundings();
   const { data } = useAsk('passed.byMe', {});
   const withdraw = useAct('access.withdraw');
@@ -50,8 +52,7 @@ export function PassedByMe() {
     </li>
   );
   return (
-    <section aria-label="Passed on by me">
-      <h2 className="mb-1.5 font-condensed">Passed on by me</h2>
+    <DeskBlock {...frame}>
       <div className="rounded-sm border border-line bg-sheet">
         <ul>{data.slice(0, firstShown).map(line)}</ul>
         {data.length > firstShown && (
@@ -63,6 +64,6 @@ export function PassedByMe() {
           </details>
         )}
       </div>
-    </section>
+    </DeskBlock>
   );
 }

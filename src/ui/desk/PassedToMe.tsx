@@ -7,10 +7,12 @@ import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { say } from '../kit/notice';
 import { useAct, useAsk } from '../server/useCall';
+import { DeskBlock } from './Block';
+import type { Frame } from './blockWords';
 import { useSurroundings } from '../surroundings/Surroundings';
 
 /** What others shared with the person by name, grouped by how long ago; empty if nothing was shared. */
-export function PassedToMe() {
+export function PassedToMe({ frame }: { readonly frame: Frame }) {
   const { now, timeZone, seenBy } = useSurroundings();
   const { data } = useAsk('passed.toMe', {});
   const mark = useAct('passed.mark');
@@ -27,16 +29,22 @@ export function PassedToMe() {
       },
     );
   return (
-    <section aria-label="Passed to me" className="mt-4">
-      <div className="mb-1.5 flex flex-wrap items-center gap-3">
-        <h2 className="font-condensed">Passed to me</h2>
-        <span className="text-sm text-soft">{unseen.length > 0 && `${unseen.length} not seen yet`}</span>
-        {unseen.length > 1 && seenBy === null && (
-          <Button look="quiet" onClick={() => mark.mutate({ on: unseen.map((passed) => passed.on), as: 'seen' })}>
+    <DeskBlock
+      {...frame}
+      about={unseen.length > 0 && `${unseen.length} not seen yet`}
+      acts={
+        unseen.length > 1 &&
+        seenBy === null && (
+          <Button
+            look="quiet"
+            className="!h-[24px] !px-1"
+            onClick={() => mark.mutate({ on: unseen.map((passed) => passed.on), as: 'seen' })}
+          >
             Mark all as seen
           </Button>
-        )}
-      </div>
+        )
+      }
+    >
       <div className="rounded-sm border border-line bg-sheet">
         {byAgo(data, now, timeZone).map(({ ago, rows }) => (
           <div key={ago}>
@@ -94,6 +102,6 @@ export function PassedToMe() {
           </div>
         ))}
       </div>
-    </section>
+    </DeskBlock>
   );
 }

@@ -24,6 +24,7 @@ import { Menu, type MenuAct } from '../kit/menu';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { useUploads } from '../uploads/uploadsContext';
 import { stepAddress } from '../layout/addresses';
+import { useBookmarkable } from '../bookmarks/useBookmarks';
 import { PlaceDialogs, type PlaceDialogKind } from './PlaceDialogs';
 import { StandstillDialog } from './StandstillDialog';
 
@@ -93,6 +94,7 @@ export function PlaceStrip({
     ...(mayFile && may.has('amend') ? [{ label: 'Note…', act: () => setDialog('note') }] : []),
     ...(mayFile ? [{ label: 'Web link…', act: () => setDialog('link') }] : []),
   ];
+  const bookmarking = useBookmarkable({ on: { kind: 'place', ref: place.id }, name: place.name });
   const mayRename = may.has('amend') && !isYear && (place.kind !== 'series' || me.keeper);
   const acts: MenuAct[] = [
     ...(mayRename ? [{ label: 'Rename…', act: () => setDialog('rename') }] : []),
@@ -125,6 +127,7 @@ export function PlaceStrip({
       ? [{ label: 'Details of its dossiers…', act: () => setDialog('fields') }]
       : []),
     ...(place.kind === 'dossier' && !place.bareStep ? [{ label: 'Meetings…', act: () => setDialog('meetings') }] : []),
+    ...bookmarking,
     { label: 'Columns…', act: () => router.push(`/columns/${place.id}`) },
     { label: 'Values as a table…', act: () => setDialog('table') },
     ...(may.has('manage') ? [{ label: 'Who can open it…', act: () => setDialog('access') }] : []),

@@ -1,5 +1,6 @@
 'use client';
 
+import { useSearchParams } from 'next/navigation';
 import { parseAsJson, parseAsString, useQueryStates } from 'nuqs';
 import { useEffect, useMemo, useState } from 'react';
 import { amongs } from '@/core/search/among';
@@ -16,6 +17,7 @@ import type { ViewPage } from '@/core/views/contract';
 import { plainView, type ViewSpec } from '@/core/views/spec';
 import { call, saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
+import { BookmarkButton } from '../bookmarks/BookmarkButton';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { useSurroundings } from '../surroundings/Surroundings';
@@ -170,6 +172,7 @@ function Question({
       <Button type="submit" look="main">
         Find
       </Button>
+      {find !== null && <BookmarkSearch words={find.find} />}
       <span className="text-sm text-soft">
         {place !== null && `In ${place.name} and below`}
         {place !== null && find !== null && (
@@ -186,6 +189,12 @@ function Question({
       </span>
     </form>
   );
+}
+
+/** Bookmarks the search as it stands in the address. */
+function BookmarkSearch({ words }: { readonly words: string }) {
+  const asked = useSearchParams();
+  return <BookmarkButton it={{ on: { kind: 'search', ref: `/find?${asked.toString()}` }, name: words }} />;
 }
 
 /** What else may have been meant; near words are looked for at once where nothing else is found. */

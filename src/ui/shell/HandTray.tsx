@@ -3,6 +3,8 @@
 import { useState } from 'react';
 import { counted, sizeInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
+import { Menu, type MenuAct } from '../kit/menu';
+import { useNarrow } from '../kit/useNarrow';
 import { CopyDialog } from '../documents/CopyDialog';
 import { CrossFileDialog } from '../documents/CrossFileDialog';
 import { DisposeDialog } from '../documents/DisposeDialog';
@@ -22,6 +24,7 @@ export function HandTray() {
   const { dispose } = usePaperActs();
   const [dialog, setDialog] = useState<'list' | 'move' | 'file' | 'copy' | 'lock' | 'export' | 'dispose' | null>(null);
   const close = () => setDialog(null);
+  const isNarrow = useNarrow();
   const { open: labelling, setOpen: setLabelling } = useLabelPanel();
   const papers = [...held.values()];
   if (papers.length === 0) {
@@ -44,6 +47,20 @@ export function HandTray() {
   const places = new Set(papers.map((paper) => paper.homeId)).size;
   const pages = papers.reduce((sum, paper) => sum + (paper.pageCount ?? 0), 0);
   const bytes = papers.reduce((sum, paper) => sum + paper.sizeBytes, 0);
+  const several = papers.length > 1;
+  const acts: MenuAct[] = [
+    { label: 'Show', act: () => setDialog('list') },
+    { label: 'Label', act: () => setLabelling(!labelling) },
+    { label: 'Move…', act: () => setDialog('move') },
+    { label: 'File elsewhere as well…', act: () => setDialog('file') },
+    { label: 'Copy…', act: () => setDialog('copy') },
+    { label: 'Lock…', act: () => setDialog('lock') },
+    ...(seenBy === null ? [{ label: 'Export…', act: () => setDialog('export') }] : []),
+    {
+      label: several ? 'Dispose of…' : 'Dispose of',
+      act: () => (several ? setDialog('dispose') : void dispose(papers).then((done) => done && putDown(ids))),
+    },
+  ];
   return (
     <footer
       aria-label="In hand"
@@ -54,40 +71,20 @@ export function HandTray() {
         {pages > 0 && `${counted(pages, 'page')} · `}
         {sizeInWords(bytes)} · from {counted(places, 'place')}
       </span>
-      <Button look="straw" onClick={() => setDialog('list')}>
-        Show
-      </Button>
-      <Button look="straw" aria-expanded={labelling} onClick={() => setLabelling(!labelling)}>
-        Label
-      </Button>
-      <Button look="straw" onClick={() => setDialog('move')}>
-        Move…
-      </Button>
-      <Button look="straw" onClick={() => setDialog('file')}>
-        File elsewhere as well…
-      </Button>
-      <Button look="straw" onClick={() => setDialog('copy')}>
-        Copy…
-      </Button>
-      <Button look="straw" onClick={() => setDialog('lock')}>
-        Lock…
-      </Button>
-      {seenBy === null && (
-        <Button look="straw" onClick={() => setDialog('export')}>
-          Export…
+      {isNarrow ? (
+        <Menu label="What to do with them" acts={[...acts, { label: 'Put down', act: putAllDown, apart: true }]} />
+      ) : (
+        acts.map(({ label, act }) => (
+          <Button key={label} look="straw" {...(label === 'Label' ? { 'aria-expanded': labelling } : {})} onClick={act}>
+            {label}
+          </Button>
+        ))
+      )}
+      {!isNarrow && (
+        <Button look="quiet" className="!text-straw-ink" onClick={putAllDown}>
+          Put down
         </Button>
       )}
-      <Button
-        look="straw"
-        onClick={() =>
-          papers.length === 1 ? void dispose(papers).then((done) => done && putDown(ids)) : setDialog('dispose')
-        }
-      >
-        Dispose of{papers.length > 1 && '…'}
-      </Button>
-      <Button look="quiet" className="!text-straw-ink" onClick={putAllDown}>
-        Put down
-      </Button>
       <HandPanel open={dialog === 'list'} onClose={close} />
       {dialog === 'export' && <ExportDialog papers={papers} onClose={close} />}
       {dialog === 'file' && <CrossFileDialog papers={papers} mayOpen onClose={close} />}

@@ -9,6 +9,7 @@ const keys: readonly (readonly [where: string, readonly (readonly [keys: string,
     [
       ['/', 'Go to the find field'],
       ['?', 'This list'],
+      ['Alt B', 'Bookmark the paper or the place that is open, or remove its bookmark'],
       ['Esc', 'Close what is open, or step back'],
     ],
   ],

@@ -10,6 +10,7 @@ import type { SavedView } from '@/core/views/saved';
 import type { Layout, Sort } from '@/core/views/spec';
 import type { useLedgerColumns } from '../documents/useLedgerColumns';
 import { Button } from '../kit/button';
+import { useBookmarks } from '../bookmarks/useBookmarks';
 import { Menu, type MenuAct } from '../kit/menu';
 import { say } from '../kit/notice';
 import { useAct } from '../server/useCall';
@@ -56,6 +57,7 @@ export function ViewToolbar(props: Props) {
   const { placeId, placeName, plainWords, views, readyViews, viewState, columns, shown, groups } = props;
   const { onFolded, chart, onChart, onDialog, mayManage, editing, onEdit } = props;
   const router = useRouter();
+  const bookmarks = useBookmarks();
   const removeView = useAct('view.remove');
   const reorderView = useAct('view.reorder');
   const { saved, spec, setSpec } = viewState;
@@ -96,6 +98,14 @@ export function ViewToolbar(props: Props) {
                   },
                 },
               ),
+          },
+        ]
+      : []),
+    ...(bookmarks.isOwn && saved && !readyViews.includes(saved)
+      ? [
+          {
+            label: bookmarks.isBookmarked({ kind: 'view', ref: saved.id }) ? 'Remove the bookmark' : 'Bookmark',
+            act: () => bookmarks.turn({ on: { kind: 'view', ref: saved.id }, name: saved.name }),
           },
         ]
       : []),

@@ -79,6 +79,7 @@ export const document = pgTable(
     index('document_search').using('gin', sql`${table.searchKey} gin_trgm_ops`),
     index('document_title').on(table.title, table.id),
     index('document_changed').on(table.changedAt),
+    index('document_filer').on(table.filedBy, table.filedAt),
     index('document_scope')
       .on(table.scopeId)
       .where(sql`${table.scopeId} is not null`),

@@ -36,6 +36,7 @@ export {
   upload,
   version,
 } from './documents';
+export { bookmark, deskArrangement } from './desk';
 export { inHand } from './hand';
 export { recentSearch, searchPost, searchSegment, searchText } from './search';
 export { note, noteChange, noteWriter } from './notes';

@@ -1,0 +1,85 @@
+'use client';
+
+import { dayInWords } from '@/core/calendar/moment';
+import { counted } from '@/core/text/measure';
+import type { Conditions } from '@/core/views/conditions';
+import { Link } from '../kit/link';
+import { useAsk } from '../server/useCall';
+import { useSurroundings } from '../surroundings/Surroundings';
+import { BlockSheet, DeskBlock } from './Block';
+import type { Frame } from './blockWords';
+
+const mostGaps = 3;
+
+/** The address of all papers that meet some conditions. */
+export const allWith = (conditions: Conditions): string =>
+  `/all?${new URLSearchParams({ if: JSON.stringify(conditions) }).toString()}`;
+
+/** What waits for the person: papers that are missing in what they answer for, and values missing in what they filed. */
+export function Needs({ frame }: { readonly frame: Frame }) {
+  const { me, timeZone } = useSurroundings();
+  const gaps = useAsk('gaps.of', { placeId: null }, { untilCounted: true });
+  const { data: lacking } = useAsk('desk.lacking', {});
+  const all = gaps.data?.gaps ?? [];
+  const mine = all.filter(({ isMine }) => isMine);
+  // A keeper answers for what nobody answers for.
+  const nobodys = me.keeper ? all.filter(({ officer }) => officer === null).length : 0;
+  if (mine.length === 0 && nobodys === 0 && (lacking ?? []).length === 0)
+    return gaps.data?.state === 'counted' && lacking ? (
+      <DeskBlock {...frame}>
+        <BlockSheet>
+          <p className="px-3 py-2 text-soft">Nothing waits for you.</p>
+        </BlockSheet>
+      </DeskBlock>
+    ) : null;
+  const line = 'flex min-h-[34px] items-center gap-3 border-b border-line px-3 py-1 last:border-0';
+  return (
+    <DeskBlock {...frame}>
+      <BlockSheet>
+        <ul>
+          {mine.slice(0, mostGaps).map((gap) => (
+            <li key={`${gap.expectationId} ${gap.dossierId} ${gap.startYear} ${gap.meetingId}`} className={line}>
+              <span className="min-w-0 flex-1 truncate">
+                <span className="font-medium">{gap.name}</span> is missing in{' '}
+                <Link href={`/place/${gap.dossierId}`} className="hover:underline">
+                  {gap.dossier}
+                </Link>
+                {gap.meeting
+                  ? `, meeting of ${dayInWords(gap.meeting.day, timeZone)}`
+                  : gap.yearLabel !== null && `, ${gap.yearLabel}`}
+              </span>
+              <span className="shrink-0 text-sm text-ember-ink">was due {dayInWords(gap.due, timeZone)}</span>
+            </li>
+          ))}
+          {mine.length > mostGaps && (
+            <li className={line}>
+              <Link href="/gaps" className="text-brine-ink hover:underline">
+                {counted(mine.length - mostGaps, 'more paper', 'more papers')} missing in what I answer for
+              </Link>
+            </li>
+          )}
+          {nobodys > 0 && (
+            <li className={line}>
+              <Link href="/gaps" className="hover:underline">
+                {counted(nobodys, 'paper')} missing where nobody answers for it
+              </Link>
+            </li>
+          )}
+          {lacking?.map(({ columnId, name, papers }) => (
+            <li key={columnId} className={line}>
+              <Link
+                href={allWith([
+                  { of: 'filedBy', who: ['me'] },
+                  { of: columnId, filled: false },
+                ])}
+                className="hover:underline"
+              >
+                {name} is missing on {counted(papers, 'paper')} that I filed
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </BlockSheet>
+    </DeskBlock>
+  );
+}
