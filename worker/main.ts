@@ -2,6 +2,8 @@
 import { setPriority } from 'node:os';
 import { disconnect } from '@/server/db/client';
 import { wallsHere } from '@/server/cage/walls';
+import { backUpIfDue } from '@/server/backup/noted';
+import { noteHealth } from '@/server/health/health';
 import { sweepDirectory } from '@/server/blobs/sweep';
 import { destroyExpired } from '@/server/disposal/destroy';
 import { sweepPages } from '@/server/documents/pages';
@@ -23,6 +25,7 @@ const sweepEveryMs = 60 * 60 * 1000;
 const unreadEveryMs = 30_000;
 const notesEveryMs = 60_000;
 const mergeEveryMs = 20_000;
+const backupEveryMs = 10 * 60 * 1000;
 const anchorEveryMs = 24 * 60 * 60 * 1000;
 
 /** Two at a time: what takes long in one is no reason for the other to wait; and one for OCR. */
@@ -30,15 +33,19 @@ const loops = new ReadingLoops();
 for (const name of ['read', 'read', 'ocr'] as const) loops.start(name);
 
 const sweep = () =>
-  Promise.all([sweepUploads(), sweepChanges(), sweepPages(), destroyExpired().then(() => sweepDirectory())]).catch(
-    (error: unknown) => logFault(error, { where: 'sweep' }),
-  );
+  Promise.all([sweepUploads(), sweepChanges(), sweepPages(), destroyExpired().then(() => sweepDirectory())])
+    .then(() => noteHealth())
+    .catch((error: unknown) => logFault(error, { where: 'sweep' }));
 await sweep();
 
 /** Each start and each day the journal's head is written down outside the database. */
 const anchor = () => writeAnchor().catch((error: unknown) => logFault(error, { where: 'anchor' }));
 await anchor();
 const anchoring = setInterval(() => void anchor(), anchorEveryMs);
+const backingUp = setInterval(
+  () => void backUpIfDue().catch((error: unknown) => logFault(error, { where: 'backup' })),
+  backupEveryMs,
+);
 const sweeping = setInterval(() => void sweep(), sweepEveryMs);
 const unread = () => addUnread().catch((error: unknown) => logFault(error, { where: 'unread' }));
 await unread();
@@ -53,6 +60,7 @@ log().info({ walls: wallsHere() }, 'ready');
 async function stop(): Promise<void> {
   clearInterval(sweeping);
   clearInterval(anchoring);
+  clearInterval(backingUp);
   clearInterval(adding);
   clearInterval(keeping);
   clearInterval(merging);

@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import { accessContract } from '../access/contract';
 import { accountContract } from '../people/accountContract';
+import { backupContract } from '../backup/contract';
 import { columnsContract } from '../columns/contract';
 import { deskContract } from '../desk/contract';
 import { disposalContract } from '../disposal/contract';
@@ -18,6 +19,7 @@ import { placesContract } from '../places/contract';
 import { likenessContract } from '../likeness/contract';
 import { notesContract } from '../notes/contract';
 import { readingContract } from '../reading/contract';
+import { healthContract } from '../health/contract';
 import { handContract } from '../hand/contract';
 import { searchContract } from '../search/contract';
 import { uploadsContract } from '../uploads/contract';
@@ -27,6 +29,7 @@ import { viewsContract } from '../views/contract';
 export const contract = {
   ...accessContract,
   ...accountContract,
+  ...backupContract,
   ...columnsContract,
   ...deskContract,
   ...disposalContract,
@@ -44,6 +47,7 @@ export const contract = {
   ...likenessContract,
   ...notesContract,
   ...readingContract,
+  ...healthContract,
   ...handContract,
   ...searchContract,
   ...uploadsContract,

@@ -15,6 +15,8 @@ export interface LibrarySettings extends YearNaming {
   readonly scanLanguages: readonly ScanLanguage[];
   /** How many days papers wait in the disposal tray; null: until a person destroys them. */
   readonly trayDays: number | null;
+  /** Every how many days the library backs itself up; null: not at all. */
+  readonly backupEveryDays: number | null;
   readonly revision: number;
   /** The filing years, by first calendar year, in order. */
   readonly filingYears: readonly number[];

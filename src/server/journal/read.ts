@@ -1,19 +1,85 @@
-import { and, arrayOverlaps, desc, eq, lt, or, sql } from 'drizzle-orm';
+import { and, arrayOverlaps, desc, eq, inArray, lt, or, sql, type SQL } from 'drizzle-orm';
 import type { ReadInputOf } from '@/core/contract';
+import { actsOf } from '@/core/journal/groups';
 import type { JournalLine } from '@/core/journal/model';
 import { toldTo, type Sight } from '@/core/journal/told';
 import { entryInWords } from '@/core/journal/words';
 import { refuse } from '@/core/errors/refusal';
+import { searchKey } from '@/core/text/fold';
 import { asks } from '../acts/operation';
+import { requireKeeper } from '../gate/keeper';
 import { seesAll, type Actor } from '../gate/actor';
 import { homeIsTold, paperAllows, paperIsDisposed, placeAllows, placeIsKnown } from '../gate/visible';
 import { db } from '../db/client';
 import { accessChange, destroyedPaper, document, journal, person, place, valueBatch } from '../db/schema';
+import { librarySettings } from '../library/settings';
+
+/** Which journal is read: of one paper, of a place, or, by keepers, of everything. */
+interface About {
+  readonly subject: 'place' | 'document' | 'library';
+  readonly id: string;
+}
 
 /** The newest forty entries about a place or a paper that the caller may see, newest first. */
 export const journalOf = asks('journal.of', async (actor, input) => {
   await requireSight(actor, input);
-  const rows = await db()
+  return linesOf(
+    actor,
+    input,
+    await entries(and(about(input), input.before === null ? undefined : lt(journal.id, input.before)), 40),
+  );
+});
+
+/** So many lines are handed out at once, and so many entries looked through for them. */
+const [atOnce, mostLooked, batch] = [100, 5000, 500];
+
+/**
+ * Entries about a paper, a place with all below it, or, for keepers, everything: by kind of act, person, days and words. What
+ * the words are looked for in is what the caller is told. `next`: to go on from; null at the end.
+ */
+export const findInJournal = asks('journal.find', async (actor, input) => {
+  const { subject, id, group, personId, from, to, words } = input;
+  if (subject === 'library') requireKeeper(actor);
+  else await requireSight(actor, { subject, id });
+  const { timeZone } = await librarySettings();
+  const asked = [
+    subject === 'place' ? within(id) : about(input),
+    group === null ? undefined : inArray(journal.act, actsOf(group)),
+    personId === null ? undefined : eq(journal.personId, personId),
+    from === null ? undefined : sql`(${journal.at} at time zone ${timeZone})::date >= ${from}::date`,
+    to === null ? undefined : sql`(${journal.at} at time zone ${timeZone})::date <= ${to}::date`,
+  ];
+  const wanted = searchKey(words).split(' ').filter(Boolean);
+  const lines: JournalLine[] = [];
+  let before = input.before;
+  for (let looked = 0; looked < mostLooked;) {
+    const rows = await entries(and(...asked, before === null ? undefined : lt(journal.id, before)), batch);
+    looked += rows.length;
+    for (const line of await linesOf(actor, input, rows)) {
+      const said = searchKey(`${line.who} ${line.words}`);
+      if (!wanted.every((word) => said.includes(word))) continue;
+      lines.push(line);
+      if (lines.length === atOnce) return { lines, next: line.id };
+    }
+    before = rows.at(-1)?.id ?? null;
+    if (rows.length < batch) return { lines, next: null };
+  }
+  return { lines, next: before };
+});
+
+const about = ({ subject, id }: About): SQL =>
+  subject === 'library' ? sql`true` : arrayOverlaps(journal.subjects, [id]);
+
+/** Entries about a place, those below it, and papers that lie there now. */
+const within = (id: string): SQL => sql`${journal.subjects} && (
+  select array_agg(each.id) from (
+    select ${place.id} as id from ${place} where ${place.lineage} @> array[${id}::uuid]
+    union all
+    select ${document.id} from ${document} join ${place} on ${place.id} = ${document.homeId}
+    where ${place.lineage} @> array[${id}::uuid]) as each)`;
+
+const entries = (which: SQL | undefined, most: number) =>
+  db()
     .select({
       id: journal.id,
       at: journal.at,
@@ -28,38 +94,32 @@ export const journalOf = asks('journal.of', async (actor, input) => {
     })
     .from(journal)
     .leftJoin(person, eq(person.id, journal.personId))
-    .where(
-      and(
-        arrayOverlaps(journal.subjects, [input.id]),
-        input.before === null ? sql`true` : lt(journal.id, input.before),
-      ),
-    )
+    .where(which)
     .orderBy(desc(journal.id))
-    .limit(40);
+    .limit(most);
+
+/** Entries as the caller may be told of them; those of which they may not be told are left out. */
+async function linesOf(actor: Actor, which: About, rows: Awaited<ReturnType<typeof entries>>): Promise<JournalLine[]> {
   const sight = await sightOf(
     actor,
     rows.flatMap((row) => row.subjects),
-    input,
+    which,
   );
   return rows.flatMap(({ id, at, who, act, detail, subjects, undoes }) => {
     const told = sight === null ? detail : toldTo({ act, subjects, detail }, sight);
     if (told === null) return [];
     return { undoes, id, at: at.toISOString(), who: who ?? 'The library', words: entryInWords(act, told) };
   });
-});
+}
 
 /**
  * Null if the caller sees everything. In the journal of a paper whose home they may not be told, bare steps are left out
  * too: one of them may be that home.
  */
-async function sightOf(
-  actor: Actor,
-  ids: readonly string[],
-  { subject, id }: ReadInputOf<'journal.of'>,
-): Promise<Sight | null> {
+async function sightOf(actor: Actor, ids: readonly string[], { subject, id }: About): Promise<Sight | null> {
   if (seesAll(actor)) return null;
   const [paper] =
-    subject === 'place'
+    subject !== 'document'
       ? []
       : await db()
           .select({ told: sql<boolean>`(select ${homeIsTold(actor)})` })
@@ -78,18 +138,16 @@ async function sightOf(
     .where(sql`${place.id} = ${among}`);
   // Who could see a paper that was destroyed can no longer be told: its title stays with those who see everything.
   const destroyed = await db()
-    .select({ id: destroyedPaper.id })
+    .select({ id: destroyedPaper.id, seen: sql<boolean>`false` })
     .from(destroyedPaper)
     .where(sql`${destroyedPaper.id} = ${among}`);
   return {
-    papers: new Map(
-      [...papers, ...destroyed.map(({ id: gone }) => ({ id: gone, seen: false }))].map((row) => [row.id, row.seen]),
-    ),
+    papers: new Map([...papers, ...destroyed].map((row) => [row.id, row.seen])),
     places: new Map(places.map((row) => [row.id, row.known])),
   };
 }
 
-async function requireSight(actor: Actor, { subject, id }: ReadInputOf<'journal.of'>): Promise<void> {
+async function requireSight(actor: Actor, { subject, id }: Pick<ReadInputOf<'journal.of'>, 'subject' | 'id'>) {
   const [found] =
     subject === 'place'
       ? await db()

@@ -1,6 +1,7 @@
 import type { OperationName } from '@/core/contract';
 import type { UseCase } from '../acts/operation';
 import { addLink } from '../uploads/addLink';
+import { healthCounts, healthList } from '../health/health';
 import { papersInHand, pickUp, putDown } from '../hand/hand';
 import { findInside } from '../search/inside';
 import { forgetSearches, recentSearches, rememberSearch } from '../search/recent';
@@ -40,6 +41,7 @@ import { suggest } from '../columns/suggest';
 import { applyTable, previewTable } from '../interchange/table';
 import { missingValues, valueChoices, valuesOf } from '../columns/values';
 import { forecastPaperMove, movePapers, putInPlaces, renamePaper, restoreVersion, setRemark } from '../documents/amend';
+import { backupsOf } from '../backup/noted';
 import { arrangeDesk, arrangementOf } from '../desk/arrangement';
 import { bookmarksOf, putBookmark, removeBookmark, reorderBookmark } from '../desk/bookmarks';
 import { figuresOf } from '../desk/figures';
@@ -67,7 +69,7 @@ import { findInPaper, spotsInPaper } from '../reading/find';
 import { libraryReading, readLibraryAgain } from '../reading/overview';
 import { readAgain, readingOfPaper, rememberPage } from '../reading/read';
 import { anchorJournal, heldJournal } from '../anchors/anchor';
-import { journalOf } from '../journal/read';
+import { findInJournal, journalOf } from '../journal/read';
 import {
   allLabels,
   changeLabel,
@@ -138,6 +140,7 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'column.retire': retireColumn,
   'column.setType': setType,
   'columns.at': columnsAt,
+  'backups.made': backupsOf,
   'bookmark.put': putBookmark,
   'bookmark.remove': removeBookmark,
   'bookmark.reorder': reorderBookmark,
@@ -175,9 +178,12 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'group.forecast': forecastGroup,
   'group.remove': removeGroup,
   'journal.anchor': anchorJournal,
+  'journal.find': findInJournal,
   'journal.held': heldJournal,
   'journal.of': journalOf,
   'label.change': changeLabel,
+  'health.counts': healthCounts,
+  'health.list': healthList,
   'hand.papers': papersInHand,
   'hand.pickUp': pickUp,
   'hand.putDown': putDown,

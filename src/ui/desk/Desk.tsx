@@ -83,6 +83,11 @@ export function Desk() {
         {isOwn && <Button onClick={() => setArranging(true)}>Arrange…</Button>}
       </div>
       <NotFiledYet />
+      {!series && (
+        <p className="text-soft" aria-busy>
+          Looking at what is open to you…
+        </p>
+      )}
       {series?.length === 0 ? (
         <NothingOpen />
       ) : (

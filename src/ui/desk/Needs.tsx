@@ -1,6 +1,8 @@
 'use client';
 
 import { dayInWords } from '@/core/calendar/moment';
+import { writeDay } from '@/core/calendar/typedDay';
+import type { OutputOf } from '@/core/contract';
 import { counted } from '@/core/text/measure';
 import type { Conditions } from '@/core/views/conditions';
 import { Link } from '../kit/link';
@@ -17,14 +19,16 @@ export const allWith = (conditions: Conditions): string =>
 
 /** What waits for the person: papers that are missing in what they answer for, and values missing in what they filed. */
 export function Needs({ frame }: { readonly frame: Frame }) {
-  const { me, timeZone } = useSurroundings();
+  const { me, now, timeZone, seenBy } = useSurroundings();
   const gaps = useAsk('gaps.of', { placeId: null }, { untilCounted: true });
   const { data: lacking } = useAsk('desk.lacking', {});
   const all = gaps.data?.gaps ?? [];
   const mine = all.filter(({ isMine }) => isMine);
+  const { data: backups } = useAsk('backups.made', {}, { enabled: me.keeper && seenBy === null });
+  const backup = backups ? backupWords(backups, now, timeZone) : null;
   // A keeper answers for what nobody answers for.
   const nobodys = me.keeper ? all.filter(({ officer }) => officer === null).length : 0;
-  if (mine.length === 0 && nobodys === 0 && (lacking ?? []).length === 0)
+  if (mine.length === 0 && nobodys === 0 && backup === null && (lacking ?? []).length === 0)
     return gaps.data?.state === 'counted' && lacking ? (
       <DeskBlock {...frame}>
         <BlockSheet>
@@ -37,6 +41,13 @@ export function Needs({ frame }: { readonly frame: Frame }) {
     <DeskBlock {...frame}>
       <BlockSheet>
         <ul>
+          {backup !== null && (
+            <li className={line}>
+              <Link href="/backups" className="text-ember-ink hover:underline">
+                {backup}
+              </Link>
+            </li>
+          )}
           {mine.slice(0, mostGaps).map((gap) => (
             <li key={`${gap.expectationId} ${gap.dossierId} ${gap.startYear} ${gap.meetingId}`} className={line}>
               <span className="min-w-0 flex-1 truncate">
@@ -45,10 +56,10 @@ export function Needs({ frame }: { readonly frame: Frame }) {
                   {gap.dossier}
                 </Link>
                 {gap.meeting
-                  ? `, meeting of ${dayInWords(gap.meeting.day, timeZone)}`
+                  ? `, meeting of ${writeDay(gap.meeting.day)}`
                   : gap.yearLabel !== null && `, ${gap.yearLabel}`}
               </span>
-              <span className="shrink-0 text-sm text-ember-ink">was due {dayInWords(gap.due, timeZone)}</span>
+              <span className="shrink-0 text-sm text-ember-ink">was due {writeDay(gap.due)}</span>
             </li>
           ))}
           {mine.length > mostGaps && (
@@ -82,4 +93,18 @@ export function Needs({ frame }: { readonly frame: Frame }) {
       </BlockSheet>
     </DeskBlock>
   );
+}
+
+/** After so many days a backup is old, where the library makes none by itself more often. */
+const oldDays = 7;
+
+/** What a keeper is told of the backups; null where all is well. */
+function backupWords({ backups, everyDays }: OutputOf<'backups.made'>, now: string, timeZone: string): string | null {
+  const [last] = backups;
+  if (!last) return 'No backup of the library has been made yet';
+  if (last.damaged > 0) return 'The last backup found damaged content in the library';
+  const days = (Date.parse(now) - Date.parse(last.takenAt)) / 86_400_000;
+  return days > Math.max(oldDays, 2 * (everyDays ?? 0))
+    ? `The last backup is of ${dayInWords(last.takenAt, timeZone)}`
+    : null;
 }

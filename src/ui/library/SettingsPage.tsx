@@ -18,7 +18,6 @@ import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { FilingYears } from './FilingYears';
-import { JournalHold } from './JournalHold';
 
 const months = [
   'January',
@@ -123,6 +122,21 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
             {...form.register('trayDays', { setValueAs: daysOf })}
             wrong={errors.trayDays?.message}
           />
+          <TextField
+            label="Days from one backup to the next"
+            help={
+              <>
+                The library backs itself up where a folder is set for it. Empty: not at all. See{' '}
+                <Link href="/backups" className="underline">
+                  Backups
+                </Link>
+                .
+              </>
+            }
+            inputMode="numeric"
+            {...form.register('backupEveryDays', { setValueAs: daysOf })}
+            wrong={errors.backupEveryDays?.message}
+          />
           <fieldset className="mb-2">
             <legend className="mb-1 text-sm font-semibold">Kinds of file that may be filed</legend>
             {allFamilies.map((family) => (
@@ -174,7 +188,6 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
         </form>
         <div>
           <FilingYears settings={settings} />
-          <JournalHold timeZone={settings.timeZone} />
         </div>
       </div>
     </main>

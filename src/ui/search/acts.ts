@@ -23,6 +23,9 @@ const fieldActs = (rootId: string): readonly FieldAct[] => [
   { name: 'Columns of the library', address: `/columns/${rootId}`, also: 'metadata fields', onlyKeeper: true },
   { name: 'Controlled lists', address: '/lists', also: 'terms choices', onlyKeeper: true },
   { name: 'Reading', address: '/reading', also: 'scans text', onlyKeeper: true },
+  { name: 'Journal', address: '/journal', also: 'history log who did what', onlyKeeper: true },
+  { name: 'Health', address: '/health', also: 'problems duplicates missing', onlyKeeper: true },
+  { name: 'Backups', address: '/backups', also: 'restore safety copy', onlyKeeper: true },
   { name: 'People and groups', address: '/people', also: 'members colleagues invite', onlyKeeper: true },
   { name: 'Library settings', address: '/settings', also: 'time zone year language', onlyKeeper: true },
 ];

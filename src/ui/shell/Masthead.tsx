@@ -68,6 +68,9 @@ export function Masthead() {
                 { label: 'Columns of the library', act: () => router.push(`/columns/${library.rootId}`), apart: true },
                 { label: 'Controlled lists', act: () => router.push('/lists') },
                 { label: 'Reading', act: () => router.push('/reading') },
+                { label: 'Journal', act: () => router.push('/journal') },
+                { label: 'Health', act: () => router.push('/health') },
+                { label: 'Backups', act: () => router.push('/backups') },
                 { label: 'People and groups', act: () => router.push('/people') },
                 { label: 'Library settings', act: () => router.push('/settings') },
               ]

@@ -36,7 +36,9 @@ export {
   upload,
   version,
 } from './documents';
+export { backupNote } from './backup';
 export { bookmark, deskArrangement } from './desk';
+export { healthCount } from './health';
 export { inHand } from './hand';
 export { recentSearch, searchPost, searchSegment, searchText } from './search';
 export { note, noteChange, noteWriter } from './notes';
