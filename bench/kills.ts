@@ -173,11 +173,8 @@ async function works(person: Person, folders: readonly [string, string]): Promis
       if (made) done += 1;
       else turnedAway += 1;
     } else if (what === 'export') {
-      await person.call('hand.pickUp', { documentIds: [id] });
-      const archive = await person.send('/api/export/hand', 'GET', null, {});
-      const bytes = archive?.ok ? await archive.arrayBuffer().catch(() => null) : null;
-      if (bytes) exported += 1;
-      await person.call('hand.putDown', { documentIds: null });
+      const asked = await person.call<{ exportId: string }>('export.ask', { what: { papers: [id] } });
+      if (asked) exported += Number(await fetched(person, asked.exportId));
     } else {
       const docket = await person.call<{ revision: number }>('paper.docket', { documentId: id });
       if (docket)
@@ -186,6 +183,23 @@ async function works(person: Person, folders: readonly [string, string]): Promis
         );
     }
   }
+}
+
+/** Whether an archive came that was acknowledged as made, of the length that was said. */
+async function fetched(person: Person, exportId: string): Promise<boolean> {
+  for (let tries = 0; tries < 40 && running; tries += 1) {
+    const all = await person.call<{ id: string; state: string; bytes: number }[]>('exports.mine', {});
+    const found = all?.find((each) => each.id === exportId);
+    if (found?.state === 'done') {
+      const archive = await person.send(`/api/export/${exportId}`, 'GET', null, {});
+      const bytes = archive?.ok ? await archive.arrayBuffer().catch(() => null) : null;
+      await person.call('export.remove', { exportId });
+      return bytes?.byteLength === found.bytes;
+    }
+    if (found?.state === 'failed') return false;
+    await pause(250);
+  }
+  return false;
 }
 
 /** Where the library is not as it was acknowledged. */

@@ -1,10 +1,10 @@
 /** Walks the journal's chain of hashes; ends with 1 where it is broken. */
 import { db, disconnect } from '@/server/db/client';
-import { brokenAnchors } from '@/server/anchors/anchor';
+import { brokenAnchors, readAnchors } from '@/server/anchors/anchor';
 import { verifyJournal } from '@/server/journal/verify';
 
 const { entries, brokenAt } = await verifyJournal();
-const { anchors, broken } = await brokenAnchors(db());
+const { anchors, broken } = await brokenAnchors(db(), await readAnchors());
 await disconnect();
 if (broken[0]) {
   console.log(`The journal was cut off or changed: entry ${broken[0].entryId} is not what was written down of it.`);

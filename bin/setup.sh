@@ -144,6 +144,7 @@ ensure_secret() {
   export EMBRIN_SECRET
   # Best kept on another machine: a link or a mount will do.
   export EMBRIN_CONTENT="${EMBRIN_CONTENT:-$STATE/content}"
+  export EMBRIN_EXPORTS="${EMBRIN_EXPORTS:-$STATE/exports}"
   # Where the library backs itself up by itself; nothing where it is not said.
   export EMBRIN_BACKUPS="${EMBRIN_BACKUPS:-}"
   export EMBRIN_ANCHORS="${EMBRIN_ANCHORS-$STATE/journal-anchors.jsonl}"

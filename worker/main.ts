@@ -3,6 +3,8 @@ import { setPriority } from 'node:os';
 import { disconnect } from '@/server/db/client';
 import { wallsHere } from '@/server/cage/walls';
 import { backUpIfDue } from '@/server/backup/noted';
+import { makeNextExport } from '@/server/exports/make';
+import { sweepExports } from '@/server/exports/jobs';
 import { noteHealth } from '@/server/health/health';
 import { sweepDirectory } from '@/server/blobs/sweep';
 import { destroyExpired } from '@/server/disposal/destroy';
@@ -25,15 +27,47 @@ const sweepEveryMs = 60 * 60 * 1000;
 const unreadEveryMs = 30_000;
 const notesEveryMs = 60_000;
 const mergeEveryMs = 20_000;
+const exportIdleMs = 1000;
 const backupEveryMs = 10 * 60 * 1000;
 const anchorEveryMs = 24 * 60 * 60 * 1000;
+
+/** Work that is looked for again and again, one after the other, until it is told to stop. */
+class Repeating {
+  #stopped = false;
+  readonly #running: Promise<void>;
+
+  constructor(one: () => Promise<boolean>, idleMs: number, where: string) {
+    this.#running = this.#loop(one, idleMs, where);
+  }
+
+  stop(): Promise<void> {
+    this.#stopped = true;
+    return this.#running;
+  }
+
+  async #loop(one: () => Promise<boolean>, idleMs: number, where: string): Promise<void> {
+    while (!this.#stopped) {
+      const did = await one().catch((error: unknown) => {
+        logFault(error, { where });
+        return false;
+      });
+      if (!did) await new Promise((next) => setTimeout(next, idleMs));
+    }
+  }
+}
 
 /** Two at a time: what takes long in one is no reason for the other to wait; and one for OCR. */
 const loops = new ReadingLoops();
 for (const name of ['read', 'read', 'ocr'] as const) loops.start(name);
 
 const sweep = () =>
-  Promise.all([sweepUploads(), sweepChanges(), sweepPages(), destroyExpired().then(() => sweepDirectory())])
+  Promise.all([
+    sweepUploads(),
+    sweepExports(),
+    sweepChanges(),
+    sweepPages(),
+    destroyExpired().then(() => sweepDirectory()),
+  ])
     .then(() => noteHealth())
     .catch((error: unknown) => logFault(error, { where: 'sweep' }));
 await sweep();
@@ -42,6 +76,7 @@ await sweep();
 const anchor = () => writeAnchor().catch((error: unknown) => logFault(error, { where: 'anchor' }));
 await anchor();
 const anchoring = setInterval(() => void anchor(), anchorEveryMs);
+const exporting = new Repeating(makeNextExport, exportIdleMs, 'export');
 const backingUp = setInterval(
   () => void backUpIfDue().catch((error: unknown) => logFault(error, { where: 'backup' })),
   backupEveryMs,
@@ -61,6 +96,7 @@ async function stop(): Promise<void> {
   clearInterval(sweeping);
   clearInterval(anchoring);
   clearInterval(backingUp);
+  await exporting.stop();
   clearInterval(adding);
   clearInterval(keeping);
   clearInterval(merging);

@@ -39,7 +39,7 @@ afterAll(async () => {
 let counter = 0;
 async function archive(actor: Actor, ids: readonly string[]): Promise<string> {
   const file = path.join(folder, `${(counter += 1)}.zip`);
-  await pipeline(await exportPapers(actor, ids), createWriteStream(file));
+  await pipeline((await exportPapers(actor, ids)).begin(), createWriteStream(file));
   return file;
 }
 
@@ -115,7 +115,7 @@ it('hands out no part of a paper whose bytes are not those that were filed', asy
 
 it('stops reading when whoever asked goes away', async () => {
   const id = await fileBuffer(keeper, home.year.id, 'large.bin.txt', Buffer.alloc(8_000_000, 'y'));
-  const stream = await exportPapers(keeper, [id]);
+  const stream = (await exportPapers(keeper, [id])).begin();
   stream.once('data', () => stream.destroy());
   await new Promise((done) => stream.once('close', done));
   expect(stream.destroyed).toBe(true);

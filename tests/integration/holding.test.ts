@@ -6,14 +6,15 @@ import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
 import { askingDb, writableDb } from '@/server/db/client';
 import { databaseIssue, stateIssues, takenBy } from '@/server/db/databaseIssue';
-import { transaction } from '@/server/db/transaction';
+import { snapshot, transaction } from '@/server/db/transaction';
 import { document, journal, place } from '@/server/db/schema';
-import { anchorJournal, heldJournal } from '@/server/anchors/anchor';
+import { anchorJournal, heldJournal, readAnchors } from '@/server/anchors/anchor';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
 import { changeGroup, createGroup } from '@/server/people/people';
 import { forecastGroup } from '@/server/people/groupForecast';
 import { createFolder } from '@/server/places/create';
+import { journalDifferences } from '@/server/verify/chain';
 import { mendLibrary, verifyLibrary } from '@/server/verify/verify';
 import { dropPlanted, freshLibrary, furnished, inGroup, newcomer, refusedAs, turns } from '../library';
 import { placeOn, say, sees } from '../sheets';
@@ -113,15 +114,33 @@ describe('the journal, held from outside', () => {
       anchors: 1,
       checked: { how: 'whole', brokenAt: null },
     });
+    // While it is verified others act, and the worker writes anchors of what came after the snapshot: none of that is missing.
+    const early = await readAnchors();
+    let begin: () => void = () => undefined;
+    const others = new Promise<void>((begun) => (begin = begun)).then(async () => {
+      await createFolder(keeper, { parentId: home.dossier.id, name: 'Meanwhile' });
+      return anchorJournal(keeper);
+    });
+    const [wrong, falsely] = await snapshot(async (tx) => {
+      await tx.execute(sql`select 1`);
+      begin();
+      await others;
+      return [await journalDifferences(tx, early), await journalDifferences(tx, await readAnchors())];
+    });
+    expect([wrong, falsely?.length]).toEqual([[], 1]);
+    const { entryId } = await others;
     await writableDb().execute(sql`alter table journal disable trigger user`);
-    await writableDb().execute(sql`delete from journal where id = ${anchor.entryId}`);
+    await writableDb().execute(sql`delete from journal where id >= ${anchor.entryId}`);
     expect(await heldJournal(keeper, { check: true })).toMatchObject({
       checked: { how: 'cutOff', brokenAt: anchor.entryId },
     });
-    expect((await verifyLibrary({ contentBytes: false })).map(({ of }) => of)).toEqual(['journal']);
+    expect((await verifyLibrary({ contentBytes: false })).map(({ about }) => about)).toEqual([
+      String(anchor.entryId),
+      String(entryId),
+    ]);
     // A line that was broken off is no anchor, and no reason to fail.
     await writeFile(file, '{"at":"2026', { flag: 'a' });
-    expect(await heldJournal(keeper, { check: false })).toMatchObject({ anchors: 1 });
+    expect(await heldJournal(keeper, { check: false })).toMatchObject({ anchors: 2 });
     expect(await refusedAs(heldJournal(ann, { check: false }))).toBe('not-allowed');
     process.env['DATABASE_URL'] = address;
   });

@@ -133,7 +133,17 @@ describe('a scan', () => {
     const before = await filedAndRead('before.png', german);
     const settings = await librarySettings();
     const { name, timeZone, yearStartMonth, yearLabels, maxFileBytes, families, revision } = settings;
-    const kept = { name, timeZone, yearStartMonth, yearLabels, maxFileBytes, families: [...families], trayDays: null, backupEveryDays: null };
+    const kept = {
+      name,
+      timeZone,
+      yearStartMonth,
+      yearLabels,
+      maxFileBytes,
+      families: [...families],
+      trayDays: null,
+      backupEveryDays: null,
+      exportDays: 7,
+    };
     await changeSettings(keeper, { ...kept, scanLanguages: ['eng', 'deu'], revision });
     const after = await filedAndRead('after.png', await sharp(german).modulate({ brightness: 0.99 }).png().toBuffer());
     const umlauts = (paper: { text: string[] }) =>

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import { accessContract } from '../access/contract';
+import { acrossContract } from '../across/contract';
 import { accountContract } from '../people/accountContract';
 import { backupContract } from '../backup/contract';
 import { columnsContract } from '../columns/contract';
@@ -19,6 +20,7 @@ import { placesContract } from '../places/contract';
 import { likenessContract } from '../likeness/contract';
 import { notesContract } from '../notes/contract';
 import { readingContract } from '../reading/contract';
+import { exportsContract } from '../exports/contract';
 import { healthContract } from '../health/contract';
 import { handContract } from '../hand/contract';
 import { searchContract } from '../search/contract';
@@ -29,6 +31,7 @@ import { viewsContract } from '../views/contract';
 export const contract = {
   ...accessContract,
   ...accountContract,
+  ...acrossContract,
   ...backupContract,
   ...columnsContract,
   ...deskContract,
@@ -47,6 +50,7 @@ export const contract = {
   ...likenessContract,
   ...notesContract,
   ...readingContract,
+  ...exportsContract,
   ...healthContract,
   ...handContract,
   ...searchContract,

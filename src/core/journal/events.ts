@@ -55,6 +55,8 @@ export const journalEvents = {
   'paper.noted': 'changed the remark on “{title}”',
   'papers.moved': 'moved {count:papers} to “{to:place}”',
   'papers.crossFiled': 'filed {count:papers} in “{to:place}” as well, {how}',
+  'papers.exported': 'exported {count:papers}',
+  'places.exported': 'exported all papers of “{from:place}”',
   'papers.copied': 'copied {count:papers} to “{to:place}”',
   'paper.newerTaken': 'took version {number:number} of “{title}” from the paper that it is a copy of',
   'paper.left': 'took “{title}” out of “{from:place}”, where it was filed as well',

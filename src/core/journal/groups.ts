@@ -9,6 +9,7 @@ const groupOfPrefix: Readonly<Record<string, ActGroup>> = {
   paper: 'filing',
   papers: 'filing',
   note: 'filing',
+  places: 'filing',
   'papers.disposed': 'disposal',
   'papers.putBack': 'disposal',
   'papers.putBackElsewhere': 'disposal',

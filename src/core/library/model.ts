@@ -15,6 +15,8 @@ export interface LibrarySettings extends YearNaming {
   readonly scanLanguages: readonly ScanLanguage[];
   /** How many days papers wait in the disposal tray; null: until a person destroys them. */
   readonly trayDays: number | null;
+  /** How many days an archive waits for whoever asked for it. */
+  readonly exportDays: number;
   /** Every how many days the library backs itself up; null: not at all. */
   readonly backupEveryDays: number | null;
   readonly revision: number;

@@ -21,7 +21,8 @@ const anchorSchema = z.object({ at: z.string(), entryId: z.number().int(), hash:
 /** How many of the newest anchors are checked: several years' worth at one a day and one a start. */
 const mostAnchors = 5000;
 
-async function readAnchors(): Promise<JournalAnchor[]> {
+/** The anchors of the file, the oldest first. */
+export async function readAnchors(): Promise<JournalAnchor[]> {
   const file = config().EMBRIN_ANCHORS;
   if (file === '') return [];
   const text = await readFile(/* turbopackIgnore: true */ file, 'utf8').catch(() => '');
@@ -53,11 +54,14 @@ export async function writeAnchor(): Promise<JournalAnchor | null> {
   return anchor;
 }
 
-/** Anchors whose entry is missing from the journal or has another hash. */
+/**
+ * Anchors whose entry is missing from the journal or has another hash.
+ * @param anchors read before the reader's snapshot was taken: a later one may be of an entry that the snapshot does not have
+ */
 export async function brokenAnchors(
   reader: Reader,
+  anchors: readonly JournalAnchor[],
 ): Promise<{ anchors: readonly JournalAnchor[]; broken: JournalAnchor[] }> {
-  const anchors = await readAnchors();
   if (anchors.length === 0) return { anchors, broken: [] };
   const rows = await reader
     .select({ id: journal.id, hash: journal.hash })
@@ -70,7 +74,7 @@ export async function brokenAnchors(
 /** The state of the anchors; with `check`, also whether the chain is whole and agrees with them. */
 export const heldJournal = asks('journal.held', async (actor, { check }) => {
   requireKeeper(actor);
-  const { anchors, broken } = await brokenAnchors(db());
+  const { anchors, broken } = await brokenAnchors(db(), await readAnchors());
   const state = check ? await journalState(db()) : null;
   const [first] = broken;
   return {

@@ -15,6 +15,8 @@ const schema = z.object({
   EMBRIN_TRUSTED_PROXIES: z.string().default(''),
   /** The file for journal anchors, outside the database. Empty: no anchors are written. */
   EMBRIN_ANCHORS: z.string().default(''),
+  /** The folder of archives that people asked for. */
+  EMBRIN_EXPORTS: z.string().min(1),
   /** The folder into which the library backs itself up. Empty: it makes no backups by itself. */
   EMBRIN_BACKUPS: z.string().default(''),
   /** Where views are answered: in the calling thread, or, as in the web process, on a thread of their own. */

@@ -1,6 +1,7 @@
 import type { OperationName } from '@/core/contract';
 import type { UseCase } from '../acts/operation';
 import { addLink } from '../uploads/addLink';
+import { askForExport, exportsOf, removeExport } from '../exports/jobs';
 import { healthCounts, healthList } from '../health/health';
 import { papersInHand, pickUp, putDown } from '../hand/hand';
 import { findInside } from '../search/inside';
@@ -41,6 +42,7 @@ import { suggest } from '../columns/suggest';
 import { applyTable, previewTable } from '../interchange/table';
 import { missingValues, valueChoices, valuesOf } from '../columns/values';
 import { forecastPaperMove, movePapers, putInPlaces, renamePaper, restoreVersion, setRemark } from '../documents/amend';
+import { acrossPapers, acrossTotals } from '../across/chosen';
 import { backupsOf } from '../backup/noted';
 import { arrangeDesk, arrangementOf } from '../desk/arrangement';
 import { bookmarksOf, putBookmark, removeBookmark, reorderBookmark } from '../desk/bookmarks';
@@ -140,6 +142,8 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'column.retire': retireColumn,
   'column.setType': setType,
   'columns.at': columnsAt,
+  'across.papers': acrossPapers,
+  'across.totals': acrossTotals,
   'backups.made': backupsOf,
   'bookmark.put': putBookmark,
   'bookmark.remove': removeBookmark,
@@ -182,6 +186,9 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'journal.held': heldJournal,
   'journal.of': journalOf,
   'label.change': changeLabel,
+  'export.ask': askForExport,
+  'export.remove': removeExport,
+  'exports.mine': exportsOf,
   'health.counts': healthCounts,
   'health.list': healthList,
   'hand.papers': papersInHand,

@@ -1,12 +1,13 @@
+import type { JournalAnchor } from '@/core/journal/model';
 import type { Reader } from '../db/client';
 import { brokenAnchors } from '../anchors/anchor';
 import { journalState } from '../journal/verify';
 import type { Difference } from './difference';
 
 /** Where the journal's chain breaks, and where it differs from its anchors. */
-export async function journalDifferences(reader: Reader): Promise<Difference[]> {
+export async function journalDifferences(reader: Reader, anchors: readonly JournalAnchor[]): Promise<Difference[]> {
   const { brokenAt } = await journalState(reader);
-  const { broken } = await brokenAnchors(reader);
+  const { broken } = await brokenAnchors(reader, anchors);
   const entry = (id: number, says: string): Difference => ({ of: 'journal', about: String(id), says });
   return [
     ...(brokenAt === null

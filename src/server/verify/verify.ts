@@ -1,5 +1,6 @@
 import { db } from '../db/client';
 import { snapshot, transaction } from '../db/transaction';
+import { readAnchors } from '../anchors/anchor';
 import { appendToJournal } from '../acts/append';
 import type { Actor } from '../gate/actor';
 import { recomputeMemberships } from '../scopes/memberships';
@@ -18,13 +19,14 @@ import { mendTree, treeDifferences } from './tree';
  * library in use can be checked.
  */
 export async function verifyLibrary(depth: Depth): Promise<Difference[]> {
+  const anchors = await readAnchors();
   return snapshot(async (tx) => [
     ...(await treeDifferences(tx)),
     ...(await accessDifferences(tx)),
     ...(await givenDifferences(tx)),
     ...(await countDifferences(tx)),
     ...(await contentDifferences(tx, depth)),
-    ...(await journalDifferences(tx)),
+    ...(await journalDifferences(tx, anchors)),
   ]);
 }
 

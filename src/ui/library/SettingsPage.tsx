@@ -123,6 +123,13 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
             wrong={errors.trayDays?.message}
           />
           <TextField
+            label="Days an export is kept"
+            help="For whoever asked for it. Then its file is removed."
+            inputMode="numeric"
+            {...form.register('exportDays', { valueAsNumber: true })}
+            wrong={errors.exportDays?.message}
+          />
+          <TextField
             label="Days from one backup to the next"
             help={
               <>

@@ -24,6 +24,7 @@ import { Menu, type MenuAct } from '../kit/menu';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { useUploads } from '../uploads/uploadsContext';
 import { stepAddress } from '../layout/addresses';
+import { ExportDialog } from '../exports/ExportDialog';
 import { useBookmarkable } from '../bookmarks/useBookmarks';
 import { PlaceDialogs, type PlaceDialogKind } from './PlaceDialogs';
 import { StandstillDialog } from './StandstillDialog';
@@ -58,7 +59,7 @@ export function PlaceStrip({
   readonly columns: readonly Column[];
   readonly names: Names;
 }) {
-  const { me } = useSurroundings();
+  const { me, seenBy } = useSurroundings();
   const router = useRouter();
   const { offer } = useUploads();
   const [dialog, setDialog] = useState<
@@ -71,6 +72,7 @@ export function PlaceStrip({
     | 'dossiers'
     | 'fields'
     | 'note'
+    | 'export'
     | 'link'
     | null
   >(null);
@@ -128,6 +130,9 @@ export function PlaceStrip({
       : []),
     ...(place.kind === 'dossier' && !place.bareStep ? [{ label: 'Meetings…', act: () => setDialog('meetings') }] : []),
     ...bookmarking,
+    ...(seenBy === null && may.has('take')
+      ? [{ label: 'Export all that is in it…', act: () => setDialog('export') }]
+      : []),
     { label: 'Columns…', act: () => router.push(`/columns/${place.id}`) },
     { label: 'Values as a table…', act: () => setDialog('table') },
     ...(may.has('manage') ? [{ label: 'Who can open it…', act: () => setDialog('access') }] : []),
@@ -205,6 +210,13 @@ export function PlaceStrip({
         </p>
       )}
       {dialog === 'link' && <NewLinkDialog place={place} onClose={() => setDialog(null)} />}
+      {dialog === 'export' && (
+        <ExportDialog
+          title={`Export all that is in ${place.name}`}
+          places={[place.id]}
+          onClose={() => setDialog(null)}
+        />
+      )}
       {dialog === 'note' && <NewNoteDialog place={place} onClose={() => setDialog(null)} />}
       {dialog === 'fields' && <FieldsDialog series={place} onClose={() => setDialog(null)} />}
       {dialog === 'dossiers' && <DossiersDialog series={place} onClose={() => setDialog(null)} />}
@@ -224,6 +236,7 @@ export function PlaceStrip({
         dialog !== 'dossiers' &&
         dialog !== 'fields' &&
         dialog !== 'note' &&
+        dialog !== 'export' &&
         dialog !== 'link' &&
         dialog !== 'table' && <PlaceDialogs kind={dialog} page={page} onClose={() => setDialog(null)} />
       )}

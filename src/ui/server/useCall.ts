@@ -58,6 +58,12 @@ export function useAsk<N extends OperationName>(
   });
 }
 
+/** Asks everything on the screen anew, after acts that were called one by one. */
+export function useRefresh(): () => void {
+  const queries = useQueryClient();
+  return () => void queries.invalidateQueries();
+}
+
 /**
  * Does an act; afterwards everything on the screen is asked anew. A refusal is said in a notice unless the
  * caller shows it where it belongs.

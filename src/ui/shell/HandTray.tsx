@@ -12,7 +12,7 @@ import { LockDialog } from '../documents/LockDialog';
 import { usePaperActs } from '../documents/usePaperActs';
 import { MovePapersDialog } from '../documents/MovePapersDialog';
 import { LabelPanel } from '../labels/LabelPanel';
-import { ExportDialog } from './ExportDialog';
+import { ExportDialog } from '../exports/ExportDialog';
 import { HandPanel } from './HandPanel';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { useHand, useLabelPanel } from '../hand/HandProvider';
@@ -86,7 +86,7 @@ export function HandTray() {
         </Button>
       )}
       <HandPanel open={dialog === 'list'} onClose={close} />
-      {dialog === 'export' && <ExportDialog papers={papers} onClose={close} />}
+      {dialog === 'export' && <ExportDialog title="Export what is in hand" papers={papers} onClose={close} />}
       {dialog === 'file' && <CrossFileDialog papers={papers} mayOpen onClose={close} />}
       {dialog === 'copy' && <CopyDialog papers={papers} onClose={close} />}
       {dialog === 'lock' && <LockDialog papers={papers} onClose={close} />}

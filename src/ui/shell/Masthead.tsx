@@ -61,6 +61,7 @@ export function Masthead() {
         label="Library"
         acts={[
           { label: 'Gaps', act: () => router.push('/gaps') },
+          { label: 'Across dossiers', act: () => router.push('/across') },
           { label: 'Disposal tray', act: () => router.push('/tray') },
           ...(seenBy === null ? [{ label: 'Outside links', act: () => router.push('/links') }] : []),
           ...(me.keeper
@@ -87,7 +88,12 @@ export function Masthead() {
         }
         name={`${me.name}: my account`}
         acts={[
-          ...(seenBy === null ? [{ label: 'My account', act: () => router.push('/account') }] : []),
+          ...(seenBy === null
+            ? [
+                { label: 'My account', act: () => router.push('/account') },
+                { label: 'Exports', act: () => router.push('/exports') },
+              ]
+            : []),
           { label: 'Keys', keys: '?', act: () => setKeys(true) },
           ...(['compact', 'comfortable'] as const).map((each, at) => ({
             label: densityWords[each],

@@ -39,6 +39,7 @@ export {
 export { backupNote } from './backup';
 export { bookmark, deskArrangement } from './desk';
 export { healthCount } from './health';
+export { exportJob } from './exports';
 export { inHand } from './hand';
 export { recentSearch, searchPost, searchSegment, searchText } from './search';
 export { note, noteChange, noteWriter } from './notes';
