@@ -92,7 +92,7 @@ export function AcrossPage() {
           </label>
         </div>
       </div>
-      <div className="min-h-0 flex-1 overflow-y-auto px-6 py-3 max-sm:px-3">
+      <div className="min-h-0 max-w-[860px] flex-1 overflow-y-auto px-6 py-3 max-sm:px-3">
         {error && <p role="alert">{saysOf(error)}</p>}
         {series?.length === 0 && <p className="text-soft">Nothing is open to you yet.</p>}
         <TickTree
