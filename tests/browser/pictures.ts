@@ -71,6 +71,30 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
   desk: async () => {
     await browser.goTo(`${base}/desk`);
     await browser.seesText('Passed on by me');
+    await browser.seesText(/is missing in/u);
+    await browser.seesText('Changed lately');
+  },
+  hand: async () => {
+    await toMeeting();
+    for (const title of ['Agenda', 'Apologies', 'Management accounts'])
+      for (const box of (await browser.all('checkbox', new RegExp(`^Pick up ${title}`, 'u'))).slice(0, 1))
+        await box.click();
+    await browser.click('button', 'Show');
+    await browser.get('dialog', 'In hand');
+  },
+  across: async () => {
+    await browser.goTo(`${base}/across`);
+    await browser.click('button', 'Open Board & committees');
+    await browser.click('button', /^Open .*Finance & audit/u);
+    await browser.click('checkbox', /Finance & audit/u);
+    await browser.click('checkbox', /2023–24/u);
+    await browser.click('checkbox', 'Berth tenants');
+    await browser.seesText(/papers ·/u);
+  },
+  health: async () => {
+    await browser.goTo(`${base}/health`);
+    await browser.click('button', /Papers with the same content/u);
+    await browser.seesText('Invoice 2877 (2)');
   },
   rack: async () => {
     await tabTo('Board & committees');
@@ -108,11 +132,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.goTo(`${await browser.driver.getCurrentUrl()}?layout=covers&lines=kind,pages`);
     await browser.until('covers', async () => (await browser.driver.findElements(By.css('[id^=cover-]'))).length > 3);
   },
-  sheet: async () => {
-    await toPaper('Cost plan, Slipway crane', () => true);
-    await browser.get('grid', /^Sheet/u);
-    await browser.settled();
-  },
   note: async () => {
     const { id } = await toPaper('Meeting with the harbour users', () => true);
     await browser.goTo(`${base}/paper/${id}/write`);
@@ -130,11 +149,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.goTo(`${base}/paper/${id}/versions`);
     await browser.seesText(/They differ on/u);
     await browser.settled();
-  },
-  all: async () => {
-    await browser.goTo(`${base}/all`);
-    await browser.seesText('Of the whole library');
-    await browser.seesText(/papers ·/u);
   },
   find: async () => {
     await browser.goTo(`${base}/desk`);
@@ -170,15 +184,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.seesText('Gives its papers');
     await browser.showDocket();
     await browser.seesText('made the dossier');
-  },
-  editing: async () => {
-    await toMeeting();
-    await browser.seesText('Management accounts');
-    await browser.click('button', 'Edit values');
-    await browser.seesText('Editing values');
-    const editor = await browser.driver.findElement(By.css('[role=grid]'));
-    await editor.sendKeys(Key.ARROW_DOWN, Key.chord(Key.SHIFT, Key.ARROW_DOWN, Key.ARROW_DOWN), 'rep');
-    await browser.until('the values', async () => (await browser.all('option', 'Report'))[0] ?? null);
   },
   columns: async () => {
     await tabTo('Board & committees');
