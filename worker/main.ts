@@ -5,6 +5,7 @@ import { wallsHere } from '@/server/cage/walls';
 import { backUpIfDue } from '@/server/backup/noted';
 import { makeNextExport } from '@/server/exports/make';
 import { sweepExports } from '@/server/exports/jobs';
+import { sendSummaries } from '@/server/follow/summary';
 import { noteHealth } from '@/server/health/health';
 import { sweepDirectory } from '@/server/blobs/sweep';
 import { destroyExpired } from '@/server/disposal/destroy';
@@ -28,7 +29,7 @@ const unreadEveryMs = 30_000;
 const notesEveryMs = 60_000;
 const mergeEveryMs = 20_000;
 const exportIdleMs = 1000;
-const backupEveryMs = 10 * 60 * 1000;
+const tenMinutesMs = 10 * 60 * 1000;
 const anchorEveryMs = 24 * 60 * 60 * 1000;
 
 /** Work that is looked for again and again, one after the other, until it is told to stop. */
@@ -77,9 +78,13 @@ const anchor = () => writeAnchor().catch((error: unknown) => logFault(error, { w
 await anchor();
 const anchoring = setInterval(() => void anchor(), anchorEveryMs);
 const exporting = new Repeating(makeNextExport, exportIdleMs, 'export');
+const telling = setInterval(
+  () => void sendSummaries().catch((error: unknown) => logFault(error, { where: 'summaries' })),
+  tenMinutesMs,
+);
 const backingUp = setInterval(
   () => void backUpIfDue().catch((error: unknown) => logFault(error, { where: 'backup' })),
-  backupEveryMs,
+  tenMinutesMs,
 );
 const sweeping = setInterval(() => void sweep(), sweepEveryMs);
 const unread = () => addUnread().catch((error: unknown) => logFault(error, { where: 'unread' }));
@@ -96,6 +101,7 @@ async function stop(): Promise<void> {
   clearInterval(sweeping);
   clearInterval(anchoring);
   clearInterval(backingUp);
+  clearInterval(telling);
   await exporting.stop();
   clearInterval(adding);
   clearInterval(keeping);

@@ -65,6 +65,7 @@ const routes: Readonly<Record<string, How | 'open to all'>> = {
     path: '/api/call/paper.docket',
     body: JSON.stringify({ documentId }),
   }),
+  'POST /api/stop': 'open to all',
   'GET /api/export/[exportId]': ({ documentId }) => ({ path: `/api/export/${documentId}` }),
   'GET /api/live': () => ({ path: '/api/live' }),
   'GET /api/meetings/[dossierId]': ({ placeId }) => ({ path: `/api/meetings/${placeId}` }),
@@ -153,6 +154,7 @@ const frontPages = [
   '/new-password/[token]',
   '/outside/[token]',
   '/sign-in',
+  '/stop/[personId]/[mark]',
 ];
 
 let keeper: Actor;

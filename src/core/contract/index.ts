@@ -21,6 +21,7 @@ import { likenessContract } from '../likeness/contract';
 import { notesContract } from '../notes/contract';
 import { readingContract } from '../reading/contract';
 import { exportsContract } from '../exports/contract';
+import { followContract } from '../follow/contract';
 import { healthContract } from '../health/contract';
 import { handContract } from '../hand/contract';
 import { searchContract } from '../search/contract';
@@ -51,6 +52,7 @@ export const contract = {
   ...notesContract,
   ...readingContract,
   ...exportsContract,
+  ...followContract,
   ...healthContract,
   ...handContract,
   ...searchContract,

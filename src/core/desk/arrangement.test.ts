@@ -10,7 +10,7 @@ it('puts a block that is new where a new desk has it, and forgets one that is no
   const order = blocks.filter((block) => block !== 'lately').reverse();
   const { order: whole } = completed({ order: [...order, 'gone' as Block, 'needs'], folded: [], leftOut: [] });
   expect([...whole].sort()).toEqual([...blocks].sort());
-  expect(whole[whole.indexOf('passed') + 1]).toBe('lately');
+  expect(whole[whole.indexOf('followed') + 1]).toBe('lately');
   expect(completed({ order: ['figures'], folded: [], leftOut: [] }).order[0]).toBe('needs');
 });
 

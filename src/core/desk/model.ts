@@ -4,6 +4,7 @@ import type { Stamp } from '../files/fileKind';
 export const blocks = [
   'needs',
   'passed',
+  'followed',
   'lately',
   'news',
   'mine',

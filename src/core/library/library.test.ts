@@ -9,6 +9,9 @@ const settings = {
   maxFileBytes: 5_000_000,
   families: ['pdf'],
   scanLanguages: ['eng'],
+  trayDays: 90,
+  exportDays: 7,
+  backupEveryDays: null,
   revision: 0,
 };
 const says = (change: object): string | null => {
@@ -29,6 +32,11 @@ it.each([
   [{ families: [] }, /At least one kind/u],
   [{ families: ['programs'] }, /./u],
   [{ scanLanguages: [] }, /At least one language/u],
+  [{ trayDays: 0 }, /At least one day/u],
+  [{ trayDays: 1.5 }, /./u],
+  [{ exportDays: null }, /./u],
+  [{ exportDays: 91 }, /At most 90 days/u],
+  [{ backupEveryDays: 366 }, /At most 365 days/u],
   [{ scanLanguages: ['eng+../x'] }, /./u],
   [{ name: '   ' }, /A name is needed/u],
 ])('refuses %j with a word', (change, words) => {

@@ -1,12 +1,10 @@
 import { and, desc, eq, sql } from 'drizzle-orm';
-import { newsOf, type PaperChange } from '@/core/desk/news';
 import { asks } from '../acts/operation';
 import { allColumns } from '../columns/read';
 import { db } from '../db/client';
 import { document, person, place, readingPosition } from '../db/schema';
 import { colleagueIsKnown, ownOf, paperAllows } from '../gate/visible';
-import { namesOf } from '../known/names';
-import { standId, standName } from '../known/standing';
+import { standName } from '../known/standing';
 
 const mostOpened = 12;
 
@@ -30,44 +28,6 @@ export const openedLately = asks('desk.lately', async (actor) => {
     .orderBy(desc(readingPosition.at))
     .limit(mostOpened);
   return rows.map(({ at, ...row }) => ({ ...row, at: at.toISOString() }));
-});
-
-/** Of so many changes the lines are made, and so many lines are shown. */
-const [mostChanges, mostLines] = [2000, 12];
-
-/** What was changed lately of what the caller may see: by everyone, or what they filed themselves. */
-export const newsFor = asks('desk.news', async (actor, { whose }) => {
-  const isMine = whose === 'mine';
-  const rows = await db()
-    .select({
-      id: document.id,
-      title: document.title,
-      stamp: document.stamp,
-      placeId: standId(actor),
-      by: person.name,
-      filedAt: document.filedAt,
-      changedAt: document.changedAt,
-    })
-    .from(document)
-    .innerJoin(person, eq(person.id, isMine ? document.filedBy : document.changedBy))
-    .innerJoin(place, eq(place.id, document.homeId))
-    .where(and(paperAllows(actor, 'see'), isMine ? eq(document.filedBy, actor.personId) : sql`true`))
-    .orderBy(desc(isMine ? document.filedAt : document.changedAt))
-    .limit(mostChanges);
-  const lines = newsOf(
-    rows.map(({ filedAt, changedAt, ...row }): PaperChange => {
-      const isFiled = isMine || filedAt.getTime() === changedAt.getTime();
-      return {
-        ...row,
-        placeName: '',
-        at: (isFiled ? filedAt : changedAt).toISOString(),
-        verb: isFiled ? 'filed' : 'changed',
-      };
-    }),
-    mostLines,
-  );
-  const names = await namesOf(db(), actor, { place: lines.map(({ placeId }) => placeId) }, { inFull: true });
-  return lines.map((line) => ({ ...line, placeName: names[line.placeId] ?? 'its place' }));
 });
 
 /** Values that are needed and missing in what the caller filed. */

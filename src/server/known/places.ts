@@ -1,4 +1,4 @@
-import { dossierOf } from '../db/lineage';
+import { dossierDepth } from '@/core/tree/lineage';
 import { and, asc, eq, sql, type SQL } from 'drizzle-orm';
 import type { PlaceRow } from '@/core/places/model';
 import type { Actor } from '../gate/actor';
@@ -114,10 +114,13 @@ async function filedBelow(reader: Reader, actor: Actor, ids: readonly string[], 
   return found.rows;
 }
 
-/** A place's name, preceded by its dossier's if it lies in one: "Skerrow Ferries, 2026–27". The dossier is third in the lineage. */
+/**
+ * A place's name, preceded by its dossier's if it lies in one: "Skerrow Ferries, 2026–27".
+ * The table is written out: a column in a select list of one table would be named without it, and mean the inner one.
+ */
 export const fullName = sql<string>`coalesce((
-  select dossier.name || ', ' from ${place} as dossier
-  where dossier.id = ${dossierOf(place.lineage)} and dossier.id <> ${place.id}), '') || ${place.name}`;
+  select dossier.name || ', ' from place as dossier
+  where dossier.id = place.lineage[${sql.raw(String(dossierDepth + 1))}] and dossier.id <> place.id), '') || place.name`;
 
 /** The name of a place that the caller may know of; null for one that they may not. */
 export async function placeNamed(actor: Actor, placeId: string): Promise<{ id: string; name: string } | null> {

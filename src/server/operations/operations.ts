@@ -47,7 +47,10 @@ import { backupsOf } from '../backup/noted';
 import { arrangeDesk, arrangementOf } from '../desk/arrangement';
 import { bookmarksOf, putBookmark, removeBookmark, reorderBookmark } from '../desk/bookmarks';
 import { figuresOf } from '../desk/figures';
-import { keepersToAsk, lackingOf, newsFor, openedLately } from '../desk/lately';
+import { keepersToAsk, lackingOf, openedLately } from '../desk/lately';
+import { newsFor } from '../desk/news';
+import { followedBy, newsOfFollowed, putFollow, removeFollow } from '../follow/follow';
+import { setSummaryTimes, summaryTimesOf } from '../follow/summary';
 import { destroyPapers } from '../disposal/destroy';
 import { disposePapers, putBackPapers } from '../disposal/dispose';
 import { disposedPapers } from '../disposal/list';
@@ -170,6 +173,12 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'expected.say': sayOfExpected,
   'gaps.of': gapsOf,
   find,
+  'follow.list': followedBy,
+  'follow.news': newsOfFollowed,
+  'follow.put': putFollow,
+  'follow.remove': removeFollow,
+  'follow.setTimes': setSummaryTimes,
+  'follow.times': summaryTimesOf,
   'folder.create': createFolder,
   'common.set': setCommon,
   'common.seenIn': setSeenIn,

@@ -36,6 +36,7 @@ export function Desk() {
   const contents: Readonly<Record<Block, (frame: Frame) => ReactNode>> = {
     needs: (frame) => <Needs frame={frame} />,
     passed: (frame) => <PassedToMe frame={frame} />,
+    followed: (frame) => <News whose="followed" frame={frame} />,
     lately: (frame) => <Lately frame={frame} />,
     news: (frame) => <News whose="all" frame={frame} />,
     mine: (frame) => <News whose="mine" frame={frame} />,

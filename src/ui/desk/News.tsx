@@ -12,19 +12,28 @@ import type { Frame } from './blockWords';
 
 const mostShown = 8;
 
+/** Whose changes: everyone's, those of the person themselves, or what others changed in what they follow. */
+type Whose = 'all' | 'mine' | 'followed';
+
+const ways: Readonly<Record<Whose, readonly [address: string, words: string]>> = {
+  all: ['/all?view=since-i-looked', 'All that is new since I looked'],
+  mine: ['/all?view=filed-by-me', 'All that I filed'],
+  followed: ['/account', 'What I follow'],
+};
+
 /** What was changed lately, or filed by the person: what was done together is one line. */
-export function News({ whose, frame }: { readonly whose: 'all' | 'mine'; readonly frame: Frame }) {
-  const { data } = useAsk('desk.news', { whose });
+export function News({ whose, frame }: { readonly whose: Whose; readonly frame: Frame }) {
+  const isFollowed = whose === 'followed';
+  const changed = useAsk('desk.news', { whose: isFollowed ? 'all' : whose }, { enabled: !isFollowed });
+  const followed = useAsk('follow.news', {}, { enabled: isFollowed });
+  const { data } = isFollowed ? followed : changed;
   if (!data || data.length === 0) return null;
   return (
     <DeskBlock
       {...frame}
       acts={
-        <Link
-          href={whose === 'mine' ? '/all?view=filed-by-me' : '/all?view=since-i-looked'}
-          className="text-sm text-brine-ink hover:underline"
-        >
-          {whose === 'mine' ? 'All that I filed' : 'All that is new since I looked'}
+        <Link href={ways[whose][0]} className="text-sm text-brine-ink hover:underline">
+          {ways[whose][1]}
         </Link>
       }
     >
@@ -39,7 +48,7 @@ export function News({ whose, frame }: { readonly whose: 'all' | 'mine'; readonl
   );
 }
 
-function Line({ line, whose }: { readonly line: NewsLine; readonly whose: 'all' | 'mine' }) {
+function Line({ line, whose }: { readonly line: NewsLine; readonly whose: Whose }) {
   const { now, timeZone } = useSurroundings();
   const [paper] = line.papers;
   const place = (
@@ -71,7 +80,7 @@ function Line({ line, whose }: { readonly line: NewsLine; readonly whose: 'all' 
         )}
       </span>
       <time className="shrink-0 text-sm text-soft" dateTime={line.at} title={momentInWords(line.at, timeZone)}>
-        {whose === 'all' && <span className="max-sm:hidden">{line.by}, </span>}
+        {whose !== 'mine' && <span className="max-sm:hidden">{line.by}, </span>}
         {whenInWords(line.at, now, timeZone)}
       </time>
     </li>

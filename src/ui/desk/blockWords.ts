@@ -4,6 +4,7 @@ import type { Block } from '@/core/desk/model';
 export const blockWords: Readonly<Record<Block, string>> = {
   needs: 'Needs me',
   passed: 'Passed to me',
+  followed: 'New in what I follow',
   lately: 'Opened lately',
   news: 'Changed lately',
   mine: 'Filed lately by me',

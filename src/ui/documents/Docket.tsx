@@ -19,6 +19,7 @@ import { Menu } from '../kit/menu';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { OpenAsNoteDialog } from '../notes/OpenAsNoteDialog';
+import { useFollow } from '../follow/useFollow';
 import { useBookmarkable } from '../bookmarks/useBookmarks';
 import { CopyDialog } from './CopyDialog';
 import { CoverDialog } from './CoverDialog';
@@ -128,9 +129,11 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
     ...(may.has('amend') && paper.still === null ? [{ label: 'Cover picture…', act: () => setDialog('cover') }] : []),
   ];
   const bookmarking = useBookmarkable({ on: { kind: 'paper', ref: paper.id }, name: paper.title });
+  const following = useFollow('paper', paper.id, paper.title);
   const more = [
     ...noteActs,
     ...bookmarking,
+    ...following,
     ...(may.has('amend') ? [{ label: 'Rename', keys: 'F2', act: () => setRenaming(true) }] : []),
     ...(may.has('manage') && paper.still === null ? [{ label: 'Move…', act: () => setDialog('move') }] : []),
     { label: 'File elsewhere as well…', act: () => setDialog('file') },

@@ -5,6 +5,7 @@ import type { DoorLine, SessionRow } from '@/core/people/account';
 import { Refusal } from '@/core/errors/refusal';
 import { passwordMinLength, passwordSchema } from '@/core/people/password';
 import { momentInWords, whenInWords } from '@/core/calendar/moment';
+import { SummaryTimes } from '../follow/SummaryTimes';
 import { Button } from '../kit/button';
 import { TextField } from '../kit/field';
 import { say } from '../kit/notice';
@@ -45,6 +46,9 @@ function Own() {
       )}
       {data && <SecondStep on={data.twoStep} codesLeft={data.codesLeft} />}
       {data && <Sessions sessions={data.sessions} />}
+      <AccountPart title="What you follow">
+        <SummaryTimes />
+      </AccountPart>
       {data && <Tokens tokens={data.tokens} />}
       {data && <Door lines={data.door} />}
     </div>

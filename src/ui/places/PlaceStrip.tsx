@@ -24,6 +24,7 @@ import { Menu, type MenuAct } from '../kit/menu';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { useUploads } from '../uploads/uploadsContext';
 import { stepAddress } from '../layout/addresses';
+import { useFollow } from '../follow/useFollow';
 import { ExportDialog } from '../exports/ExportDialog';
 import { useBookmarkable } from '../bookmarks/useBookmarks';
 import { PlaceDialogs, type PlaceDialogKind } from './PlaceDialogs';
@@ -97,6 +98,7 @@ export function PlaceStrip({
     ...(mayFile ? [{ label: 'Web link…', act: () => setDialog('link') }] : []),
   ];
   const bookmarking = useBookmarkable({ on: { kind: 'place', ref: place.id }, name: place.name });
+  const following = useFollow('place', place.id, place.name);
   const mayRename = may.has('amend') && !isYear && (place.kind !== 'series' || me.keeper);
   const acts: MenuAct[] = [
     ...(mayRename ? [{ label: 'Rename…', act: () => setDialog('rename') }] : []),
@@ -130,6 +132,7 @@ export function PlaceStrip({
       : []),
     ...(place.kind === 'dossier' && !place.bareStep ? [{ label: 'Meetings…', act: () => setDialog('meetings') }] : []),
     ...bookmarking,
+    ...following,
     ...(seenBy === null && may.has('take')
       ? [{ label: 'Export all that is in it…', act: () => setDialog('export') }]
       : []),

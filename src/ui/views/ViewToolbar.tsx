@@ -10,6 +10,7 @@ import type { SavedView } from '@/core/views/saved';
 import type { Layout, Sort } from '@/core/views/spec';
 import type { useLedgerColumns } from '../documents/useLedgerColumns';
 import { Button } from '../kit/button';
+import { useFollow } from '../follow/useFollow';
 import { useBookmarks } from '../bookmarks/useBookmarks';
 import { Menu, type MenuAct } from '../kit/menu';
 import { say } from '../kit/notice';
@@ -58,6 +59,7 @@ export function ViewToolbar(props: Props) {
   const { onFolded, chart, onChart, onDialog, mayManage, editing, onEdit } = props;
   const router = useRouter();
   const bookmarks = useBookmarks();
+  const following = useFollow('view', viewState.saved?.id ?? '', viewState.saved?.name ?? '');
   const removeView = useAct('view.remove');
   const reorderView = useAct('view.reorder');
   const { saved, spec, setSpec } = viewState;
@@ -109,6 +111,7 @@ export function ViewToolbar(props: Props) {
           },
         ]
       : []),
+    ...(saved && !readyViews.includes(saved) ? following : []),
     {
       label: 'Copy as a link',
       act: () => {

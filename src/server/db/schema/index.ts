@@ -38,6 +38,7 @@ export {
 } from './documents';
 export { backupNote } from './backup';
 export { bookmark, deskArrangement } from './desk';
+export { follow, followMail } from './follow';
 export { healthCount } from './health';
 export { exportJob } from './exports';
 export { inHand } from './hand';
