@@ -86,6 +86,19 @@ describe('copies', () => {
     expect(await verifyLibrary({ contentBytes: true })).toEqual([]);
   });
 
+  it('are made of 125 papers in 40 places in one act, as many as it takes', async () => {
+    const papers = [];
+    for (let at = 0; at < 125; at += 1) papers.push(await file(`set ${at}`));
+    const places = [];
+    for (let at = 0; at < 40; at += 1)
+      places.push((await createFolder(keeper, { parentId: home.year.id, name: `Tenant ${at}` })).id);
+    const { copies } = await copyPapers(keeper, { documentIds: papers, toIds: places, onSameName: 'number' });
+    expect(new Set(copies).size).toBe(5000);
+    const one = await furnished(keeper, 'One more');
+    const more = { documentIds: papers, toIds: [...places, one.year.id], onSameName: 'number' as const };
+    expect(await refusedAs(copyPapers(keeper, more))).toBe('invalid');
+  });
+
   it('ask about names once: number them, or leave them out', async () => {
     const original = await file('named');
     const ask = { documentIds: [original], toIds: folders };

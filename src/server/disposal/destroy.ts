@@ -1,4 +1,5 @@
 import { and, asc, eq, lte, not } from 'drizzle-orm';
+import { graceDays } from '@/core/disposal/due';
 import { refuse } from '@/core/errors/refusal';
 import type { JournalEvent } from '@/core/journal/events';
 import { appendToJournal } from '../acts/append';
@@ -94,8 +95,9 @@ export async function destroyExpired(): Promise<number> {
 }
 
 async function expiredPapers(tx: Tx): Promise<Disposed[]> {
-  const [settings] = await db().select({ trayDays: library.trayDays }).from(library);
+  const [settings] = await db().select({ trayDays: library.trayDays, since: library.trayDaysSince }).from(library);
   if (!settings || settings.trayDays === null) return [];
+  if (now().getTime() < settings.since.getTime() + graceDays * 86_400_000) return [];
   const before = new Date(now().getTime() - settings.trayDays * 86_400_000);
   return tx
     .select({ id: document.id, title: document.title, homeId: document.homeId })

@@ -5,12 +5,11 @@ import { searchKey } from '@/core/text/fold';
 import { asks } from '../acts/operation';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
-import { document, person, place } from '../db/schema';
+import { document, library, person, place } from '../db/schema';
 import { has } from '@/core/access/capability';
 import { everywhere } from '../gate/actor';
 import { paperIsDisposed, placeIsStill } from '../gate/visible';
 import { fullName } from '../known/places';
-import { librarySettings } from '../library/settings';
 
 const orders: Readonly<Record<TrayOrder, SQL>> = {
   newest: sql`${document.disposedAt} desc`,
@@ -22,7 +21,8 @@ const orders: Readonly<Record<TrayOrder, SQL>> = {
 
 /** Papers in the disposal tray that the caller may restore, by words of title, place or person. */
 export const disposedPapers = asks('papers.disposed', async (actor, { words, order, most }) => {
-  const { trayDays } = await librarySettings();
+  const [settings] = await db().select({ trayDays: library.trayDays, since: library.trayDaysSince }).from(library);
+  const { trayDays, since } = settings ?? { trayDays: null, since: new Date(0) };
   const isAsked = (word: string): SQL => {
     const like = `%${escapeLike(searchKey(word))}%`;
     return sql`(${document.searchKey} like ${like} or ${place.searchKey} like ${like} or lower(${person.name}) like ${like})`;
@@ -63,7 +63,7 @@ export const disposedPapers = asks('papers.disposed', async (actor, { words, ord
     return {
       ...row,
       disposedAt: at.toISOString(),
-      dueAt: dueAt(at, trayDays),
+      dueAt: dueAt(at, trayDays, since),
       still: closed ? 'closedPlace' : locked ? 'lockedPlace' : null,
     };
   });

@@ -13,6 +13,9 @@ import { paperAllows } from '../gate/visible';
 import { receivingPlaces, requirePairs, severalPlaces } from './crossFile';
 import { filePapers, fileVersion, lastNumber, takenTitles, type Filing } from './file';
 
+/** So many are filed in one statement: each has some fifteen values, and a statement has 65,535 at most. */
+const atATime = 1000;
+
 interface Original {
   readonly id: string;
   readonly title: string;
@@ -40,7 +43,9 @@ export const copyPapers = acts('papers.copy', [], async (tx, actor, { documentId
     if (!content) throw new Error(`The paper ${original.id} has no version`);
     return { placeId, title: original.title, remark: '', content: { ...content, arrived: null } };
   });
-  const copies = (await filePapers(tx, actor, filings)).map(({ documentId }) => documentId);
+  const copies: string[] = [];
+  for (let at = 0; at < filings.length; at += atATime)
+    for (const { documentId } of await filePapers(tx, actor, filings.slice(at, at + atATime))) copies.push(documentId);
   const originals = wanted.map(({ original }) => original.id);
   await takeOver(tx, copies, originals);
   const copied = new Set(originals);

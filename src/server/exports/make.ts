@@ -35,7 +35,12 @@ export async function makeNextExport(): Promise<boolean> {
     await make(job);
   } catch (error) {
     await rm(exportFile(job.id, true), { force: true });
-    if (error instanceof NoLongerMine) return true;
+    if (error instanceof NoLongerMine) {
+      // Cancelled at the last moment, it may have its file already; taken over, that file is the other's.
+      const [row] = await db().select({ id: exportJob.id }).from(exportJob).where(eq(exportJob.id, job.id));
+      if (!row) await rm(exportFile(job.id), { force: true });
+      return true;
+    }
     const fault = faultOf(error);
     if (fault === null) {
       logFault(error, { where: 'export' });

@@ -3,7 +3,7 @@ import { dayAt } from '@/core/calendar/period';
 import { type followKinds, mostFollowed, type Followed } from '@/core/follow/contract';
 import type { ReadInputOf } from '@/core/contract';
 import type { NewsLine } from '@/core/desk/news';
-import { refuse } from '@/core/errors/refusal';
+import { Refusal, refuse } from '@/core/errors/refusal';
 import { findsIn } from '@/core/views/conditions';
 import { actsInSteps, asks } from '../acts/operation';
 import { now } from '../base/clock';
@@ -143,6 +143,12 @@ async function viewConditions(actor: Actor, ids: readonly string[]): Promise<SQL
   return (await viewsFor(actor, ids)).flatMap(({ placeId, spec }) => {
     if (findsIn(spec.conditions).length > 0) return [];
     const inside = spec.below ? sql`${place.lineage} @> array[${placeId}::uuid]` : sql`${place.id} = ${placeId}::uuid`;
-    return [sql`(${standsIn(actor, inside)} and ${meetsAll(actor, spec.conditions, columns, moment)})`];
+    try {
+      return [sql`(${standsIn(actor, inside)} and ${meetsAll(actor, spec.conditions, columns, moment)})`];
+    } catch (error) {
+      // It asks for something that is no longer there, such as a column: it says nothing then.
+      if (error instanceof Refusal) return [];
+      throw error;
+    }
   });
 }

@@ -7,8 +7,10 @@ import { now } from '../base/clock';
 import { config } from '../base/config';
 import { db, writableDb } from '../db/client';
 import { followMail, person } from '../db/schema';
+import type { Actor } from '../gate/actor';
 import { ownOf } from '../gate/visible';
 import { librarySettings } from '../library/settings';
+import { logFault } from '../log/fault';
 import { sendMail } from '../mail/outbox';
 import { newsSince } from './follow';
 
@@ -72,23 +74,32 @@ export async function sendSummaries(): Promise<number> {
   for (const { every, hour, weekday, sentDay, since, ...actor } of rows) {
     const day = dueDay({ every, hour, weekday }, sentDay, now(), timeZone);
     if (day === null || !(await claim(actor.personId, day))) continue;
-    const until = now();
-    const news = await newsSince(actor, since);
-    if (news.length > 0) {
-      await sendMail({
-        to: { name: actor.name, address: actor.email },
-        subject: `New in what you follow: ${libraryName}`,
-        text: [
-          news.map((line) => `- ${lineInWords(line)}\n  ${config().EMBRIN_URL}/place/${line.placeId}`).join('\n'),
-          `All of it: ${config().EMBRIN_URL}/desk`,
-          `Stop these mails: ${config().EMBRIN_URL}/stop/${actor.personId}/${stopMark(actor.personId)}`,
-        ].join('\n\n'),
-      });
-      sent += 1;
-    }
-    await writableDb().update(followMail).set({ since: until }).where(eq(followMail.personId, actor.personId));
+    // One whose mail fails keeps nobody else from theirs.
+    const isSent = await tell(actor, since, libraryName).catch((error: unknown) => {
+      logFault(error, { where: 'summary' });
+      return false;
+    });
+    if (isSent) sent += 1;
   }
   return sent;
+}
+
+/** Tells one person what is new since a moment, if anything is. */
+async function tell(actor: Actor, since: Date, libraryName: string): Promise<boolean> {
+  const until = now();
+  const news = await newsSince(actor, since);
+  if (news.length > 0)
+    await sendMail({
+      to: { name: actor.name, address: actor.email },
+      subject: `New in what you follow: ${libraryName}`,
+      text: [
+        news.map((line) => `- ${lineInWords(line)}\n  ${config().EMBRIN_URL}/place/${line.placeId}`).join('\n'),
+        `All of it: ${config().EMBRIN_URL}/desk`,
+        `Stop these mails: ${config().EMBRIN_URL}/stop/${actor.personId}/${stopMark(actor.personId)}`,
+      ].join('\n\n'),
+    });
+  await writableDb().update(followMail).set({ since: until }).where(eq(followMail.personId, actor.personId));
+  return news.length > 0;
 }
 
 async function claim(personId: string, day: string): Promise<boolean> {

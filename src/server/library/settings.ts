@@ -6,6 +6,7 @@ import { filingYearLabel } from '@/core/calendar/filingYear';
 import type { LibrarySettings } from '@/core/library/model';
 import { nameKey, searchKey } from '@/core/text/fold';
 import { acts, asks } from '../acts/operation';
+import { now } from '../base/clock';
 import { recomputeGiven } from '../columns/given';
 import { db, type Tx } from '../db/client';
 import { filingYear, library, place } from '../db/schema';
@@ -22,7 +23,7 @@ export async function librarySettings(): Promise<LibrarySettings> {
     db().select().from(filingYear).orderBy(filingYear.startYear),
   ]);
   if (!row || !root) refuse('not-found');
-  const { id: _id, families, ...settings } = row;
+  const { id: _id, families, trayDaysSince: _since, ...settings } = row;
   return {
     ...settings,
     rootId: root.id,
@@ -42,7 +43,12 @@ export const changeSettings = acts('library.change', ['tree', 'given'], async (t
   const { revision, ...settings } = input;
   const changed = await tx
     .update(library)
-    .set({ ...settings, scanLanguages: [...settings.scanLanguages], revision: revision + 1 })
+    .set({
+      ...settings,
+      scanLanguages: [...settings.scanLanguages],
+      trayDaysSince: sql`case when ${library.trayDays} is distinct from ${settings.trayDays}::integer then ${now()} else ${library.trayDaysSince} end`,
+      revision: revision + 1,
+    })
     .where(eq(library.revision, revision))
     .returning({ id: library.id });
   if (changed.length === 0) refuse('conflict');

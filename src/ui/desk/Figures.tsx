@@ -82,7 +82,7 @@ function Charts({ figures, missing }: Shown) {
   return (
     <>
       <Chart title="Filed by month and series">
-        <BarChart data={filed}>
+        <BarChart data={filed} accessibilityLayer={false}>
           <XAxis dataKey="month" tickFormatter={shortMonth} tick={axis} stroke="var(--color-line)" />
           <YAxis width={32} allowDecimals={false} tick={axis} stroke="var(--color-line)" />
           <Tooltip {...tip} />
@@ -108,7 +108,7 @@ function Charts({ figures, missing }: Shown) {
         </BarChart>
       </Chart>
       <Chart title="Kinds of file">
-        <BarChart data={kinds} layout="vertical">
+        <BarChart data={kinds} layout="vertical" accessibilityLayer={false}>
           <XAxis type="number" allowDecimals={false} tick={axis} stroke="var(--color-line)" />
           <YAxis type="category" dataKey="stamp" width={56} interval={0} tick={axis} stroke="var(--color-line)" />
           <Tooltip {...tip} labelFormatter={(stamp: unknown) => String(stamp)} />
@@ -126,7 +126,7 @@ function Charts({ figures, missing }: Shown) {
         </BarChart>
       </Chart>
       <Chart title="Papers in the library">
-        <AreaChart data={[...figures.growth]}>
+        <AreaChart data={[...figures.growth]} accessibilityLayer={false}>
           <XAxis dataKey="month" tickFormatter={shortMonth} tick={axis} stroke="var(--color-line)" />
           <YAxis width={44} allowDecimals={false} tick={axis} stroke="var(--color-line)" />
           <Tooltip {...tip} />
@@ -140,7 +140,12 @@ function Charts({ figures, missing }: Shown) {
         </AreaChart>
       </Chart>
       <Chart title="Missing, by the month in which it was due">
-        <BarChart data={gaps} className="cursor-pointer" onClick={() => router.push('/gaps')}>
+        <BarChart
+          data={gaps}
+          accessibilityLayer={false}
+          className="cursor-pointer"
+          onClick={() => router.push('/gaps')}
+        >
           <XAxis dataKey="month" tickFormatter={shortMonth} tick={axis} stroke="var(--color-line)" />
           <YAxis width={32} allowDecimals={false} tick={axis} stroke="var(--color-line)" />
           <Tooltip {...tip} />

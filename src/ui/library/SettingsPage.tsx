@@ -117,7 +117,7 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
           />
           <TextField
             label="Days in the disposal tray"
-            help="After them papers are destroyed for good. Empty: they stay until someone destroys them."
+            help="After them papers are destroyed for good; for a week after a change of this, none is. Empty: they stay until someone destroys them."
             inputMode="numeric"
             {...form.register('trayDays', { setValueAs: daysOf })}
             wrong={errors.trayDays?.message}

@@ -40,6 +40,8 @@ export const library = pgTable(
     scanLanguages: text({ enum: allScanLanguages }).array().notNull().default(['eng']),
     /** How many days papers wait in the disposal tray before they are destroyed; null: until a person destroys them. */
     trayDays: integer(),
+    /** When that was set last: nothing is destroyed by itself in the week after it. */
+    trayDaysSince: instant().notNull().defaultNow(),
     /** How many days an archive waits for whoever asked for it. */
     exportDays: integer().notNull().default(7),
     /** Every how many days the library backs itself up, where a folder is configured; null: not at all. */

@@ -1,0 +1,1 @@
+ALTER TABLE "library" ADD COLUMN "tray_days_since" timestamp with time zone DEFAULT now() NOT NULL;
