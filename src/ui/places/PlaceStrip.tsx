@@ -131,8 +131,7 @@ export function PlaceStrip({
       ? [{ label: 'Details of its dossiers…', act: () => setDialog('fields') }]
       : []),
     ...(place.kind === 'dossier' && !place.bareStep ? [{ label: 'Meetings…', act: () => setDialog('meetings') }] : []),
-    ...bookmarking,
-    ...following,
+    ...(place.bareStep ? [] : [...bookmarking, ...following]),
     ...(seenBy === null && may.has('take')
       ? [{ label: 'Export all that is in it…', act: () => setDialog('export') }]
       : []),
