@@ -1,6 +1,7 @@
 import { appendFile, mkdir, mkdtemp, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { Readable } from 'node:stream';
 import { sql } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
 import { setAccess } from '@/server/access/change';
@@ -10,10 +11,14 @@ import { restoreBackup } from '@/server/backup/restore';
 import { atMoment } from '@/server/base/clock';
 import { moveContent } from '@/server/blobs/move';
 import { db, disconnect } from '@/server/db/client';
+import { blobChunk } from '@/server/db/schema';
 import { destroyPapers } from '@/server/disposal/destroy';
 import { disposePapers } from '@/server/disposal/dispose';
 import type { Actor } from '@/server/gate/actor';
 import { stopQueue } from '@/server/jobs/queue';
+import { ownUpload, receive } from '@/server/uploads/receive';
+import { settleUpload } from '@/server/uploads/settle';
+import { startUpload } from '@/server/uploads/start';
 import { verifyLibrary } from '@/server/verify/verify';
 import { dropLibrary, emptyLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
 import { contentOf, fileAndRead } from '../reading';
@@ -95,6 +100,25 @@ it('brings a library back as it was, row by row and byte by byte, from rows and 
   expect([manifest.name, secret]).toEqual([made.name, process.env['EMBRIN_SECRET']]);
   expect(await everyRow()).toEqual(before);
   expect(await verifyLibrary({ contentBytes: true })).toEqual([]);
+});
+
+it('has small content whole that came in several pieces, as after a connection was lost', async () => {
+  const [id, bytes] = [crypto.randomUUID(), Buffer.from('a first half, and a second')];
+  await startUpload(keeper, id, bytes.length, { placeId: home.year.id, fileName: 'halves.txt' });
+  await receive(await ownUpload(keeper, id), 0, Readable.from([bytes.subarray(0, 10)]));
+  await receive(await ownUpload(keeper, id), 10, Readable.from([bytes.subarray(10)]));
+  expect(await settleUpload(keeper, id)).toMatchObject({ state: 'filed' });
+  expect(await db().$count(blobChunk)).toBe(2);
+  const made = await makeBackup(folder);
+  expect([made.damaged, made.newContents]).toEqual([[], 1]);
+  expect(await backupFaults(folder, made, { bytes: true })).toEqual([]);
+});
+
+it('leaves alone what is no complete backup when it removes older ones', async () => {
+  await file('kept');
+  await mkdir(path.join(folder, 'backups', '2020-01-01T000000Z'), { recursive: true });
+  await makeBackup(folder, { keep: 1 });
+  expect(await readdir(path.join(folder, 'backups'))).toHaveLength(2);
 });
 
 it('writes nothing again that the folder has, and keeps as many as it is told', async () => {

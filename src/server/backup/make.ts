@@ -6,7 +6,8 @@ import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Client } from 'pg';
 import { to } from 'pg-copy-streams';
-import { backupName, isBackupName, keptBackups, writeContents, type Manifest } from '@/core/backup/manifest';
+import { batches } from '@/core/backup/batches';
+import { backupName, keptBackups, writeContents, type Manifest } from '@/core/backup/manifest';
 import { Refusal, refuse } from '@/core/errors/refusal';
 import { now } from '../base/clock';
 import { config } from '../base/config';
@@ -75,7 +76,8 @@ export async function makeBackup(
     await sweepUnfinished(folder);
     const making = path.join(folder, 'making', name);
     await mkdir(making, { recursive: true, mode: 0o700 });
-    const dumped = dumpDatabase(reader, path.join(making, dumpFile));
+    const { rows } = await reader.query<{ snapshot: string }>('select pg_export_snapshot() as snapshot');
+    const dumped = dumpDatabase(rows[0]?.snapshot ?? '', path.join(making, dumpFile));
     // Awaited below; what goes wrong meanwhile is not unheard.
     dumped.catch(() => undefined);
     const contents = await contentsIn(reader);
@@ -135,9 +137,8 @@ async function sweepUnfinished(folder: string): Promise<void> {
   await rm(path.join(folder, 'making'), { recursive: true, force: true });
 }
 
-/** All but the bytes of content, as of the reader's snapshot. */
-async function dumpDatabase(reader: Client, file: string): Promise<void> {
-  const { rows } = await reader.query<{ snapshot: string }>('select pg_export_snapshot() as snapshot');
+/** All but the bytes of content, as of a snapshot. */
+async function dumpDatabase(snapshot: string, file: string): Promise<void> {
   const { program, env, database } = await serverOf('pg_dump');
   const child = spawn(
     program,
@@ -146,7 +147,7 @@ async function dumpDatabase(reader: Client, file: string): Promise<void> {
       '--compress=1',
       '--no-owner',
       '--no-privileges',
-      `--snapshot=${rows[0]?.snapshot ?? ''}`,
+      `--snapshot=${snapshot}`,
       '--exclude-table-data=public.blob_chunk',
       `--file=${file}`,
       database,
@@ -189,9 +190,8 @@ async function contentsIn(reader: Client): Promise<KeptContent[]> {
   }));
 }
 
-/** Contents up to this size are read many in one statement, of at most so many bytes together. */
+/** Contents up to this size are read many in one statement. */
 const smallBytes = 1_048_576;
-const [atATime, bytesAtATime] = [200, 16 * smallBytes];
 
 /** Writes the contents that the folder does not have, each held to its hash. */
 async function copyContents(
@@ -228,32 +228,22 @@ async function copyContents(
   return { damaged, newContents, newBytes };
 }
 
-function* batches(contents: readonly KeptContent[]): Generator<KeptContent[]> {
-  let [some, bytes]: [KeptContent[], number] = [[], 0];
-  for (const content of contents) {
-    if (some.length === atATime || bytes + content.sizeBytes > bytesAtATime) {
-      yield some;
-      [some, bytes] = [[], 0];
-    }
-    some.push(content);
-    bytes += content.sizeBytes;
-  }
-  if (some.length > 0) yield some;
-}
-
-/** The bytes of contents of one piece each, by content id, in the reader's snapshot: also of what was destroyed since. */
+/**
+ * The bytes of small contents by content id, in the reader's snapshot: also of what was destroyed since. Even a small one may
+ * be in several pieces, where its upload was broken off and resumed.
+ */
 async function smallContents(reader: Client, contents: readonly KeptContent[]): Promise<Map<string, Buffer>> {
   const ids = contents.map(({ contentId }) => `'${uuidOf(contentId)}'`).join(',');
-  const text = `copy (select content_id, data from blob_chunk where content_id in (${ids}) and start_byte = 0) to stdout (format binary)`;
-  const found = new Map<string, Buffer>();
-  for await (const [id, data] of rowsOfCopy(reader.query(to(text))))
-    if (id && data) found.set(id.toString('hex'), Buffer.from(data));
-  return new Map(
-    contents.flatMap(({ contentId }) => {
-      const bytes = found.get(contentId.replaceAll('-', ''));
-      return bytes ? [[contentId, bytes]] : [];
-    }),
-  );
+  const text = `copy (
+    select content_id::text, data from blob_chunk where content_id in (${ids}) order by content_id, start_byte
+  ) to stdout (format binary)`;
+  const pieces = new Map<string, Buffer[]>();
+  for await (const [id, data] of rowsOfCopy(reader.query(to(text)))) {
+    if (!id || !data) continue;
+    const key = id.toString('latin1');
+    pieces.set(key, [...(pieces.get(key) ?? []), Buffer.from(data)]);
+  }
+  return new Map([...pieces].map(([id, parts]) => [id, Buffer.concat(parts)]));
 }
 
 /** Writes one content to a file. Returns whether it is what was filed; if not, there is no file. */
@@ -322,9 +312,9 @@ async function bringIn(folder: string, making: string, manifest: Manifest): Prom
 const syncDisk = (folder: string): Promise<void> =>
   ended(spawn('sync', ['--file-system', folder], { stdio: ['ignore', 'ignore', 'pipe'] }), 'sync');
 
-/** Removes the older backups, and the contents that only they had. */
+/** Removes the older complete backups, and the contents that only they had. */
 async function removeOlder(folder: string, keep: number): Promise<void> {
-  const names = (await readdir(path.join(folder, 'backups'))).filter(isBackupName);
+  const names = (await backupsIn(folder)).map(({ name }) => name);
   const kept = keptBackups(names, keep);
   const older = names.filter((name) => !kept.includes(name));
   if (older.length === 0) return;

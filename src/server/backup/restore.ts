@@ -5,6 +5,7 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { asc, gt } from 'drizzle-orm';
 import { Client, escapeIdentifier } from 'pg';
+import { batches } from '@/core/backup/batches';
 import type { Manifest } from '@/core/backup/manifest';
 import { pieceBytes } from '@/core/content/model';
 import { refuse } from '@/core/errors/refusal';
@@ -26,9 +27,6 @@ export interface RestoreProgress {
   readonly ofContents: number;
   readonly ofBytes: number;
 }
-
-/** Contents of so many bytes are brought in by one transaction. */
-const bytesAtATime = 32 * pieceBytes;
 
 /**
  * Restores a library from a backup. It is made beside, in a database of its own, and takes the place of the empty one once it
@@ -143,17 +141,13 @@ async function loadContents(folder: string, manifest: Manifest, told: (progress:
     const last = some.at(-1);
     if (!last) break;
     if (some.some(({ store }) => store === 'directory')) await makeDirectory();
-    for (let next = 0; next < some.length;) {
+    for (const batch of batches(some.filter(({ sha256 }) => !damaged.has(sha256)))) {
+      // May run again after a conflict, so nothing outside of it is changed in it.
       await apart(async (tx) => {
-        for (let held = 0; next < some.length && held < bytesAtATime; next += 1) {
-          const content = some[next];
-          if (!content || damaged.has(content.sha256)) continue;
-          await storeOf(content.store).put(tx, content, hashed(folder, content.sha256));
-          held += content.sizeBytes;
-          contents += 1;
-          bytes += content.sizeBytes;
-        }
+        for (const content of batch) await storeOf(content.store).put(tx, content, hashed(folder, content.sha256));
       });
+      contents += batch.length;
+      bytes += batch.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
       told({ contents, bytes, ofContents, ofBytes });
     }
     after = last.sha256;
