@@ -46,6 +46,15 @@ export async function freshLibrary(): Promise<Actor> {
   return { personId: keeperId, name: 'Kea Keeper', email: 'kea@test.example', keeper: true };
 }
 
+/** A library with a dossier in a series that one other person may open. */
+export async function sharedLibrary(as: ReadySet = 'reader') {
+  const keeper = await freshLibrary();
+  const reader = await newcomer(keeper, 'Rea Der');
+  const home = await furnished(keeper);
+  await open(keeper, home.series.id, reader, as);
+  return { keeper, reader, home };
+}
+
 /** Lets go of the database, once all that is derived in it has been held to what people said. */
 export async function dropLibrary(): Promise<void> {
   const differences = (await isThere()) ? await verifyLibrary({ contentBytes: true }) : [];

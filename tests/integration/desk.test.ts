@@ -1,4 +1,5 @@
 import { plainFields } from '@/core/columns/contract';
+import { contract } from '@/core/contract';
 import { plainDesk } from '@/core/desk/arrangement';
 import { mostBookmarks } from '@/core/desk/contract';
 import { fileBuffer } from '@/demo/file';
@@ -17,17 +18,14 @@ import { docketOf } from '@/server/documents/docket';
 import type { Actor } from '@/server/gate/actor';
 import { createFolder } from '@/server/places/create';
 import { rememberPage } from '@/server/reading/read';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
+import { dropLibrary, type furnished, newcomer, open, refusedAs, sharedLibrary } from '../library';
 
 let keeper: Actor;
 let reader: Actor;
 let home: Awaited<ReturnType<typeof furnished>>;
 
 beforeAll(async () => {
-  keeper = await freshLibrary();
-  reader = await newcomer(keeper, 'Rea Der');
-  home = await furnished(keeper);
-  await open(keeper, home.series.id, reader, 'reader');
+  ({ keeper, reader, home } = await sharedLibrary());
 });
 afterAll(dropLibrary);
 
@@ -43,6 +41,18 @@ async function shutAway(): Promise<string> {
 }
 
 describe('bookmarks', () => {
+  it.each([
+    ['paper', 'no id'],
+    ['place', '/find?if=x'],
+    ['search', 'https://elsewhere.example/find?if=x'],
+    ['search', '//elsewhere.example/find?x'],
+    ['search', '/find?a b'],
+    ['search', 'javascript:alert(1)'],
+    ['search', `/find?${'x'.repeat(4000)}`],
+  ] as const)('are not on a %s at %s', (kind, ref) => {
+    expect(contract['bookmark.put'].input.safeParse({ on: { kind, ref }, name: '' }).success).toBe(false);
+  });
+
   it('are a person’s own, of papers, places and searches, in an order by hand', async () => {
     const [one, two] = [await file('one'), await file('two')];
     const search = { kind: 'search', ref: '/find?if=%5B%5D' } as const;

@@ -3,7 +3,7 @@ import { fileBuffer } from '@/demo/file';
 import { setAccess } from '@/server/access/change';
 import { atMoment } from '@/server/base/clock';
 import { db, writableDb } from '@/server/db/client';
-import { blob, blobChunk, document, journal, library, reading, version } from '@/server/db/schema';
+import { blob, blobChunk, destroyedPaper, document, journal, library, reading, version } from '@/server/db/schema';
 import { destroyExpired, destroyPapers } from '@/server/disposal/destroy';
 import { disposePapers, putBackPapers } from '@/server/disposal/dispose';
 import { disposedPapers } from '@/server/disposal/list';
@@ -17,7 +17,7 @@ import { changeSettings, librarySettings } from '@/server/library/settings';
 import { createFolder } from '@/server/places/create';
 import { setStandstill } from '@/server/standstill/standstill';
 import { verifyLibrary } from '@/server/verify/verify';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
+import { dropLibrary, type furnished, newcomer, open, refusedAs, sharedLibrary } from '../library';
 import { contentOf, fileAndRead } from '../reading';
 
 let keeper: Actor;
@@ -25,10 +25,7 @@ let reader: Actor;
 let home: Awaited<ReturnType<typeof furnished>>;
 
 beforeAll(async () => {
-  keeper = await freshLibrary();
-  reader = await newcomer(keeper, 'Rea Der');
-  home = await furnished(keeper);
-  await open(keeper, home.series.id, reader, 'reader');
+  ({ keeper, reader, home } = await sharedLibrary());
 });
 afterAll(dropLibrary);
 
@@ -65,6 +62,7 @@ describe('the disposal tray', () => {
     expect(Date.parse(papers[0]?.dueAt ?? '') - Date.parse(papers[0]?.disposedAt ?? '')).toBe(30 * 86_400_000);
     expect((await inTray(keeper, '', 'oldest')).papers.map(({ id }) => id)).toEqual([one, two]);
     expect((await inTray(keeper, papers[1]?.title)).papers.map(({ id }) => id)).toEqual([one]);
+    expect((await inTray(keeper, 'KEA keeper paper')).total).toBe(2);
     expect((await inTray(keeper, 'no such words')).total).toBe(0);
     expect((await inTray(keeper, '%')).total).toBe(0);
     expect((await inTray(reader)).total).toBe(0);
@@ -110,6 +108,12 @@ describe('destroying', () => {
     await disposePapers(keeper, { documentIds: [id] });
     expect(await destroyPapers(keeper, { documentIds: [id] })).toEqual({ destroyed: 1 });
     expect([await isThere(id), await hasContent(sha256)]).toEqual([false, false]);
+    const [left] = await db().select().from(destroyedPaper).where(eq(destroyedPaper.id, id));
+    expect(left).toMatchObject({
+      title: 'secret',
+      homeName: `Finance, ${home.year.name}`,
+      destroyedBy: keeper.personId,
+    });
     for (const [table, column, value] of [
       [version, version.documentId, id],
       [blobChunk, blobChunk.contentId, kept?.contentId ?? ''],

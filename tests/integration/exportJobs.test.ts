@@ -12,7 +12,7 @@ import { askForExport, exportsOf, fetchExport, removeExport, sweepExports } from
 import { makeNextExport } from '@/server/exports/make';
 import type { Actor } from '@/server/gate/actor';
 import { createFolder } from '@/server/places/create';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
+import { dropLibrary, furnished, refusedAs, sharedLibrary } from '../library';
 import { contentOf } from '../reading';
 
 let keeper: Actor;
@@ -24,10 +24,7 @@ const before = process.env['EMBRIN_EXPORTS'] ?? '';
 beforeAll(async () => {
   folder = await mkdtemp(path.join(tmpdir(), 'embrin-exports-'));
   process.env['EMBRIN_EXPORTS'] = folder;
-  keeper = await freshLibrary();
-  reader = await newcomer(keeper, 'Rea Der');
-  home = await furnished(keeper);
-  await open(keeper, home.series.id, reader, 'reader');
+  ({ keeper, reader, home } = await sharedLibrary());
 });
 afterAll(async () => {
   await dropLibrary();

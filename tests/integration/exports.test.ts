@@ -16,7 +16,7 @@ import { blob } from '@/server/db/schema';
 import { exportPapers } from '@/server/exports/exportPapers';
 import type { Actor } from '@/server/gate/actor';
 import { createFolder } from '@/server/places/create';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
+import { dropLibrary, type furnished, refusedAs, sharedLibrary } from '../library';
 import { contentOf } from '../reading';
 
 let keeper: Actor;
@@ -25,10 +25,7 @@ let home: Awaited<ReturnType<typeof furnished>>;
 let folder: string;
 
 beforeAll(async () => {
-  keeper = await freshLibrary();
-  reader = await newcomer(keeper, 'Rea Der');
-  home = await furnished(keeper);
-  await open(keeper, home.series.id, reader, 'reader');
+  ({ keeper, reader, home } = await sharedLibrary());
   folder = await mkdtemp(path.join(tmpdir(), 'embrin-export-'));
 });
 afterAll(async () => {

@@ -12,7 +12,7 @@ import { createFolder } from '@/server/places/create';
 import { renamePaper } from '@/server/documents/amend';
 import { docketOf } from '@/server/documents/docket';
 import { saveView } from '@/server/views/saved';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
+import { dropLibrary, type furnished, refusedAs, sharedLibrary } from '../library';
 import { mailsTo } from '../mails';
 
 let keeper: Actor;
@@ -20,10 +20,7 @@ let reader: Actor;
 let home: Awaited<ReturnType<typeof furnished>>;
 
 beforeAll(async () => {
-  keeper = await freshLibrary();
-  reader = await newcomer(keeper, 'Rea Der');
-  home = await furnished(keeper);
-  await open(keeper, home.series.id, reader, 'officer');
+  ({ keeper, reader, home } = await sharedLibrary('officer'));
 });
 afterAll(dropLibrary);
 beforeEach(async () => {
@@ -47,8 +44,8 @@ it('tells of what others change in a paper, a place with all below it, and a vie
   await putFollow(reader, place(one));
   await Promise.all([1, 2].map(() => putFollow(reader, { on: { kind: 'paper', ref: kept } })));
   expect((await followedBy(reader)).map(({ kind, name }) => [kind, name])).toEqual([
-    ['place', 'Finance, One'],
     ['paper', 'in two'],
+    ['place', 'One'],
   ]);
   await file('deep inside', inner);
   await file('by myself', one, reader);

@@ -6,7 +6,8 @@ import { databaseIssue } from '@/server/db/databaseIssue';
 import { operations } from '@/server/operations/operations';
 import { Chance } from '../oracle/chance';
 import { dropLibrary, freshLibrary, newcomer, open } from '../library';
-import { calls, made, oneOfEach, type Ids } from './calls';
+import { calls } from './calls';
+import { made, oneOfEach, type Ids } from './oneOfEach';
 
 /** How often each operation is asked; 20,000 inputs in all are about a hundred and thirty each, by the environment. */
 const times = Number(process.env['EMBRIN_FUZZ_TIMES'] ?? 12);

@@ -27,7 +27,8 @@ import { renamePaper } from '@/server/documents/amend';
 import { docketOf } from '@/server/documents/docket';
 import { openPlace } from '@/server/places/open';
 import { dropLibrary, freshLibrary, newcomer, open } from '../library';
-import { calls, made, oneOfEach, saved, type Ids } from './calls';
+import { calls, saved } from './calls';
+import { made, oneOfEach, type Ids } from './oneOfEach';
 
 const names = Object.keys(contract) as OperationName[];
 const acts = names.filter((name) => contract[name].kind === 'act');

@@ -17,17 +17,14 @@ import { healthCounts, healthList, noteHealth } from '@/server/health/health';
 import { findInJournal } from '@/server/journal/read';
 import { createGroup } from '@/server/people/people';
 import { createFolder } from '@/server/places/create';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
+import { dropLibrary, type furnished, newcomer, refusedAs, sharedLibrary } from '../library';
 
 let keeper: Actor;
 let reader: Actor;
 let home: Awaited<ReturnType<typeof furnished>>;
 
 beforeAll(async () => {
-  keeper = await freshLibrary();
-  reader = await newcomer(keeper, 'Rea Der');
-  home = await furnished(keeper);
-  await open(keeper, home.series.id, reader, 'reader');
+  ({ keeper, reader, home } = await sharedLibrary());
 });
 afterAll(dropLibrary);
 
@@ -36,8 +33,7 @@ const file = (name: string, content = name, placeId = home.year.id, at?: 'versio
 
 describe('the journal', () => {
   const all: InputOf<'journal.find'> = {
-    subject: 'library',
-    id: '00000000-0000-4000-8000-000000000000',
+    about: null,
     group: null,
     personId: null,
     from: null,
@@ -80,12 +76,14 @@ describe('the journal', () => {
     await setAccess(keeper, { on, follows: false, revision: 0, message: null, grants: [] });
     await file('Secret of the shut', 'x', shut.id);
     await file('Open to all');
-    const below = { subject: 'place', id: home.dossier.id } as const;
+    const below = { about: { subject: 'place', id: home.dossier.id } } as const;
     expect(await words({ ...below, words: 'secret' })).toHaveLength(1);
     expect(await words({ ...below, words: 'secret' }, reader)).toEqual([]);
     expect(await words({ ...below, words: 'shut' }, reader)).toEqual([]);
     expect(await words({ ...below, words: 'open to all' }, reader)).toHaveLength(1);
-    expect(await refusedAs(findInJournal(reader, { ...all, ...on, subject: 'place' }))).toBe('not-found');
+    expect(await refusedAs(findInJournal(reader, { ...all, about: { subject: 'place', id: shut.id } }))).toBe(
+      'not-found',
+    );
     expect(await refusedAs(findInJournal(reader, all))).toBe('not-allowed');
   });
 });

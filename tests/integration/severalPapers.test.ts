@@ -12,10 +12,11 @@ import { copyPapers, forecastCopy, takeNewer } from '@/server/documents/copy';
 import { crossFile, leavePlaces } from '@/server/documents/crossFile';
 import { docketOf } from '@/server/documents/docket';
 import type { Actor } from '@/server/gate/actor';
+import { journalOf } from '@/server/journal/read';
 import { createFolder } from '@/server/places/create';
 import { setLock, setStandstill } from '@/server/standstill/standstill';
 import { verifyLibrary } from '@/server/verify/verify';
-import { dropLibrary, freshLibrary, furnished, newcomer, open, refusedAs } from '../library';
+import { dropLibrary, furnished, refusedAs, sharedLibrary } from '../library';
 import { contentOf } from '../reading';
 
 let keeper: Actor;
@@ -24,10 +25,7 @@ let home: Awaited<ReturnType<typeof furnished>>;
 let folders: string[];
 
 beforeAll(async () => {
-  keeper = await freshLibrary();
-  reader = await newcomer(keeper, 'Rea Der');
-  home = await furnished(keeper);
-  await open(keeper, home.series.id, reader, 'reader');
+  ({ keeper, reader, home } = await sharedLibrary());
   folders = [];
   for (const name of ['One', 'Two', 'Three'])
     folders.push((await createFolder(keeper, { parentId: home.year.id, name })).id);
@@ -97,6 +95,15 @@ describe('copies', () => {
     const one = await furnished(keeper, 'One more');
     const more = { documentIds: papers, toIds: [...places, one.year.id], onSameName: 'number' as const };
     expect(await refusedAs(copyPapers(keeper, more))).toBe('invalid');
+  });
+
+  it('are told of in the journal of a place by their number, to each person as far as they may see them', async () => {
+    const [one, two] = [await createFolder(keeper, { parentId: home.year.id, name: 'Told' }), await file('a')];
+    await copyPapers(keeper, { documentIds: [two, await file('b')], toIds: [one.id], onSameName: 'number' });
+    for (const who of [keeper, reader]) {
+      const [line] = await journalOf(who, { subject: 'place', id: one.id, before: null });
+      expect(line?.words).toBe('made 2 papers in “Told” by copying');
+    }
   });
 
   it('ask about names once: number them, or leave them out', async () => {

@@ -1,19 +1,26 @@
 import { z } from 'zod';
 import { act, ask } from '../operation/operation';
-import { blocks, type Arrangement, type Bookmark, type Figures, type Lacking, type OpenedPaper } from './model';
+import {
+  blocks,
+  bookmarkKinds,
+  type Arrangement,
+  type Bookmark,
+  type Figures,
+  type Lacking,
+  type OpenedPaper,
+} from './model';
 import type { NewsLine } from './news';
 
 const id = z.uuid();
 
 /** The address of a search, as it is bookmarked. */
-const searchAddress = z
-  .string()
-  .max(4000)
-  .regex(/^\/find\?[^\s]+$/u);
-const on = z.union([
-  z.object({ kind: z.enum(['paper', 'place', 'view']), ref: id }),
-  z.object({ kind: z.literal('search'), ref: searchAddress }),
-]);
+const searchAddress = z.string().regex(/^\/find\?[^\s]+$/u);
+const on = z
+  .object({ kind: z.enum(bookmarkKinds), ref: z.string().max(4000) })
+  .refine(
+    ({ kind, ref }) => (kind === 'search' ? searchAddress : id).safeParse(ref).success,
+    'That cannot be bookmarked.',
+  );
 const each = z.array(z.enum(blocks)).max(50).readonly();
 
 /** So many bookmarks a person has at most. */

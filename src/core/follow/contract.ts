@@ -14,6 +14,8 @@ export interface Followed {
   readonly kind: FollowKind;
   readonly ref: string;
   readonly name: string;
+  /** Where it is, in words. */
+  readonly where: string;
   readonly address: string;
 }
 

@@ -11,9 +11,8 @@ export const journalContract = {
   /** Entries by what they are about, kind of act, person, days (ISO 8601, both included) and words; `next`: to go on from. */
   'journal.find': ask<{ readonly lines: readonly JournalLine[]; readonly next: number | null }>()(
     z.object({
-      subject: z.enum(['place', 'document', 'library']),
-      /** Of the library any id does. */
-      id: z.uuid(),
+      /** A place with all below it, or a paper; null: the whole library, for keepers. */
+      about: z.object({ subject: z.enum(['place', 'document']), id: z.uuid() }).nullable(),
       group: z.enum(actGroups).nullable(),
       personId: z.uuid().nullable(),
       from: z.iso.date().nullable(),

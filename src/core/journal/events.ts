@@ -57,7 +57,7 @@ export const journalEvents = {
   'papers.crossFiled': 'filed {count:papers} in “{to:place}” as well, {how}',
   'papers.exported': 'exported {count:papers}',
   'places.exported': 'exported all papers of “{from:place}”',
-  'papers.copied': 'copied {count:papers} to “{to:place}”',
+  'papers.copied': 'made {count:papers} in “{to:place}” by copying',
   'paper.newerTaken': 'took version {number:number} of “{title}” from the paper that it is a copy of',
   'paper.left': 'took “{title}” out of “{from:place}”, where it was filed as well',
   'papers.left': 'took {count:papers} out of “{from:place}”, filed there as well',

@@ -16,7 +16,7 @@ export const settingsSchema = z.object({
   families: z.array(z.enum(allFamilies)).min(1, 'At least one kind of file is needed.'),
   scanLanguages: z.array(z.enum(allScanLanguages)).min(1, 'At least one language is needed.').readonly(),
   trayDays: z.number().int().min(1, 'At least one day.').max(36_500, 'At most 36,500 days.').nullable(),
-  exportDays: z.number().int().min(1, 'At least one day.').max(90, 'At most 90 days.'),
+  exportDays: z.number('Say how many days.').int().min(1, 'At least one day.').max(90, 'At most 90 days.'),
   backupEveryDays: z.number().int().min(1, 'At least one day.').max(365, 'At most 365 days.').nullable(),
   revision: z.number().int().nonnegative(),
 });

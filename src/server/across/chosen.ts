@@ -1,20 +1,16 @@
 import { eq, sql, type SQL } from 'drizzle-orm';
 import { mostAcross, type AcrossQuestion } from '@/core/across/contract';
-import { dayAt } from '@/core/calendar/period';
 import { asks } from '../acts/operation';
-import { now } from '../base/clock';
 import { allColumns } from '../columns/read';
+import { momentNow } from '../conditions/moment';
 import { meetsAll } from '../conditions/where';
 import { db } from '../db/client';
 import { document, person, place } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { homeIsTold, paperAllows } from '../gate/visible';
-import { librarySettings } from '../library/settings';
 
 /** Papers whose home is chosen, as far as the caller may see them and be told where they lie, and that meet the conditions. */
 async function chosen(actor: Actor, { marks, conditions }: AcrossQuestion): Promise<SQL> {
-  const { timeZone, yearStartMonth } = await librarySettings();
-  const moment = { timeZone, yearStartMonth, today: dayAt(now().getTime(), timeZone), lookedAt: null };
   const ids = sql.param(marks.map(({ id }) => id));
   const on = sql.param(marks.map((mark) => mark.on));
   // The deepest mark on the way to a place decides. Worked out once for each place, not for each paper.
@@ -24,7 +20,7 @@ async function chosen(actor: Actor, { marks, conditions }: AcrossQuestion): Prom
       where mark.id = any(lying.lineage)
       order by array_position(lying.lineage, mark.id) desc limit 1) as deepest on deepest.on`;
   return sql`${document.homeId} in (${homes}) and ${homeIsTold(actor)} and ${paperAllows(actor, 'see')}
-    and ${meetsAll(actor, conditions, await allColumns(db()), moment)}`;
+    and ${meetsAll(actor, conditions, await allColumns(db()), await momentNow())}`;
 }
 
 /** How many papers the ticks choose, with how many pages and bytes. */

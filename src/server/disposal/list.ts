@@ -6,8 +6,6 @@ import { asks } from '../acts/operation';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, library, person, place } from '../db/schema';
-import { has } from '@/core/access/capability';
-import { everywhere } from '../gate/actor';
 import { paperIsDisposed, placeIsStill } from '../gate/visible';
 import { fullName } from '../known/places';
 
@@ -24,10 +22,10 @@ export const disposedPapers = asks('papers.disposed', async (actor, { words, ord
   const [settings] = await db().select({ trayDays: library.trayDays, since: library.trayDaysSince }).from(library);
   const { trayDays, since } = settings ?? { trayDays: null, since: new Date(0) };
   const isAsked = (word: string): SQL => {
-    const like = `%${escapeLike(searchKey(word))}%`;
-    return sql`(${document.searchKey} like ${like} or ${place.searchKey} like ${like} or lower(${person.name}) like ${like})`;
+    const like = `%${escapeLike(word)}%`;
+    return sql`(${document.searchKey} like ${like} or ${place.searchKey} like ${like} or ${person.searchKey} like ${like})`;
   };
-  const asked = words.split(/\s+/u).filter((word) => searchKey(word) !== '');
+  const asked = searchKey(words).split(' ').filter(Boolean);
   const where = and(paperIsDisposed(actor), ...asked.map(isAsked));
   const from = () =>
     db()
@@ -42,9 +40,7 @@ export const disposedPapers = asks('papers.disposed', async (actor, { words, ord
         disposedBy: sql<string>`coalesce(${person.name}, '')`,
         closed: sql<boolean>`${placeIsStill('add')}`,
         locked: sql<boolean>`${placeIsStill('amend')}`,
-        mayDestroy: has(everywhere(actor), 'manage')
-          ? sql<boolean>`true`
-          : sql<boolean>`${paperIsDisposed(actor, 'manage')}`,
+        mayDestroy: sql<boolean>`${paperIsDisposed(actor, 'manage')}`,
       })
       .from(document)
       .innerJoin(place, eq(place.id, document.homeId))

@@ -11,7 +11,7 @@ import type { Actor } from '../gate/actor';
 import { papersFor } from '../gate/held';
 import { paperAllows } from '../gate/visible';
 import { receivingPlaces, requirePairs, severalPlaces } from './crossFile';
-import { filePapers, fileVersion, lastNumber, takenTitles, type Filing } from './file';
+import { filePapers, fileVersion, lastNumber, takenTitles, type Filed, type Filing } from './file';
 
 /** So many are filed in one statement: each has some fifteen values, and a statement has 65,535 at most. */
 const atATime = 1000;
@@ -43,18 +43,19 @@ export const copyPapers = acts('papers.copy', [], async (tx, actor, { documentId
     if (!content) throw new Error(`The paper ${original.id} has no version`);
     return { placeId, title: original.title, remark: '', content: { ...content, arrived: null } };
   });
-  const copies: string[] = [];
+  const filed: Filed[] = [];
   for (let at = 0; at < filings.length; at += atATime)
-    for (const { documentId } of await filePapers(tx, actor, filings.slice(at, at + atATime))) copies.push(documentId);
-  const originals = wanted.map(({ original }) => original.id);
-  await takeOver(tx, copies, originals);
-  const copied = new Set(originals);
+    filed.push(...(await filePapers(tx, actor, filings.slice(at, at + atATime))));
+  const copies = filed.map(({ documentId }) => documentId);
+  await takeOver(
+    tx,
+    copies,
+    wanted.map(({ original }) => original.id),
+  );
+  // Of the copies alone: a reader of a place is told how many there are in it, and nothing of originals.
+  const subjects = [...copies, ...targets.map(({ id }) => id)];
   return {
-    entry: {
-      act: 'papers.copied',
-      subjects: [...copies, ...copied, ...targets.map(({ id }) => id)],
-      detail: { count: papers.filter(({ id }) => copied.has(id)), to: severalPlaces(targets) },
-    },
+    entry: { act: 'papers.copied', subjects, detail: { count: filed, to: severalPlaces(targets) } },
     result: { copies },
   };
 });

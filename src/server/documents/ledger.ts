@@ -9,18 +9,17 @@ import type { LedgerPage, PaperInside, PaperRow } from '@/core/documents/model';
 import type { Direction } from '@/core/order/direction';
 import { searchKey } from '@/core/text/fold';
 import type { Conditions } from '@/core/views/conditions';
-import { dayAt } from '@/core/calendar/period';
 import type { Actor } from '../gate/actor';
 import { labelIsKnown, paperAllows } from '../gate/visible';
-import { now } from '../base/clock';
 import { toldValues } from '../columns/read';
 import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { idIn } from '../db/idIn';
 import { plannedOnce } from '../db/plannedOnce';
-import { document, documentLabel, label, library, look, person, place, reading, version } from '../db/schema';
+import { document, documentLabel, label, look, person, place, reading, version } from '../db/schema';
 import { standId, standName, standsIn } from '../known/standing';
 import { builtInSql, changerName, isSqlProperty } from '../conditions/builtIns';
+import { momentNow } from '../conditions/moment';
 import { columnKey, meetsAll, type Moment } from '../conditions/where';
 
 /** What reading found in papers' current versions. The caller's select has passed the gate. */
@@ -165,15 +164,11 @@ async function ledgerTotals(shown: SQL) {
 
 /** The reference point of relative conditions, for the caller's visit to a place now. */
 async function momentOf(actor: Actor, placeId: string): Promise<Moment> {
-  const [settings] = await db()
-    .select({ timeZone: library.timeZone, yearStartMonth: library.yearStartMonth })
-    .from(library);
   const [looked] = await db()
     .select({ before: look.before })
     .from(look)
     .where(and(eq(look.personId, actor.personId), eq(look.placeId, placeId)));
-  const { timeZone, yearStartMonth } = settings ?? { timeZone: 'UTC', yearStartMonth: 1 };
-  return { timeZone, yearStartMonth, today: dayAt(now().getTime(), timeZone), lookedAt: looked?.before ?? null };
+  return momentNow(looked?.before ?? null);
 }
 
 /** Papers with the place they lie in. */

@@ -1,6 +1,5 @@
 import { and, asc, count, eq, gt, ne, or, sql, type SQL } from 'drizzle-orm';
-import { dayAt } from '@/core/calendar/period';
-import { type followKinds, mostFollowed, type Followed } from '@/core/follow/contract';
+import { followKinds, mostFollowed, type Followed } from '@/core/follow/contract';
 import type { ReadInputOf } from '@/core/contract';
 import type { NewsLine } from '@/core/desk/news';
 import { Refusal, refuse } from '@/core/errors/refusal';
@@ -8,18 +7,18 @@ import { findsIn } from '@/core/views/conditions';
 import { actsInSteps, asks } from '../acts/operation';
 import { now } from '../base/clock';
 import { allColumns } from '../columns/read';
+import { momentNow } from '../conditions/moment';
 import { meetsAll } from '../conditions/where';
 import { db, writableDb } from '../db/client';
 import { idIn } from '../db/idIn';
 import { apart } from '../db/transaction';
 import { document, follow, place, view } from '../db/schema';
 import { newsWhere } from '../desk/news';
+import { requireWay, waysTo } from '../desk/ways';
 import type { Actor } from '../gate/actor';
-import { ownOf, paperAllows, placeAllows } from '../gate/visible';
-import { fullName } from '../known/places';
+import { ownOf } from '../gate/visible';
 import { standsIn } from '../known/standing';
 import { viewIsFor } from '../known/views';
-import { librarySettings } from '../library/settings';
 
 type On = ReadInputOf<'follow.put'>['on'];
 const newsDays = 14;
@@ -30,27 +29,16 @@ export const followedBy = asks('follow.list', async (actor): Promise<readonly Fo
   const personId = ownOf(actor);
   if (personId === null) return [];
   const refs = await refsOf(personId);
-  const [papers, places, views] = await Promise.all([
-    db()
-      .select({ ref: document.id, name: document.title })
-      .from(document)
-      .where(and(idIn(document.id, refs.paper), paperAllows(actor, 'see'))),
-    db()
-      .select({ ref: place.id, name: fullName })
-      .from(place)
-      .where(and(idIn(place.id, refs.place), placeAllows(actor, 'see'))),
-    viewsFor(actor, refs.view),
-  ]);
-  return [
-    ...places.map((row) => ({ ...row, kind: 'place' as const, address: `/place/${row.ref}` })),
-    ...papers.map((row) => ({ ...row, kind: 'paper' as const, address: `/paper/${row.ref}` })),
-    ...views.map(({ id, name, placeId, isRoot }) => ({
-      ref: id,
-      name,
-      kind: 'view' as const,
-      address: `${isRoot ? '/all' : `/place/${placeId}`}?view=${id}`,
-    })),
-  ];
+  const found = await Promise.all(
+    followKinds.map(async (kind) => {
+      const ways = await waysTo[kind](actor, refs[kind]);
+      return refs[kind].flatMap((ref): Followed[] => {
+        const way = ways.get(ref);
+        return way ? [{ kind, ref, name: way.name, where: way.where, address: way.address }] : [];
+      });
+    }),
+  );
+  return found.flat();
 });
 
 async function refsOf(personId: string): Promise<Record<(typeof followKinds)[number], string[]>> {
@@ -61,15 +49,8 @@ async function refsOf(personId: string): Promise<Record<(typeof followKinds)[num
 
 const viewsFor = (actor: Actor, ids: readonly string[]) =>
   db()
-    .select({
-      id: view.id,
-      name: view.name,
-      spec: view.spec,
-      placeId: view.placeId,
-      isRoot: sql<boolean>`${place.kind} = 'library'`,
-    })
+    .select({ spec: view.spec, placeId: view.placeId })
     .from(view)
-    .innerJoin(place, eq(place.id, view.placeId))
     .where(and(idIn(view.id, ids), viewIsFor(actor)));
 
 /** Follows a paper, a place with all below it, or a view. Has no journal entry, as none of these acts: it is private. */
@@ -88,24 +69,10 @@ export const putFollow = actsInSteps('follow.put', async (actor, { on }) => {
 });
 
 async function requireFollowable(actor: Actor, { kind, ref }: On): Promise<void> {
-  if (kind === 'view') {
-    const [found] = await viewsFor(actor, [ref]);
-    if (!found) refuse('not-found');
-    if (findsIn(found.spec.conditions).length > 0)
-      refuse('invalid', 'A view that looks for words cannot be followed. Bookmark it instead.');
-    return;
-  }
-  const [found] =
-    kind === 'paper'
-      ? await db()
-          .select({ id: document.id })
-          .from(document)
-          .where(and(eq(document.id, ref), paperAllows(actor, 'see')))
-      : await db()
-          .select({ id: place.id })
-          .from(place)
-          .where(and(eq(place.id, ref), placeAllows(actor, 'see')));
-  if (!found) refuse('not-found');
+  await requireWay(actor, kind, ref);
+  const [found] = kind === 'view' ? await viewsFor(actor, [ref]) : [];
+  if (found && findsIn(found.spec.conditions).length > 0)
+    refuse('invalid', 'A view that looks for words cannot be followed. Bookmark it instead.');
 }
 
 /** Stops following something. */
@@ -137,8 +104,7 @@ export async function newsSince(actor: Actor, since: Date): Promise<NewsLine[]> 
 
 async function viewConditions(actor: Actor, ids: readonly string[]): Promise<SQL[]> {
   if (ids.length === 0) return [];
-  const { timeZone, yearStartMonth } = await librarySettings();
-  const moment = { timeZone, yearStartMonth, today: dayAt(now().getTime(), timeZone), lookedAt: null };
+  const moment = await momentNow();
   const columns = await allColumns(db());
   return (await viewsFor(actor, ids)).flatMap(({ placeId, spec }) => {
     if (findsIn(spec.conditions).length > 0) return [];

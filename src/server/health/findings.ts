@@ -17,7 +17,7 @@ import {
 } from '../db/schema';
 import { fullName } from '../known/places';
 
-/** Papers that meet a condition, each with where it lies. Joined: its home, its version, and what was read in it. */
+/** Papers that meet a condition, each with where it lies. Joined: its home and its version. */
 const papers = (which: SQL, about: SQL = fullName.getSQL()): SQL => sql`
   select ${document.title} as name, ${about} as about, '/paper/' || ${document.id} as address
   from ${document}
@@ -33,12 +33,11 @@ const places = (which: SQL): SQL => sql`
     '/place/' || ${place.id} as address
   from ${place} where ${which}`;
 
-/** What stands in current versions more than once, of papers that are not disposed of. */
-const twice = (key: SQL, from: SQL): SQL => sql`
-  select ${key} from ${document} join ${version} on ${version.id} = ${document.versionId} ${from}
-  where ${document.disposedAt} is null and ${key} is not null group by 1 having count(*) > 1`;
-
-const withReading = sql`join ${reading} on ${reading.sha256} = ${version.sha256}`;
+/** What several papers that are not disposed of have in common: values of `key` that so `many` say. */
+const shared = (key: SQL, many: SQL): SQL => sql`
+  select ${key} from ${document}
+  join ${version} on ${version.id} = ${document.versionId} left join ${reading} on ${reading.sha256} = ${version.sha256}
+  where ${document.disposedAt} is null and ${key} is not null group by 1 having ${many}`;
 
 /** Each finding as a query of name, about and address. For keepers, to whom everything is open. */
 export const findingSql: Readonly<Record<Finding, () => SQL>> = {
@@ -58,15 +57,12 @@ export const findingSql: Readonly<Record<Finding, () => SQL>> = {
       sql`(select string_agg(${columnDef.name}, ', ') from ${columnDef} where ${columnDef.required} and not ${columnDef.retired}
         and ${columnDef.placeId} = any(${place.lineage}) and not ${document.shownValues} ? ${columnDef.id}::text)`,
     ),
-  sameContent: () => papers(sql`${version.sha256} in (${twice(sql`${version.sha256}`, sql``)})`),
-  sameText: () => sql`
-    select ${document.title} as name, ${fullName} as about, '/paper/' || ${document.id} as address
-    from ${document} join ${place} on ${place.id} = ${document.homeId}
-    join ${version} on ${version.id} = ${document.versionId} ${withReading}
-    where ${document.disposedAt} is null and ${reading.textKey} in (
-      select ${reading.textKey} from ${document} join ${version} on ${version.id} = ${document.versionId} ${withReading}
-      where ${document.disposedAt} is null and ${reading.textKey} is not null
-      group by 1 having count(distinct ${version.sha256}) > 1)`,
+  sameContent: () => papers(sql`${version.sha256} in (${shared(sql`${version.sha256}`, sql`count(*) > 1`)})`),
+  sameText: () =>
+    papers(
+      sql`(select ${reading.textKey} from ${reading} where ${reading.sha256} = ${version.sha256}) in (
+        ${shared(sql`${reading.textKey}`, sql`count(distinct ${version.sha256}) > 1`)})`,
+    ),
   untelling: () => papers(sql`${document.title} ~* ${untellingTitle}`),
   behind: () =>
     papers(

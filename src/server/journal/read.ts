@@ -14,11 +14,8 @@ import { db } from '../db/client';
 import { accessChange, destroyedPaper, document, journal, person, place, valueBatch } from '../db/schema';
 import { librarySettings } from '../library/settings';
 
-/** Which journal is read: of one paper, of a place, or, by keepers, of everything. */
-interface About {
-  readonly subject: 'place' | 'document' | 'library';
-  readonly id: string;
-}
+/** What a journal is read of: a paper or a place; null for everything. */
+type About = { readonly subject: 'place' | 'document'; readonly id: string } | null;
 
 /** The newest forty entries about a place or a paper that the caller may see, newest first. */
 export const journalOf = asks('journal.of', async (actor, input) => {
@@ -26,7 +23,7 @@ export const journalOf = asks('journal.of', async (actor, input) => {
   return linesOf(
     actor,
     input,
-    await entries(and(about(input), input.before === null ? undefined : lt(journal.id, input.before)), 40),
+    await entries(and(isAbout(input.id), input.before === null ? undefined : lt(journal.id, input.before)), 40),
   );
 });
 
@@ -38,12 +35,12 @@ const [atOnce, mostLooked, batch] = [100, 5000, 500];
  * the words are looked for in is what the caller is told. `next`: to go on from; null at the end.
  */
 export const findInJournal = asks('journal.find', async (actor, input) => {
-  const { subject, id, group, personId, from, to, words } = input;
-  if (subject === 'library') requireKeeper(actor);
-  else await requireSight(actor, { subject, id });
+  const { about, group, personId, from, to, words } = input;
+  if (about) await requireSight(actor, about);
+  else requireKeeper(actor);
   const { timeZone } = await librarySettings();
   const asked = [
-    subject === 'place' ? within(id) : about(input),
+    about === null ? undefined : about.subject === 'place' ? within(about.id) : isAbout(about.id),
     group === null ? undefined : inArray(journal.act, actsOf(group)),
     personId === null ? undefined : eq(journal.personId, personId),
     from === null ? undefined : sql`(${journal.at} at time zone ${timeZone})::date >= ${from}::date`,
@@ -55,7 +52,7 @@ export const findInJournal = asks('journal.find', async (actor, input) => {
   for (let looked = 0; looked < mostLooked;) {
     const rows = await entries(and(...asked, before === null ? undefined : lt(journal.id, before)), batch);
     looked += rows.length;
-    for (const line of await linesOf(actor, input, rows)) {
+    for (const line of await linesOf(actor, about, rows)) {
       const said = searchKey(`${line.who} ${line.words}`);
       if (!wanted.every((word) => said.includes(word))) continue;
       lines.push(line);
@@ -67,8 +64,7 @@ export const findInJournal = asks('journal.find', async (actor, input) => {
   return { lines, next: before };
 });
 
-const about = ({ subject, id }: About): SQL =>
-  subject === 'library' ? sql`true` : arrayOverlaps(journal.subjects, [id]);
+const isAbout = (id: string): SQL => arrayOverlaps(journal.subjects, [id]);
 
 /** Entries about a place, those below it, and papers that lie there now. */
 const within = (id: string): SQL => sql`${journal.subjects} && (
@@ -116,16 +112,16 @@ async function linesOf(actor: Actor, which: About, rows: Awaited<ReturnType<type
  * Null if the caller sees everything. In the journal of a paper whose home they may not be told, bare steps are left out
  * too: one of them may be that home.
  */
-async function sightOf(actor: Actor, ids: readonly string[], { subject, id }: About): Promise<Sight | null> {
+async function sightOf(actor: Actor, ids: readonly string[], about: About): Promise<Sight | null> {
   if (seesAll(actor)) return null;
   const [paper] =
-    subject !== 'document'
+    about?.subject !== 'document'
       ? []
       : await db()
           .select({ told: sql<boolean>`(select ${homeIsTold(actor)})` })
           .from(document)
           .innerJoin(place, eq(place.id, document.homeId))
-          .where(eq(document.id, id));
+          .where(eq(document.id, about.id));
   const isKnown = paper?.told === false ? placeAllows(actor, 'see') : placeIsKnown(actor);
   const among = sql`any(${sql.param([...new Set(ids)])}::uuid[])`;
   const papers = await db()

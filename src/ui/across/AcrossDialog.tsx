@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { InputOf } from '@/core/contract';
 import { counted } from '@/core/text/measure';
+import { mostInHand } from '@/core/hand/contract';
 import { asHeld, useHand } from '../hand/HandProvider';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
@@ -61,11 +62,13 @@ export function AcrossDialog({
   const [typed, setTyped] = useState('');
   const [done, setDone] = useState<number | null>(null);
   const words = actWords[act];
+  const tooMany = act === 'hand' && total > mostInHand;
   const mustType = act === 'dispose' && total >= typedFrom;
   const isReady =
     ids !== undefined &&
     ids !== null &&
     done === null &&
+    !tooMany &&
     (act !== 'label' || labelId !== '') &&
     (!mustType || typed.trim() === String(total));
 
@@ -108,6 +111,9 @@ export function AcrossDialog({
       {error && <p role="alert">{saysOf(error)}</p>}
       {ids === null && (
         <p role="alert">These are more than 50,000 papers. Tick fewer, or narrow them by year or kind.</p>
+      )}
+      {tooMany && (
+        <p role="alert">At most 5,000 papers are in hand at once. Tick fewer, or narrow them by year or kind.</p>
       )}
       {act === 'label' && (
         <ChoiceField label="Which label" value={labelId} onChange={(event) => setLabelId(event.target.value)}>

@@ -1,6 +1,6 @@
 'use client';
 
-import type { Bookmark, BookmarkKind } from '@/core/desk/model';
+import type { Bookmark, BookmarkKind, BookmarkOn } from '@/core/desk/model';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { Stamp } from '../kit/stamp';
@@ -22,7 +22,7 @@ export function BookmarkList({ arranging }: { readonly arranging: boolean }) {
         here.
       </p>
     );
-  const on = ({ kind, ref }: Bookmark) => ({ kind, ref }) as Parameters<typeof reorder.mutate>[0]['on'];
+  const on = ({ kind, ref }: Bookmark): BookmarkOn => ({ kind, ref });
   const move = (at: number, by: -1 | 1) => {
     const each = data[at];
     const before = by < 0 ? data[at - 1] : data[at + 2];
@@ -66,7 +66,7 @@ export function BookmarkList({ arranging }: { readonly arranging: boolean }) {
                 look="quiet"
                 className="!px-1"
                 aria-label={`Remove the bookmark ${each.name}`}
-                onClick={() => turn({ on: each, name: each.name })}
+                onClick={() => turn({ on: on(each), name: each.name })}
               >
                 ×
               </Button>

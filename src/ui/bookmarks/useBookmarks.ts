@@ -22,7 +22,7 @@ export function useBookmarks() {
   const isBookmarked = ({ kind, ref }: BookmarkOn) =>
     data?.some((each) => each.kind === kind && each.ref === ref) === true;
   const turn = ({ on, name }: Bookmarkable) => {
-    const input = { on: on as Parameters<typeof put.mutate>[0]['on'], name: name.slice(0, 200) };
+    const input = { on, name: name.slice(0, 200) };
     if (isBookmarked(on))
       remove.mutate(
         { on: input.on },

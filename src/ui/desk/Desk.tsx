@@ -29,9 +29,13 @@ export function Desk() {
   const [arranging, setArranging] = useState(false);
   const [ordering, setOrdering] = useState(false);
   const isOwn = seenBy === null;
-  // What was just pressed is shown at once.
-  const arrangement = (arrange.isPending ? arrange.variables : data) ?? plainDesk;
-  const keep = (next: Arrangement) => arrange.mutate(next);
+  // What was pressed holds from then on: the next press builds on it, whatever answer is still to come.
+  const [pressed, setPressed] = useState<Arrangement | null>(null);
+  const arrangement = pressed ?? data ?? plainDesk;
+  const keep = (next: Arrangement) => {
+    setPressed(next);
+    arrange.mutate(next, { onError: () => setPressed(null) });
+  };
 
   const contents: Readonly<Record<Block, (frame: Frame) => ReactNode>> = {
     needs: (frame) => <Needs frame={frame} />,

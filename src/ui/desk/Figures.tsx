@@ -10,7 +10,7 @@ import { Link } from '../kit/link';
 import { useAsk } from '../server/useCall';
 import { BlockSheet, DeskBlock } from './Block';
 import type { Frame } from './blockWords';
-import { allWith } from './Needs';
+import { allWith } from './allWith';
 
 /** Shades for series, from the two colours of the frame: neighbours differ in lightness, so they are told apart without hue. */
 const shades = ['#0d4a50', '#4f8a8b', '#a9c9c4', '#b3421b', '#dd9a76', '#7d857f', '#c9cfc8'];

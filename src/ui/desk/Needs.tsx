@@ -4,18 +4,14 @@ import { dayInWords } from '@/core/calendar/moment';
 import { writeDay } from '@/core/calendar/typedDay';
 import type { OutputOf } from '@/core/contract';
 import { counted } from '@/core/text/measure';
-import type { Conditions } from '@/core/views/conditions';
 import { Link } from '../kit/link';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
+import { allWith } from './allWith';
 import { BlockSheet, DeskBlock } from './Block';
 import type { Frame } from './blockWords';
 
 const mostGaps = 3;
-
-/** The address of all papers that meet some conditions. */
-export const allWith = (conditions: Conditions): string =>
-  `/all?${new URLSearchParams({ if: JSON.stringify(conditions) }).toString()}`;
 
 /** What waits for the person: papers that are missing in what they answer for, and values missing in what they filed. */
 export function Needs({ frame }: { readonly frame: Frame }) {

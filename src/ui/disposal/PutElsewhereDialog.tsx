@@ -37,7 +37,11 @@ export function PutElsewhereDialog({
             { documentIds: papers.map(({ id }) => id), toId: place.id },
             {
               onSuccess: () => {
-                say.undoable(`${words} put into “${placeInWords(place.path)}”`, () => void dispose(papers));
+                // Not called Undo: in the tray again, it would go back to that place and not to the former one.
+                say.done(`${words} put into “${placeInWords(place.path)}”`, {
+                  label: 'Back into the tray',
+                  act: () => void dispose(papers),
+                });
                 onDone();
                 onClose();
               },

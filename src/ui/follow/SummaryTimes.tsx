@@ -28,10 +28,10 @@ export function SummaryTimes() {
         <p className="mb-3 text-soft">Nothing yet. Follow is in the menu of a paper, a place or a view.</p>
       ) : (
         <ul className="mb-3 rounded-sm border border-line bg-sheet">
-          {followed.map(({ kind, ref, name, address }) => (
+          {followed.map(({ kind, ref, name, where, address }) => (
             <li key={`${kind} ${ref}`} className="flex items-center gap-2 border-b border-line px-3 py-1 last:border-0">
               <Link href={address} className="min-w-0 flex-1 truncate hover:underline">
-                {name}
+                {name} <span className="text-sm text-soft">{where}</span>
               </Link>
               <button
                 type="button"

@@ -30,13 +30,11 @@ const mostDownloaded = 20_000;
 
 /** The journal of the library, or of one place or paper: by kind of act, person, days and words. */
 export function JournalPage({
-  subject,
-  id,
+  about,
   name,
   people,
 }: {
-  readonly subject: 'library' | 'place' | 'document';
-  readonly id: string;
+  readonly about: InputOf<'journal.find'>['about'];
   /** What it is the journal of; null for the library. */
   readonly name: string | null;
   readonly people: readonly { readonly id: string; readonly name: string }[];
@@ -51,8 +49,7 @@ export function JournalPage({
   });
   const day = (date: Date | null) => date?.toISOString().slice(0, 10) ?? null;
   const question: InputOf<'journal.find'> = {
-    subject,
-    id,
+    about,
     group: asked.group,
     personId: asked.person,
     from: day(asked.from),
@@ -118,7 +115,7 @@ export function JournalPage({
         <Button onClick={() => void download(question, timeZone)}>Download as CSV</Button>
       </div>
       <Pages key={key} question={question} mayUndo={me.keeper} />
-      {subject === 'library' && <JournalHold timeZone={timeZone} />}
+      {about === null && <JournalHold timeZone={timeZone} />}
     </main>
   );
 }

@@ -44,6 +44,21 @@ const megabyte = 1_000_000;
 const daysOf = (typed: unknown): number | null =>
   typed === null || String(typed).trim() === '' ? null : Number(typed);
 
+/** What is kept for a number of days. */
+const dayFields = [
+  [
+    'trayDays',
+    'Days in the disposal tray',
+    'After them papers are destroyed for good; for a week after a change of this, none is. Empty: they stay until someone destroys them.',
+  ],
+  ['exportDays', 'Days an export is kept', 'For whoever asked for it. Then its file is removed.'],
+  [
+    'backupEveryDays',
+    'Days from one backup to the next',
+    'The library backs itself up where a folder is set for it (Library, Backups). Empty: not at all.',
+  ],
+] as const;
+
 /** The library's own settings; for keepers. */
 export function SettingsPage({ settings }: { readonly settings: LibrarySettings }) {
   const router = useRouter();
@@ -115,35 +130,16 @@ export function SettingsPage({ settings }: { readonly settings: LibrarySettings 
             }}
             wrong={errors.maxFileBytes?.message}
           />
-          <TextField
-            label="Days in the disposal tray"
-            help="After them papers are destroyed for good; for a week after a change of this, none is. Empty: they stay until someone destroys them."
-            inputMode="numeric"
-            {...form.register('trayDays', { setValueAs: daysOf })}
-            wrong={errors.trayDays?.message}
-          />
-          <TextField
-            label="Days an export is kept"
-            help="For whoever asked for it. Then its file is removed."
-            inputMode="numeric"
-            {...form.register('exportDays', { valueAsNumber: true })}
-            wrong={errors.exportDays?.message}
-          />
-          <TextField
-            label="Days from one backup to the next"
-            help={
-              <>
-                The library backs itself up where a folder is set for it. Empty: not at all. See{' '}
-                <Link href="/backups" className="underline">
-                  Backups
-                </Link>
-                .
-              </>
-            }
-            inputMode="numeric"
-            {...form.register('backupEveryDays', { setValueAs: daysOf })}
-            wrong={errors.backupEveryDays?.message}
-          />
+          {dayFields.map(([name, label, help]) => (
+            <TextField
+              key={name}
+              label={label}
+              help={help}
+              inputMode="numeric"
+              {...form.register(name, { setValueAs: daysOf })}
+              wrong={errors[name]?.message}
+            />
+          ))}
           <fieldset className="mb-2">
             <legend className="mb-1 text-sm font-semibold">Kinds of file that may be filed</legend>
             {allFamilies.map((family) => (

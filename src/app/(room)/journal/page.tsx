@@ -9,8 +9,6 @@ import { JournalPage } from '@/ui/journal/JournalPage';
 export const metadata = { title: 'Journal' };
 
 const asked = z.object({ of: z.enum(['place', 'document']), id: z.uuid() });
-/** The library's journal is asked for by no id; any that is one does. */
-const anyId = '00000000-0000-4000-8000-000000000000';
 
 /** The journal of the library, for its keepers; of a place or a paper, for those who may see it. */
 export default async function Journal({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
@@ -19,7 +17,7 @@ export default async function Journal({ searchParams }: { searchParams: Promise<
   const people = actor.keeper ? (await listPeople(actor)).people.map(({ id, name }) => ({ id, name })) : [];
   if (words['of'] === undefined) {
     if (!actor.keeper) notFound();
-    return <JournalPage subject="library" id={anyId} name={null} people={people} />;
+    return <JournalPage about={null} name={null} people={people} />;
   }
   const about = asked.safeParse({ of: words['of'], id: words['id'] });
   if (!about.success) notFound();
@@ -28,5 +26,5 @@ export default async function Journal({ searchParams }: { searchParams: Promise<
     of === 'place'
       ? (await orNotFound(openPlace(actor, { placeId: id }))).place.name
       : (await orNotFound(docketOf(actor, { documentId: id }))).title;
-  return <JournalPage subject={of} id={id} name={name} people={people} />;
+  return <JournalPage about={{ subject: of, id }} name={name} people={people} />;
 }

@@ -22,20 +22,22 @@ export {
   document,
   filing,
   journal,
-  likenessBand,
-  pagePicture,
   paperCover,
   paperOrigin,
+  upload,
+  version,
+} from './documents';
+export {
   attachment,
+  likenessBand,
+  pagePicture,
   reading,
   readingAttempt,
   readingForm,
   readingPage,
   readingPosition,
   readingStage,
-  upload,
-  version,
-} from './documents';
+} from './reading';
 export { backupNote } from './backup';
 export { bookmark, deskArrangement } from './desk';
 export { follow, followMail } from './follow';
