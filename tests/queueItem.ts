@@ -13,6 +13,8 @@ export const queueItem = (key: string, more: Partial<QueueItem> = {}): QueueItem
   title: key,
   remark: '',
   versionOf: null,
+  cells: {},
+  notSet: [],
   onSameName: null,
   tell: [],
   state: 'waiting',

@@ -40,9 +40,9 @@ export function readText(column: Column, raw: string, vocabulary: Vocabulary): R
   if (text === '') return valued(null);
   switch (column.type) {
     case 'choice':
-      return readTerms(column, [text], vocabulary);
+      return readTerms(column, text, vocabulary);
     case 'choices':
-      return readTerms(column, text.split(choiceSign), vocabulary);
+      return readTerms(column, text, vocabulary);
     case 'text':
     case 'longText':
       return readWords(column, text);
@@ -75,10 +75,10 @@ function readWords(column: Column, text: string): Result<Reading> {
   return length > most ? wrong(`The text has ${length} characters; at most ${most} fit.`) : valued(one);
 }
 
-function readTerms(column: Column, parts: readonly string[], vocabulary: Vocabulary): Result<Reading> {
+function readTerms(column: Column, text: string, vocabulary: Vocabulary): Result<Reading> {
   const lexicon = column.listId === null ? undefined : vocabulary.terms(column.listId);
   if (!lexicon) return wrong('The list of this column is not here.');
-  const words = parts.map((part) => part.trim()).filter((part) => part !== '');
+  const words = column.type === 'choice' ? [text] : namesIn(text, lexicon);
   const ids: string[] = [];
   const names: string[] = [];
   for (const each of words) {
@@ -89,6 +89,22 @@ function readTerms(column: Column, parts: readonly string[], vocabulary: Vocabul
   }
   if (names.length > 0) return good({ kind: 'new-terms', ids: [...new Set(ids)], names });
   return valued(column.type === 'choice' ? (ids[0] ?? null) : asChoices(ids, lexicon));
+}
+
+/** A name with more signs in it than this less one is not found in a cell of several. */
+const mostPartsOfName = 5;
+
+/** The names in a cell of several: what is between two signs, or more where the sign is part of a name on the list. */
+function namesIn(text: string, lexicon: Lexicon): string[] {
+  const parts = text.split(choiceSign);
+  const names: string[] = [];
+  for (let at = 0; at < parts.length;) {
+    let end = Math.min(parts.length, at + mostPartsOfName);
+    while (end > at + 1 && lexicon.idOf(parts.slice(at, end).join(choiceSign).trim()) === null) end -= 1;
+    names.push(parts.slice(at, end).join(choiceSign).trim());
+    at = end;
+  }
+  return names.filter((name) => name !== '');
 }
 
 /** Ids of choices as stored: each once, in list order; null for none. */

@@ -11,6 +11,9 @@ import {
 
 const id = z.uuid();
 
+/** Values as text, by the names of their columns. */
+const cells = z.record(z.string().max(300), z.string().max(40_000));
+
 /** Of how many files one message can tell. */
 export const mostToldOf = 50_000;
 
@@ -67,7 +70,11 @@ export const uploadsContract = {
   'uploads.unfinished': ask<readonly UnfinishedUpload[]>()(z.object({})),
   /** Files many complete uploads, together where nothing has to be asked. Up to 200. */
   'uploads.settle': act<readonly { readonly uploadId: string; readonly outcome: UploadOutcome }[]>()(
-    z.object({ uploadIds: z.array(id).min(1).max(200) }),
+    z.object({
+      uploadIds: z.array(id).min(1).max(200),
+      /** Values that papers get with their filing, by the ids of uploads. */
+      cells: z.record(id, cells).optional(),
+    }),
   ),
   /** Tells colleagues of what came of uploads, once they are filed. `notTold`: names of those to whom none of it is open. */
   'uploads.tell': act<{ told: number; notTold: readonly string[] }>()(
@@ -79,6 +86,7 @@ export const uploadsContract = {
       uploadId: id,
       onSameName: z.enum(sameNameAnswers).optional(),
       onSameContent: z.enum(['file', 'leave']).optional(),
+      cells: cells.optional(),
     }),
   ),
   'upload.redirect': act()(z.object({ uploadIds: z.array(id).min(1).max(5000), placeId: id })),

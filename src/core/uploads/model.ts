@@ -14,6 +14,8 @@ export type UploadOutcome =
       readonly title: string;
       readonly placeId: string;
       readonly versionNumber: number;
+      /** Which of the values it came with could not be taken over, a sentence for each; left out for none. */
+      readonly notSet?: readonly string[];
     }
   | { readonly state: 'same-content'; readonly places: readonly SameContentPlace[] }
   | { readonly state: 'same-name'; readonly title: string }

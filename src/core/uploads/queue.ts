@@ -1,3 +1,4 @@
+import type { Cells } from '../archives/lists';
 import type { Issue } from '../errors/issue';
 import type { SameContentPlace, SameName } from './model';
 import { withReading, type Reading } from './pace';
@@ -32,6 +33,10 @@ export interface QueueItem {
   readonly onSameName: SameName | null;
   /** The paper of which it is to be the next version; null for a paper of its own. */
   readonly versionOf: string | null;
+  /** Values that it gets when it is filed, as text by the names of their columns. */
+  readonly cells: Cells;
+  /** Which of them could not be taken over, and why: a sentence for each. */
+  readonly notSet: readonly string[];
   /** Colleagues who are told once all files are filed, by id. */
   readonly tell: readonly string[];
   readonly state: QueueState;
@@ -47,7 +52,13 @@ export type QueueEvent =
   | { readonly type: 'started'; readonly key: string; readonly state: 'reading' | 'sending' | 'checking' }
   | { readonly type: 'known'; readonly key: string; readonly uploadId: string }
   | { readonly type: 'progressed'; readonly key: string; readonly sentBytes: number; readonly atMs: number }
-  | { readonly type: 'filed'; readonly key: string; readonly documentId: string; readonly placeId: string }
+  | {
+      readonly type: 'filed';
+      readonly key: string;
+      readonly documentId: string;
+      readonly placeId: string;
+      readonly notSet?: readonly string[] | undefined;
+    }
   | { readonly type: 'asked'; readonly key: string; readonly sameContent: readonly SameContentPlace[] }
   | { readonly type: 'refused'; readonly key: string; readonly issue: Issue }
   | { readonly type: 'interrupted'; readonly key: string; readonly issue: Issue }
@@ -139,6 +150,7 @@ function nextItem(item: QueueItem, event: ItemEvent): QueueItem {
         sentBytes: item.sizeBytes,
         documentId: event.documentId,
         placeId: event.placeId,
+        notSet: event.notSet ?? [],
       };
     case 'asked':
       return { ...item, state: 'asking', sameContent: event.sameContent };
@@ -155,6 +167,10 @@ function nextItem(item: QueueItem, event: ItemEvent): QueueItem {
   }
 }
 
+/** Whether somebody has to look at a file: it was not filed, or not all of its values were taken over. */
+export const needsLook = ({ state, notSet }: QueueItem): boolean =>
+  ['asking', 'interrupted', 'lost', 'refused'].includes(state) || notSet.length > 0;
+
 /** Totals of the queue: files filed, bytes sent, whether anything is in progress. */
 export function queueTotals(queue: readonly QueueItem[]) {
   const counting = queue.filter(
@@ -163,7 +179,7 @@ export function queueTotals(queue: readonly QueueItem[]) {
   return {
     files: queue.length,
     filed: queue.filter((item) => item.state === 'filed').length,
-    needing: queue.filter((item) => ['asking', 'interrupted', 'lost', 'refused'].includes(item.state)).length,
+    needing: queue.filter(needsLook).length,
     underWay: queue.filter(isUnderWay).length,
     sentBytes: counting.reduce((sum, item) => sum + item.sentBytes, 0),
     sizeBytes: counting.reduce((sum, item) => sum + item.sizeBytes, 0),

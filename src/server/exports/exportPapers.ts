@@ -2,7 +2,8 @@ import { Readable } from 'node:stream';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { ZipFile } from 'yazl';
 import { filingYearLabel } from '@/core/calendar/filingYear';
-import { inWords } from '@/core/columns/format';
+import { listHeadings, listName, sumsName, writeSums } from '@/core/archives/lists';
+import { asText, inWords } from '@/core/columns/format';
 import type { Values } from '@/core/columns/model';
 import type { PlacedPaper } from '@/core/documents/contract';
 import { refuse } from '@/core/errors/refusal';
@@ -33,8 +34,8 @@ export interface Archive {
   readonly begin: () => Readable;
 }
 
-/** The list of what is in an archive, and the sums by which it is checked. */
-const [listName, sumsName, leftOutName] = ['Papers.csv', 'SHA256SUMS', 'LEFT OUT.txt'];
+/** Says how many papers were left out. */
+const leftOutName = 'LEFT OUT.txt';
 
 /**
  * Papers as a ZIP archive (APPNOTE 6.3; Zip64 where it is needed), streamed as it is read: in folders as asked, with a list of them
@@ -58,7 +59,7 @@ export async function exportPapers(
   const leftOut = new Set(documentIds).size - contents.length;
   const added: readonly (readonly [string, string | Buffer])[] = [
     [listName, await listOf(actor, ids, paths)],
-    [sumsName, contents.map(({ sha256 }, at) => `${sha256}  ${paths[at]}\n`).join('')],
+    [sumsName, writeSums(contents.map(({ sha256 }, at) => ({ sha256, path: paths[at] ?? '' })))],
     ...(leftOut > 0
       ? [[leftOutName, `${counted(leftOut, 'paper')} left out: no copies may be taken.\r\n`] as const]
       : []),
@@ -162,7 +163,7 @@ async function folderNames(
   return ({ values }) => [inWords(column, values[column.id], named) || `No ${column.name}`];
 }
 
-/** The papers with their paths in the archive and all their values. */
+/** The papers with their paths in the archive and all their values, as text that reads back to the same. */
 async function listOf(actor: Actor, ids: readonly string[], paths: readonly string[]): Promise<string> {
   const [{ rows, names }, columns, lists, { timeZone }] = await Promise.all([
     papersInOrder(actor, ids),
@@ -181,11 +182,10 @@ async function listOf(actor: Actor, ids: readonly string[], paths: readonly stri
     paper.filedBy,
     String(paper.pageCount ?? ''),
     String(paper.sizeBytes),
-    ...filled.map((column) => inWords(column, paper.values[column.id], named)),
+    ...filled.map((column) => asText(column, paper.values[column.id], named)),
   ];
-  const head = ['Path', 'Title', 'Kind', 'Place', 'Filed', 'Filed by', 'Pages', 'Size in bytes'];
   return writeCsv([
-    [...head, ...filled.map(({ name }) => name)],
+    [...listHeadings, ...filled.map(({ name }) => name)],
     ...ids.flatMap((id, at) => {
       const paper = byId.get(id);
       return paper ? [[paths[at] ?? '', ...cells(paper)]] : [];

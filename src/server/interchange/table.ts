@@ -66,7 +66,8 @@ async function tablePapers(reader: Reader, actor: Actor, placeId: string, only?:
   return { at, papers, columns };
 }
 
-async function wording(reader: Reader, actor: Actor, columns: readonly Column[], papers: readonly TablePaper[]) {
+/** How the values of papers are worded: lists, and the names that the caller may know. */
+export async function wording(reader: Reader, actor: Actor, columns: readonly Column[], papers: readonly TablePaper[]) {
   const lexicons = lexiconsOf(await allLists(reader));
   const named = await namesFor(
     reader,

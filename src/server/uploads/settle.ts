@@ -1,4 +1,5 @@
 import { and, eq, sql } from 'drizzle-orm';
+import type { Cells } from '@/core/archives/lists';
 import { issue, type Issue } from '@/core/errors/issue';
 import { Refusal, refuse } from '@/core/errors/refusal';
 import { endingAgrees, kindFamilies, type FileKind, type KindFamily } from '@/core/files/fileKind';
@@ -19,6 +20,7 @@ import { sniffBytes, sniffKind } from '../blobs/sniff';
 import { db, type Tx } from '../db/client';
 import { document, library, place, upload, version } from '../db/schema';
 import { filePapers, fileVersion, type Filing, type StoredContent } from '../documents/file';
+import { takeOver } from '../interchange/takeOver';
 import { ensureFolders } from '../places/ensureFolders';
 import { standName } from '../known/standing';
 import { arrivedAs, ownUpload } from './receive';
@@ -36,6 +38,8 @@ export interface Arrived {
 export interface Answers {
   readonly onSameName?: 'version' | 'both' | undefined;
   readonly onSameContent?: 'file' | 'leave' | undefined;
+  /** Values that it gets if it becomes a paper of its own. */
+  readonly cells?: Cells | undefined;
 }
 
 /**
@@ -60,7 +64,7 @@ export async function settleUpload(actor: Actor, uploadId: string, answers: Answ
       await store.forget(tx, row.contentId);
       return conclude(tx, row, { state: 'left-out' });
     }
-    return file(tx, actor, { ...row, metadata: merged(row, answers) }, arrived);
+    return file(tx, actor, { ...row, metadata: merged(row, answers) }, arrived, answers.cells ?? {});
   });
   if (hasEnded(outcome)) await store.tidy(found.contentId);
   return outcome;
@@ -123,6 +127,7 @@ async function file(
   actor: Actor,
   row: UploadRow,
   { fingerprint, kind }: Arrived,
+  cells: Cells,
 ): Promise<Done<UploadOutcome>> {
   const { versionOf } = row.metadata;
   const target = versionOf === undefined ? await receivingPlace(tx, actor, row.placeId) : null;
@@ -142,7 +147,8 @@ async function file(
   const content = storedContent(row, { fingerprint, kind });
   if (same && row.metadata.onSameName === 'version') return fileNext(tx, actor, row, same.id, content);
   const { entry, result } = await fileOne(tx, actor, { placeId, title, remark: remarkOf(row), content });
-  const outcome: UploadOutcome = { state: 'filed', placeId, ...result };
+  const notSet = await takeOver(tx, actor, [{ documentId: result.documentId, cells }]);
+  const outcome: UploadOutcome = { state: 'filed', placeId, ...result, ...notSet(result.documentId) };
   await conclude(tx, row, outcome);
   return { entry, result: outcome };
 }

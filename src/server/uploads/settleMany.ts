@@ -1,4 +1,5 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import type { Cells } from '@/core/archives/lists';
 import { Refusal, refuse } from '@/core/errors/refusal';
 import { grouped } from '@/core/collections/grouped';
 import { nameKey } from '@/core/text/fold';
@@ -13,6 +14,7 @@ import { document, upload, version } from '../db/schema';
 import { filePapers, takenTitles } from '../documents/file';
 import type { Actor } from '../gate/actor';
 import { paperAllows } from '../gate/visible';
+import { takeOver } from '../interchange/takeOver';
 import { ensureFolders } from '../places/ensureFolders';
 import { isOwnUpload } from './receive';
 import {
@@ -32,15 +34,15 @@ import {
  * for each place they were sent to. All others are settled one by one, as if each had come alone. Can be called again at any
  * time: an upload is filed once.
  */
-export const settleUploads = actsInSteps('uploads.settle', async (actor, { uploadIds }) => {
+export const settleUploads = actsInSteps('uploads.settle', async (actor, { uploadIds, cells = {} }) => {
   const ready = await arrivedAmong(actor, uploadIds);
   const outcomes = new Map<string, UploadOutcome>();
   for (const [placeId, group] of grouped(ready, ({ row }) => row.placeId)) {
     if (group.length === 1) continue;
-    for (const [id, outcome] of await filedTogether(actor, placeId, group)) outcomes.set(id, outcome);
+    for (const [id, outcome] of await filedTogether(actor, placeId, group, cells)) outcomes.set(id, outcome);
   }
   for (const { row } of ready) if (outcomes.has(row.id)) await storeOf(row.store).tidy(row.contentId);
-  for (const id of uploadIds) if (!outcomes.has(id)) outcomes.set(id, await outcomeOrRefusal(actor, id));
+  for (const id of uploadIds) if (!outcomes.has(id)) outcomes.set(id, await outcomeOrRefusal(actor, id, cells[id]));
   return uploadIds.flatMap((uploadId) => {
     const outcome = outcomes.get(uploadId);
     return outcome ? [{ uploadId, outcome }] : [];
@@ -48,14 +50,17 @@ export const settleUploads = actsInSteps('uploads.settle', async (actor, { uploa
 });
 
 /** One that is not there, or was cancelled meanwhile, is refused by itself and takes no other along. */
-async function outcomeOrRefusal(actor: Actor, uploadId: string): Promise<UploadOutcome> {
+async function outcomeOrRefusal(actor: Actor, uploadId: string, cells: Cells | undefined): Promise<UploadOutcome> {
   try {
-    return await outcomeOf(actor, uploadId);
+    return await outcomeOf(actor, uploadId, { cells });
   } catch (error) {
     if (error instanceof Refusal) return { state: 'refused', issue: error.issue };
     throw error;
   }
 }
+
+/** Values that papers get with their filing, by the ids of uploads. */
+type CellsOf = Readonly<Record<string, Cells>>;
 
 interface Ready {
   readonly row: UploadRow;
@@ -90,9 +95,14 @@ type Outcomes = ReadonlyMap<string, UploadOutcome>;
 const none: Outcomes = new Map();
 
 /** Files in one transaction what can be filed without asking; nothing if the place cannot be filed in. */
-async function filedTogether(actor: Actor, placeId: string, group: readonly Ready[]): Promise<Outcomes> {
+async function filedTogether(
+  actor: Actor,
+  placeId: string,
+  group: readonly Ready[],
+  cells: CellsOf,
+): Promise<Outcomes> {
   try {
-    return await perform(actor, (tx) => fileTogether(tx, actor, placeId, group));
+    return await perform(actor, (tx) => fileTogether(tx, actor, placeId, group, cells));
   } catch (error) {
     // Each will be told by itself what is in its way.
     if (error instanceof Refusal) return none;
@@ -100,7 +110,13 @@ async function filedTogether(actor: Actor, placeId: string, group: readonly Read
   }
 }
 
-async function fileTogether(tx: Tx, actor: Actor, placeId: string, group: readonly Ready[]): Promise<Done<Outcomes>> {
+async function fileTogether(
+  tx: Tx,
+  actor: Actor,
+  placeId: string,
+  group: readonly Ready[],
+  cells: CellsOf,
+): Promise<Done<Outcomes>> {
   const locked = await tx
     .select({ id: upload.id, placeId: upload.placeId, outcome: upload.outcome })
     .from(upload)
@@ -131,10 +147,15 @@ async function fileTogether(tx: Tx, actor: Actor, placeId: string, group: readon
       content: storedContent(row, arrived),
     })),
   );
+  const notSet = await takeOver(
+    tx,
+    actor,
+    filed.map(({ documentId }, index) => ({ documentId, cells: cells[plain[index]?.row.id ?? ''] ?? {} })),
+  );
   const outcomes = new Map(
     filed.map((paper, index): [string, UploadOutcome] => {
       const { row, placeId: home } = plain[index] as Wanted;
-      return [row.id, { state: 'filed', placeId: home, ...paper }];
+      return [row.id, { state: 'filed', placeId: home, ...paper, ...notSet(paper.documentId) }];
     }),
   );
   await concludeAll(tx, outcomes);

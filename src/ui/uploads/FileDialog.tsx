@@ -20,6 +20,8 @@ import type { PickItem } from '../kit/pick';
 import { PickButtons } from './PickButtons';
 import { WhomToTell } from './WhomToTell';
 import { useAlike } from './useAlike';
+import { Opened } from './Opened';
+import { useUnpacking } from './useUnpacking';
 import { useUploads, type ReceivingPlace } from './uploadsContext';
 
 interface Props {
@@ -36,11 +38,13 @@ export function FileDialog(props: Props) {
   const { queue } = useUploads();
   const [place, setPlace] = useState(props.place);
   const [choosing, setChoosing] = useState(false);
-  const [files, setFiles] = useState(props.files);
+  const [files, setFiles] = useState<OfferedFile[]>([...props.files]);
+  const unpacking = useUnpacking(files, setFiles);
+  const { shown } = unpacking;
   const [remark, setRemark] = useState('');
   const [sameName, setSameName] = useState<SameName | null>(null);
   const [told, setTold] = useState<readonly PickItem[]>([]);
-  const going = useMemo(() => files.filter((each) => each.refused === null), [files]);
+  const going = useMemo(() => shown.filter((each) => each.refused === null), [shown]);
   const foreseen = useForeseen(place.id, going);
   const clashes = new Set(foreseen.taken);
   const alike = useAlike(going);
@@ -51,7 +55,7 @@ export function FileDialog(props: Props) {
 
   function file() {
     queue.add(
-      files.map((each) => ({ file: each.file, item: queueItem(each, place, remark, sameName, told) })),
+      shown.map((each) => ({ file: each.file, item: queueItem(each, place, remark, sameName, told) })),
       props.then,
     );
     props.onClose();
@@ -60,7 +64,10 @@ export function FileDialog(props: Props) {
   const setTitle = (key: string, title: string) =>
     setFiles(files.map((each) => (each.key === key ? { ...each, title } : each)));
   const ready =
-    going.length > 0 && (clashes.size === 0 || sameName !== null) && going.every((each) => each.title.trim() !== '');
+    going.length > 0 &&
+    unpacking.underWay === null &&
+    (clashes.size === 0 || sameName !== null) &&
+    going.every((each) => each.title.trim() !== '');
   const refused = files.length - going.length;
   const toMake = Object.values(foreseen.folders).filter((is) => is === 'made').length;
 
@@ -95,14 +102,16 @@ export function FileDialog(props: Props) {
           <p className="px-4 py-8 text-center text-soft">Drop files or folders here, or choose them above.</p>
         )}
         <OfferedList
-          files={files}
+          files={shown}
           folders={foreseen.folders}
           clashes={clashes}
           alike={alike}
+          unpacking={unpacking}
           onTitle={setTitle}
           onLeaveOut={(keys) => setFiles(files.filter((each) => !keys.has(each.key)))}
         />
       </div>
+      <Opened {...unpacking} />
       {files.length > 1 && (
         <p role="status" className="figures mt-2 text-sm text-soft">
           {counted(going.length, 'file')}, {sizeInWords(going.reduce((sum, { file: each }) => sum + each.size, 0))}

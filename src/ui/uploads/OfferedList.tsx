@@ -5,7 +5,8 @@ import { counted, sizeInWords } from '@/core/text/measure';
 import type { Foreseen, SameContentPlace } from '@/core/uploads/model';
 import { stepsOf } from '@/core/uploads/path';
 import { Button } from '../kit/button';
-import type { OfferedFile } from './offeredFiles';
+import { isArchive, type OfferedFile } from './offeredFiles';
+import type { useUnpacking } from './useUnpacking';
 
 /** With more files than this, folders are folded at first. */
 const mostUnfolded = 200;
@@ -28,12 +29,14 @@ interface Props {
   readonly clashes: ReadonlySet<string>;
   /** Papers with the same content, by the keys of files. */
   readonly alike: ReadonlyMap<string, SameContentPlace>;
+  /** Unpacks archives, and tells of the one that is being unpacked. */
+  readonly unpacking: Pick<ReturnType<typeof useUnpacking>, 'underWay' | 'open' | 'stop'>;
   readonly onTitle: (key: string, title: string) => void;
   readonly onLeaveOut: (keys: ReadonlySet<string>) => void;
 }
 
 /** Files that are offered for filing, as a tree of the folders they come in: what will become of each, before anything is sent. */
-export function OfferedList({ files, folders, clashes, alike, onTitle, onLeaveOut }: Props) {
+export function OfferedList({ files, folders, clashes, alike, unpacking, onTitle, onLeaveOut }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
   const openFirst = files.length <= mostUnfolded;
@@ -73,6 +76,7 @@ export function OfferedList({ files, folders, clashes, alike, onTitle, onLeaveOu
                   file={row.file}
                   clashes={clashes.has(row.file.key)}
                   alike={alike.get(row.file.key)}
+                  unpacking={unpacking}
                   onTitle={onTitle}
                   onLeaveOut={onLeaveOut}
                 />
@@ -132,7 +136,7 @@ function FolderRow({
         </span>
       </button>
       <span className="figures text-right text-sm text-soft max-sm:hidden">
-        {sizeInWords(files.reduce((sum, { file }) => sum + file.size, 0))}
+        {sizeInWords(files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0))}
       </span>
       <Button
         look="quiet"
@@ -149,13 +153,14 @@ function FileRow({
   file: each,
   clashes,
   alike,
+  unpacking,
   onTitle,
   onLeaveOut,
 }: {
   readonly file: OfferedFile;
   readonly clashes: boolean;
   readonly alike: SameContentPlace | undefined;
-} & Pick<Props, 'onTitle' | 'onLeaveOut'>) {
+} & Pick<Props, 'unpacking' | 'onTitle' | 'onLeaveOut'>) {
   return (
     <>
       {each.refused ? (
@@ -184,9 +189,33 @@ function FileRow({
           </span>
         </span>
       )}
-      <span className="figures text-right text-sm text-soft max-sm:hidden">{sizeInWords(each.file.size)}</span>
-      <Button look="quiet" aria-label={`Leave out ${each.file.name}`} onClick={() => onLeaveOut(new Set([each.key]))}>
-        Leave out
+      <span className="figures text-right text-sm text-soft max-sm:hidden">{sizeInWords(each.sizeBytes)}</span>
+      <span className="flex items-center gap-1">
+        {isArchive(each.file) && <UnpackButton file={each} {...unpacking} />}
+        <Button look="quiet" aria-label={`Leave out ${each.file.name}`} onClick={() => onLeaveOut(new Set([each.key]))}>
+          Leave out
+        </Button>
+      </span>
+    </>
+  );
+}
+
+function UnpackButton({ file, underWay, open, stop }: { readonly file: OfferedFile } & Props['unpacking']) {
+  if (underWay?.key !== file.key)
+    return (
+      <Button disabled={underWay !== null} aria-label={`Unpack ${file.file.name}`} onClick={() => open(file)}>
+        Unpack
+      </Button>
+    );
+  return (
+    <>
+      <span role="status" className="figures text-sm text-soft">
+        {underWay.of === 0
+          ? 'Opening'
+          : `${underWay.done.toLocaleString('en-GB')} of ${underWay.of.toLocaleString('en-GB')}`}
+      </span>
+      <Button aria-label={`Stop unpacking ${file.file.name}`} onClick={stop}>
+        Stop
       </Button>
     </>
   );

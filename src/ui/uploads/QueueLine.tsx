@@ -1,7 +1,7 @@
 'use client';
 
 import { bytesPerSecond, secondsLeft } from '@/core/uploads/pace';
-import { isUnderWay, type QueueItem } from '@/core/uploads/queue';
+import { isUnderWay, needsLook, type QueueItem } from '@/core/uploads/queue';
 import { sizeInWords, speedInWords, timeLeftInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
@@ -24,7 +24,7 @@ export function stateInWords(item: QueueItem): string {
     case 'checking':
       return 'Arrived; being checked and filed';
     case 'filed':
-      return `Filed in ${item.placeName}`;
+      return [`Filed in ${item.placeName}`, ...item.notSet.map((says) => `Not taken over: ${says}`)].join(' · ');
     case 'asking':
       return item.sameContent.length > 0
         ? 'The same content is filed already:'
@@ -52,7 +52,7 @@ interface Props {
 
 /** One file of the queue. */
 export function QueueLine({ item, queue, index, top, ref }: Props) {
-  const alarming = item.state === 'refused' || item.state === 'interrupted' || item.state === 'asking';
+  const alarming = needsLook(item);
   return (
     <li
       ref={ref}

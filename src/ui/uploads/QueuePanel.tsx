@@ -18,7 +18,7 @@ import { useUploads } from './uploadsContext';
 const listed = (items: readonly QueueItem[]): string[][] => [
   ['Folder', 'File', 'Place', 'Bytes', 'What is in its way'],
   ...items
-    .filter((item) => !isUnderWay(item) && item.state !== 'filed')
+    .filter((item) => !isUnderWay(item) && (item.state !== 'filed' || item.notSet.length > 0))
     .map((item) => [item.relativePath, item.fileName, item.placeName, String(item.sizeBytes), stateInWords(item)]),
 ];
 

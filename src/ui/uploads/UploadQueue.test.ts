@@ -1,5 +1,6 @@
 import { queueItem as item } from '../../../tests/queueItem';
 import { issue } from '@/core/errors/issue';
+import { queueTotals } from '@/core/uploads/queue';
 import { Refusal } from '@/core/errors/refusal';
 import { call } from '../server/call';
 import { fileHash } from './fileHash';
@@ -92,7 +93,7 @@ it('tells of the paper once, with the answer to a question that the upload waite
   expect(states()).toEqual(['asking']);
   server.mockResolvedValueOnce({ state: 'filed', documentId: 'paper', placeId: 'here' });
   await queue.answer('a', { onSameName: 'both' });
-  expect(server).toHaveBeenLastCalledWith('upload.answer', { uploadId: 'a', onSameName: 'both' });
+  expect(server).toHaveBeenLastCalledWith('upload.answer', { uploadId: 'a', onSameName: 'both', cells: {} });
   expect(then.mock.calls).toEqual([['paper']]);
 });
 
@@ -156,6 +157,18 @@ it('sends six small files at a time, and has them filed together', async () => {
     ['uploads.settle', { uploadIds: ['g'] }],
   ]);
   expect(onFiled).toHaveBeenCalledTimes(7);
+});
+
+it('says with the filing which values a file has, and keeps which were not taken over', async () => {
+  const { queue } = await begun([]);
+  const cells = { Status: 'Final' };
+  queue.add([{ item: item('a', { sizeBytes: large, cells }), file: new File(['text'], 'a.txt') }]);
+  await settled();
+  const notSet = ['Status: “Final” is not on the list.'];
+  await arrive(sent[0], { state: 'filed', documentId: 'paper', placeId: 'here', notSet });
+  expect(server.mock.calls).toEqual([['uploads.settle', { uploadIds: ['a'], cells: { a: cells } }]]);
+  expect(queue.items()).toMatchObject([{ state: 'filed', notSet }]);
+  expect(queueTotals(queue.items())).toMatchObject({ filed: 1, needing: 1 });
 });
 
 it('tells colleagues once, when all files are over, of those that were filed', async () => {

@@ -11,6 +11,7 @@ import { call } from '../server/call';
 import { signedInAgain } from '../server/signedOut';
 import { fileHash } from './fileHash';
 import { forgetFiles, rememberFiles } from './batch';
+import { toSettle } from './toSettle';
 import { tellOthers } from './tellOthers';
 
 /** Files up to this size go up whole with their first request. */
@@ -54,7 +55,7 @@ export class UploadQueue {
   /** Complete uploads are filed together, as far as they come together. */
   readonly #filing = new DataLoader<string, UploadOutcome>(
     async (uploadIds) => {
-      const answers = await call('uploads.settle', { uploadIds: [...uploadIds] });
+      const answers = await call('uploads.settle', toSettle(uploadIds.flatMap((key) => this.#queue.get(key) ?? [])));
       const byId = new Map(answers.map(({ uploadId, outcome }) => [uploadId, outcome]));
       return uploadIds.map((id) => byId.get(id) ?? new Refusal(issue('unavailable')));
     },
@@ -183,7 +184,7 @@ export class UploadQueue {
     const uploadId = this.#queue.get(key)?.uploadId;
     if (!uploadId) return;
     try {
-      this.#settle(key, await call('upload.answer', { uploadId, ...answers }));
+      this.#settle(key, await call('upload.answer', { uploadId, ...answers, cells: this.#queue.get(key)?.cells }));
       this.#forgetIfOver();
     } catch (error) {
       this.#tell({ type: 'interrupted', key, issue: issueOf(error) });
@@ -305,7 +306,7 @@ export class UploadQueue {
   #settle(key: string, outcome: UploadOutcome): void {
     switch (outcome.state) {
       case 'filed':
-        this.#tell({ type: 'filed', key, documentId: outcome.documentId, placeId: outcome.placeId });
+        this.#tell({ type: 'filed', key, ...outcome });
         this.#files.delete(key);
         this.#then.get(key)?.(outcome.documentId);
         this.#then.delete(key);

@@ -1,6 +1,7 @@
 import type { UploadOutcome } from '@/core/uploads/model';
 import { call } from '../server/call';
 import { batchLeft, forgetFiles, type Batch } from './batch';
+import { toSettle } from './toSettle';
 import { tellOthers } from './tellOthers';
 
 /** What one question, and one act, may name. */
@@ -24,7 +25,11 @@ export async function fileArrived(personId: string): Promise<Batch | null> {
       else if (receivedBytes === items.get(uploadId)?.sizeBytes) arrived.push(uploadId);
     }
   for (const uploadIds of inParts(arrived, together))
-    for (const { uploadId, outcome } of await call('uploads.settle', { uploadIds })) outcomes.set(uploadId, outcome);
+    for (const { uploadId, outcome } of await call(
+      'uploads.settle',
+      toSettle(uploadIds.flatMap((key) => items.get(key) ?? [])),
+    ))
+      outcomes.set(uploadId, outcome);
   const isOver = (key: string): boolean => over.has(outcomes.get(key)?.state ?? 'receiving');
   if (![...items.keys()].every(isOver)) return batch;
   // Told first: if the page is closed just now, hearing twice is better than never.

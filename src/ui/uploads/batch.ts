@@ -2,7 +2,7 @@ import { del, get, update } from 'idb-keyval';
 import type { QueueItem } from '@/core/uploads/queue';
 
 /** Where the browser keeps it: one for each person, for several may use one browser. The number is of what is kept of a file. */
-const batchKey = (personId: string): string => `embrin-batch-3-${personId}`;
+const batchKey = (personId: string): string => `embrin-batch-4-${personId}`;
 
 const lockName = (personId: string): string => `embrin-filing-${personId}`;
 

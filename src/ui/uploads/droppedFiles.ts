@@ -1,7 +1,5 @@
 import { fromEvent } from 'file-selector';
-
-/** Files that the system leaves in folders and nobody means to file. */
-const leftOut: ReadonlySet<string> = new Set(['.DS_Store', 'Thumbs.db', 'desktop.ini']);
+import { isClutter } from '@/core/archives/entries';
 
 /** How many files are looked up at a time. */
 const atATime = 64;
@@ -33,7 +31,7 @@ const isFolder = (entry: FileSystemEntry): entry is FileSystemDirectoryEntry => 
 const isFile = (entry: FileSystemEntry): entry is FileSystemFileEntry => entry.isFile;
 
 async function walk(entry: FileSystemEntry, found: FileSystemFileEntry[]): Promise<void> {
-  if (isFile(entry) && !leftOut.has(entry.name)) found.push(entry);
+  if (isFile(entry) && !isClutter(entry.name)) found.push(entry);
   if (!isFolder(entry)) return;
   const reader = entry.createReader();
   // A folder gives its entries in parts; an empty part is the end.

@@ -1,3 +1,4 @@
+import type { Cells } from '@/core/archives/lists';
 import { issue, type Issue } from '@/core/errors/issue';
 import { permittedEndings } from '@/core/files/fileKind';
 import { endingOf, tidyTitle } from '@/core/files/title';
@@ -14,6 +15,12 @@ export interface OfferedFile {
   readonly relativePath: string;
   /** Why it will not be sent; null where it will. */
   readonly refused: Issue | null;
+  /** The archive that it was taken out of, by the key of that; null for a file of its own. */
+  readonly from: string | null;
+  /** Values that a list says it has, by the names of their columns: as text, not yet read. */
+  readonly cells: Cells;
+  /** For a file that cannot be read, what it is said to have. */
+  readonly sizeBytes: number;
 }
 
 /** The folders above a file, from whichever of the two properties a browser or a drop fills. */
@@ -24,16 +31,26 @@ export function foldersOf(file: File): string {
 }
 
 /** Files as they are offered for filing, with why one cannot be taken. */
-export function offered(files: readonly File[], library: LibrarySettings): OfferedFile[] {
+export const offered = (files: readonly File[], library: LibrarySettings): OfferedFile[] =>
+  files.map((file) => offeredFile(file, foldersOf(file), library));
+
+/** A file as it is offered for filing, with the folders it comes in. */
+export function offeredFile(file: File, relativePath: string, library: LibrarySettings): OfferedFile {
   const endings = new Set(permittedEndings(library.families));
-  return files.map((file) => ({
+  return {
     key: crypto.randomUUID(),
     file,
     title: tidyTitle(file.name),
-    relativePath: foldersOf(file),
+    relativePath,
     refused: refusalOf(file, library.maxFileBytes, endings),
-  }));
+    from: null,
+    cells: {},
+    sizeBytes: file.size,
+  };
 }
+
+/** Whether a file is an archive by its name, and may be unpacked. */
+export const isArchive = (file: File): boolean => endingOf(file.name) === 'zip';
 
 function refusalOf(file: File, maxFileBytes: number, endings: ReadonlySet<string>): Issue | null {
   if (file.size === 0) return issue('invalid', 'The file is empty.');
@@ -49,7 +66,7 @@ function refusalOf(file: File, maxFileBytes: number, endings: ReadonlySet<string
 
 /** An offered file as it enters the queue, with nothing said of it yet. */
 export const queued = (
-  { key, file, title, relativePath, refused }: OfferedFile,
+  { key, file, title, relativePath, refused, cells }: OfferedFile,
   place: { readonly id: string; readonly name: string },
 ): QueueItem => ({
   key,
@@ -64,6 +81,8 @@ export const queued = (
   remark: '',
   onSameName: null,
   versionOf: null,
+  cells,
+  notSet: [],
   tell: [],
   state: refused ? 'refused' : 'waiting',
   issue: refused,

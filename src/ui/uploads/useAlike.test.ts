@@ -13,6 +13,9 @@ const offered = (name: string): OfferedFile => ({
   title: name,
   relativePath: '',
   refused: null,
+  from: null,
+  cells: {},
+  sizeBytes: 4,
 });
 const files = ['a', 'b', 'c'].map(offered);
 
