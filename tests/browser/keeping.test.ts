@@ -62,6 +62,30 @@ describe('what is in hand', () => {
     await browser.seesText('4 papers');
   });
 
+  it('is moved by going down from place to place, into a folder made on the way', async () => {
+    await hold('Draft');
+    await browser.click('button', 'Move…');
+    await browser.get('option', /Committees/u);
+    await browser.fill(/Where/u, 'committees');
+    await browser.settled();
+    await browser.press(Key.ARROW_RIGHT);
+    await browser.seesText('In Committees');
+    await browser.press(Key.ARROW_DOWN, Key.ARROW_RIGHT);
+    await browser.seesText('In Committees / Finance');
+    await browser.press(Key.ARROW_LEFT);
+    await browser.seesText('In Committees');
+    await browser.press(Key.ARROW_DOWN);
+    await browser.click('button', 'New folder in Finance…');
+    await browser.fill('Name of the new folder in Finance', 'West');
+    await browser.press(Key.ENTER);
+    await browser.seesText('To Finance, West');
+    await browser.click('button', /^Move/u);
+    const isInWest = async () => (await docketOf(keeper, { documentId: id('Draft') })).homePath.at(-1)?.name === 'West';
+    await browser.driver.wait(isInWest, 10_000);
+    await browser.click('button', 'Undo');
+    await browser.driver.wait(async () => !(await isInWest()), 10_000);
+  });
+
   it('is filed in several places as well, and taken out of them again', async () => {
     await hold('Chart');
     await browser.click('button', 'File elsewhere as well…');

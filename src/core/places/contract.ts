@@ -19,6 +19,10 @@ export interface PlaceChoice {
   readonly kind: PlaceRow['kind'];
   /** Names from the series to the place itself. */
   readonly path: readonly string[];
+  /** Why it is offered before others where no words are typed; null where it is not. */
+  readonly near: 'bookmarked' | 'lately' | null;
+  /** Whether there are places in it that the caller may know of. */
+  readonly opens: boolean;
 }
 
 /** The effects of moving a place. */
@@ -60,7 +64,12 @@ export const placesContract = {
   'place.seriesOf': ask<{ seriesId: string | null }>('noPapers')(z.object({ placeId: id })),
   'place.children': ask<readonly PlaceRow[]>()(z.object({ placeId: id })),
   'places.choose': ask<readonly PlaceChoice[]>('noPapers')(
-    z.object({ words: z.string().max(200), capability: z.enum(['add', 'manage']) }),
+    z.object({
+      words: z.string().max(200),
+      capability: z.enum(['add', 'manage']),
+      /** Only below this place; without words those directly in it. */
+      withinId: id.nullable().optional(),
+    }),
   ),
   'place.moveForecast': ask<MoveForecast>()(z.object({ placeId: id, toId: id })),
   'place.nextReference': ask<{ reference: string | null }>('noPapers')(z.object({ seriesId: id })),
