@@ -147,6 +147,7 @@ function ours(): (words: string) => number[] {
     today: 2,
     lookedAtMs: null,
     openTo: new Map(),
+    own: new Map(),
     found: new Map(),
     frequented: none,
   };

@@ -17,6 +17,7 @@ import {
 } from '@/core/views/question';
 import type { Grouping, Sort } from '@/core/views/spec';
 import { NaivePapers, speaksOnlyOf, type Held } from './naivePapers';
+import { ownWays, type OwnWay } from '@/core/views/own';
 export type { PlainLibrary } from './naivePapers';
 
 /** The answer to one question for one person. */
@@ -135,7 +136,8 @@ export class Naive extends NaivePapers {
         ? 0
         : grouping.order === 'papers' || grouping.order === 'pages' || grouping.order === 'bytes'
           ? totals[grouping.order]
-          : (totals.measures[this.question.measures.indexOf(grouping.order)]?.sum ?? 0);
+          : // To so many digits as decimals added in any order agree in.
+            Number((totals.measures[this.question.measures.indexOf(grouping.order)]?.sum ?? 0).toFixed(6));
     groups.sort(
       ({ group: a }, { group: b }) =>
         places.indexOf(a.kind) - places.indexOf(b.kind) ||
@@ -239,6 +241,7 @@ export class Naive extends NaivePapers {
           .filter((place) => place.lineage.includes(this.question.placeId))
           .flatMap(({ lineage }) => lineage.slice(lineage.indexOf(this.question.placeId) + 1));
       if (of === 'openTo') return [...this.asker.openTo.keys()].filter((id) => this.isOpenTo(paper, id));
+      if (of === 'own') return this.ownWays(paper);
       const held = this.held(paper, of);
       return held.length === 0 ? [null] : held.filter((value) => !this.hidden(of, value));
     };
@@ -247,7 +250,11 @@ export class Naive extends NaivePapers {
     all.sort(
       (a, b) =>
         b.papers - a.papers ||
-        (of === 'openTo' ? 0 : this.ownOrder(of, a.value, b.value)) ||
+        (of === 'openTo'
+          ? 0
+          : of === 'own'
+            ? ownWays.indexOf(a.value as OwnWay) - ownWays.indexOf(b.value as OwnWay)
+            : this.ownOrder(of, a.value, b.value)) ||
         (String(a.value) < String(b.value) ? -1 : 1),
     );
     return { kind: 'values', values: all.slice(0, mostListed), more: Math.max(0, all.length - mostListed) };

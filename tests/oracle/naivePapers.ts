@@ -173,6 +173,7 @@ export class NaivePapers {
       const people = 'who' in condition ? this.meant(condition.who) : 'anyOf' in condition ? condition.anyOf : [];
       return people.some((id) => this.isOpenTo(paper, String(id)));
     }
+    if (of === 'own') return 'anyOf' in condition && this.ownWays(paper).some((way) => condition.anyOf.includes(way));
     if (of === 'place')
       return (
         'anyOf' in condition &&
@@ -206,6 +207,9 @@ export class NaivePapers {
     const theirs = this.asker.openTo.get(personId);
     return (scopes.length === 0 ? [''] : scopes).some((id) => theirs?.has(id) === true);
   }
+
+  protected ownWays = (paper: ViewPaper): string[] =>
+    [...this.asker.own].filter(([, ids]) => ids.has(paper.id)).map(([way]) => way);
 
   protected meant = (who: readonly string[]): string[] => [
     ...(who.includes('me') ? [this.asker.personId] : []),

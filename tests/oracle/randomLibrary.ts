@@ -6,6 +6,7 @@ import { type Question } from '@/core/views/question';
 import { groupOrders, type Grouping, type Sort } from '@/core/views/spec';
 import { labels, people, titles, words } from './awkward';
 import { RandomPapers } from './randomPapers';
+import { ownWays } from '@/core/views/own';
 
 const dayMs = 86_400_000;
 
@@ -48,11 +49,12 @@ export class RandomLibrary extends RandomPapers {
       if (of === 'title') return this.random.pick(titles);
       if (['size', 'pages', 'words'].includes(of)) return this.below(60);
       if (['filedBy', 'changedBy', 'openTo'].includes(of)) return this.random.pick(people);
+      if (of === 'own') return this.random.pick(ownWays);
       const one = type ? this.value(type) : null;
       return Array.isArray(one) ? (one[0] as AskedFor) : (one as AskedFor);
     };
     const some = Array.from({ length: this.below(4) }, value);
-    return this.chance(0.2) && of !== 'openTo' && of !== 'place' ? [...some, null] : some;
+    return this.chance(0.2) && of !== 'openTo' && of !== 'own' && of !== 'place' ? [...some, null] : some;
   }
 
   protected condition(): Condition {
@@ -87,6 +89,7 @@ export class RandomLibrary extends RandomPapers {
       moment: [periods, span(true)],
       place: [pick],
       openTo: [pick, who],
+      own: [pick],
     };
     return random.pick(ways[sense ?? 'picked'] ?? [pick])();
   }
@@ -117,7 +120,7 @@ export class RandomLibrary extends RandomPapers {
       };
     });
     const sortable = [
-      ...builtIns.filter((of) => of !== 'openTo' && of !== 'find'),
+      ...builtIns.filter((of) => of !== 'openTo' && of !== 'own' && of !== 'find'),
       ...inUse.filter((column) => column.type !== 'longText').map((column) => column.id),
       'order',
     ];

@@ -14,6 +14,7 @@ import {
 import { searchKey } from '@/core/text/fold';
 import { id, kinds, labels, people, personNames, terms, texts, timeZones, titles } from './awkward';
 import type { PlainLibrary } from './naive';
+import { ownWays } from '@/core/views/own';
 
 const dayMs = 86_400_000;
 
@@ -249,6 +250,7 @@ export class RandomPapers {
       today: 20_000 + this.below(900),
       lookedAtMs: this.chance(0.5) ? (20_000 + this.below(900)) * dayMs : null,
       openTo,
+      own: new Map(ownWays.map((way) => [way, new Set(this.some([...this.papers.keys()], 20))])),
       found,
       frequented: new Set(),
     };

@@ -1,4 +1,5 @@
 import type { AskedFor } from '../views/conditions';
+import { ownWays } from '../views/own';
 import { periodOf } from '../calendar/period';
 import { mostListed, type PropertyCounts } from '../views/question';
 import type { CodedLane, DayLane, NumberLane } from './lane';
@@ -16,6 +17,7 @@ interface Counted {
 export function countsOf(scan: Scan, rows: Int32Array, of: string): PropertyCounts {
   if (of === 'place') return listed(inPlaces(scan, rows));
   if (of === 'openTo') return listed(openTo(scan, rows));
+  if (of === 'own') return listed(inOwnWays(scan, rows));
   const lane = scan.lane(of);
   switch (lane.kind) {
     case 'coded':
@@ -149,6 +151,13 @@ function openTo(scan: Scan, rows: Int32Array): Counted[] {
         ).length,
       rank: 0,
     };
+  });
+}
+
+function inOwnWays(scan: Scan, rows: Int32Array): Counted[] {
+  return [...scan.asker.own.keys()].map((value) => {
+    const isOwn = scan.isOwn([value]);
+    return { value, papers: rows.reduce((sum, row) => sum + (isOwn[row] as number), 0), rank: ownWays.indexOf(value) };
   });
 }
 

@@ -58,7 +58,7 @@ export function checkQuestion(question: Question, columns: readonly Column[]): R
   if (named.some((of) => senseOf(of, columns) === null)) return bad(issue('gone', notHere));
   if (question.counts.includes('find')) return bad(issue('invalid', 'What is looked for has no values to count.'));
   const unsortable = question.sorts.find(
-    ({ of }) => of !== 'order' && ['longText', 'openTo', 'find'].includes(senseOf(of, columns) ?? ''),
+    ({ of }) => of !== 'order' && ['longText', 'openTo', 'own', 'find'].includes(senseOf(of, columns) ?? ''),
   );
   if (unsortable)
     return bad(issue('invalid', `Papers are not put in order by “${propertyName(unsortable.of, columns)}”.`));

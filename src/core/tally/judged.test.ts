@@ -95,6 +95,7 @@ function order(words: string, papers: readonly Judged[]): string[] {
     today,
     lookedAtMs: null,
     openTo: new Map(),
+    own: new Map(),
     found: new Map(),
     frequented: new Set([worksId]),
   };

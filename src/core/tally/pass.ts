@@ -8,6 +8,7 @@ import {
   type FindCondition,
   type Part,
 } from '../views/conditions';
+import { isOwnWay } from '../views/own';
 import { searchKey } from '../text/fold';
 import { periodDays, spanDays, type Days } from '../calendar/period';
 import { longTextKey, type Asker, type ViewPlace } from '../views/question';
@@ -119,6 +120,10 @@ function passesOne(scan: Scan, condition: Condition): Passes {
       ({ scopeId }) => opens([scopeId ?? ''], scopeId),
       (row) => opens(withNone(scopesInto(scan.tally, row)), scopeOver(scan.tally, row)),
     );
+  }
+  if (condition.of === 'own' && 'anyOf' in condition) {
+    const isOwn = scan.isOwn(condition.anyOf.filter(isOwnWay));
+    return Uint8Array.from(scan.rows, (row) => isOwn[row] as number);
   }
   if (condition.of === 'place' && 'anyOf' in condition) {
     const wanted = new Set(condition.anyOf);

@@ -1,6 +1,7 @@
 import type { Column } from '../columns/model';
 import { isBuiltIn, type BuiltIn } from '../views/builtIns';
 import type { Looking } from '../calendar/period';
+import type { OwnWay } from '../views/own';
 import type { Asker, Question, ViewPlace } from '../views/question';
 import type { CodedLane, Lane } from './lane';
 import { marked } from './marked';
@@ -42,6 +43,17 @@ export class Scan {
     const { placeId, below } = question;
     const inside = below ? tally.within(placeId) : marked(tally.places, ({ id }) => id === placeId);
     this.rows = this.#rowsIn(inside);
+  }
+
+  /** 1 for each row that is the asker's own in any of some ways. */
+  isOwn(ways: readonly OwnWay[]): Uint8Array {
+    const own = new Uint8Array(this.tally.rows);
+    for (const way of ways)
+      for (const id of this.asker.own.get(way) ?? []) {
+        const row = this.tally.ids.rowOf(id);
+        if (row >= 0) own[row] = 1;
+      }
+    return own;
   }
 
   /** Rows of papers in the places inside: first those that lie in one place, then the few others. */
@@ -144,6 +156,7 @@ export class Scan {
       case 'year':
         return this.#years();
       case 'openTo':
+      case 'own':
       case 'find':
         throw new Error(`“${of}” is no value of papers, and has no lane`);
     }

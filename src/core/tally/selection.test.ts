@@ -5,7 +5,7 @@ import { selectionFor } from './selection';
 
 const library = new RandomLibrary(11, 40);
 const question: Question = { ...library.question(), placeId: library.places[0]?.id ?? '', below: true, conditions: [] };
-const keeper = { ...library.asker(question), keeper: true, openTo: new Map(), found: new Map() };
+const keeper = { ...library.asker(question), keeper: true, openTo: new Map(), found: new Map(), own: new Map() };
 
 it('is the same one for other arrangements of the same papers, until anything changes', () => {
   const tally = tallyOf(library);
@@ -35,4 +35,6 @@ it('is another one for each place, condition, person and day, and for what was r
     expect(isAnother({}, { [set]: new Set(['another']) }, reader)).toBe(true);
   const read = { ...keeper, found: new Map([['some', new Set<string>()]]) };
   expect(selectionFor(tally, question, read)).not.toBe(selectionFor(tally, question, read));
+  const own = { ...keeper, own: new Map([['in-hand' as const, new Set<string>()]]) };
+  expect(selectionFor(tally, question, own)).not.toBe(selectionFor(tally, question, own));
 });

@@ -65,8 +65,8 @@ export function selectionFor(tally: Tally, question: Question, asker: Asker): Se
 
 /** All that a selection depends on; null if it depends on what was read for this question only. */
 function keyOf({ placeId, below, conditions }: Question, asker: Asker): string | null {
-  const { openTo, found, personId, keeper, today, lookedAtMs, ...sets } = asker;
-  if (openTo.size > 0 || found.size > 0) return null;
+  const { openTo, found, own, personId, keeper, today, lookedAtMs, ...sets } = asker;
+  if (openTo.size > 0 || found.size > 0 || own.size > 0) return null;
   const members = Object.entries(sets).map(([name, set]) => [name, ...set]);
   return JSON.stringify([placeId, below, conditions, personId, keeper, today, lookedAtMs, members]);
 }

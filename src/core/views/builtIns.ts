@@ -44,6 +44,7 @@ export const builtInProperties = {
   label: { name: 'Label', sense: 'picked', sorts: true, listed: null },
   place: { name: 'Place', sense: 'place', sorts: true, listed: text((paper) => paper.homeName) },
   year: { name: 'Filing year', sense: 'picked', sorts: true, listed: null },
+  own: { name: 'Mine', sense: 'own', sorts: false, listed: null },
   openTo: { name: 'Open to', sense: 'openTo', sorts: false, listed: null },
   find: { name: 'Looked for', sense: 'find', sorts: false, listed: null },
 } as const satisfies Readonly<Record<string, BuiltInProperty>>;

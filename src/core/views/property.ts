@@ -3,6 +3,7 @@ import { issue } from '../errors/issue';
 import { bad, good, type Result } from '../errors/result';
 import { builtIn, insideProperties, isBuiltIn, isInside } from './builtIns';
 import { asksNothing, conditionsIn, type Condition, type Part } from './conditions';
+import { isOwnWay } from './own';
 import { columnSenses, type Sense } from './sense';
 import { periodDays, type PeriodUnit } from '../calendar/period';
 
@@ -32,6 +33,7 @@ const forms: Record<Sense, readonly string[]> = {
   moment: ['anyOf', 'span'],
   place: ['anyOf'],
   openTo: ['anyOf', 'who'],
+  own: ['anyOf'],
   find: ['find'],
 };
 
@@ -46,6 +48,7 @@ export const groupWays: Record<Sense, readonly GroupBy[]> = {
   moment: ['year', 'filingYear', 'quarter', 'month', 'week', 'day', 'ago'],
   place: ['value', 'series', 'dossier'],
   openTo: [],
+  own: [],
   find: [],
 };
 /** Into what steps a property is grouped. */
@@ -70,6 +73,8 @@ function wrongFor(condition: Condition, sense: Sense, name: string): string | nu
     return `A condition asks of “${name}” what it cannot answer. Take the condition away.`;
   if ('span' in condition && 'is' in condition.span && condition.span.is === 'since-look' && sense !== 'moment')
     return `“${name}” is a day; only Filed and Changed can be asked since you last looked.`;
+  if ('anyOf' in condition && sense === 'own' && !condition.anyOf.every(isOwnWay))
+    return `“${name}” is asked in a way that is not known here. Take the condition away.`;
   if ('anyOf' in condition && (sense === 'day' || sense === 'moment')) {
     const odd = condition.anyOf.find(
       (each) => each !== null && (typeof each !== 'string' || periodDays(each, { yearStartMonth: 1 }) === null),

@@ -2,6 +2,7 @@ import type { Column, Values } from '../columns/model';
 import type { PlaceKind } from '../tree/placeKind';
 import type { AskedFor, Conditions } from './conditions';
 import type { DayNumber } from '../calendar/period';
+import type { OwnWay } from './own';
 import type { Grouping, Sort } from './spec';
 
 /** A paper in the form views take. Times are milliseconds since 1970. */
@@ -97,6 +98,8 @@ export interface Asker {
   readonly managed: ReadonlySet<string>;
   /** By person, the scopes in which they may see; filled only for questions that need it. */
   readonly openTo: ReadonlyMap<string, ReadonlySet<string>>;
+  /** Papers that are the caller's own, by way; filled only for questions that need it. */
+  readonly own: ReadonlyMap<OwnWay, ReadonlySet<string>>;
   /** Papers whose long text meets a condition, by `longTextKey`; filled only for questions that need it. */
   readonly found: ReadonlyMap<string, ReadonlySet<string>>;
   /** Places where they have been lately. */

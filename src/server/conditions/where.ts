@@ -5,11 +5,13 @@ import { orRefuse } from '@/core/errors/refusal';
 import { searchKey } from '@/core/text/fold';
 import { asksNothing, isBlock, type Condition, type Conditions, type Part } from '@/core/views/conditions';
 import { isoDay, periodDays, spanDays, type Days } from '@/core/calendar/period';
+import { isOwnWay } from '@/core/views/own';
 import { checkConditions, senseOf } from '@/core/views/property';
 import type { Actor } from '../gate/actor';
-import { labelIsKnown, paperAllows, placeIsKnown, readersAreTold } from '../gate/visible';
+import { labelIsKnown, ownOf, paperAllows, placeIsKnown, readersAreTold } from '../gate/visible';
 import { escapeLike } from '../db/like';
 import { standsIn, standYear } from '../known/standing';
+import { ownPapersSql } from './own';
 import { builtInSql, isSqlProperty } from './builtIns';
 import { document, documentLabel, filing, label, membership, person, place, scopeEntry } from '../db/schema';
 
@@ -56,6 +58,7 @@ function meetsOne(context: Context, condition: Condition): SQL {
       sql`${place.lineage} && ${sql.param(uuids('anyOf' in condition ? condition.anyOf : []))}::uuid[]`,
     );
   if (of === 'openTo') return isOpenTo(context.actor, condition);
+  if (of === 'own') return isOwn(context.actor, condition);
   // Only the tally knows what words find; until it is filled nothing is told.
   if (of === 'find') return sql`false`;
   const column = context.columns.find((each) => each.id === of);
@@ -185,6 +188,18 @@ function isOpenTo(actor: Actor, condition: Condition): SQL {
         or ${document.scopeId} is null and ${scopeEntry.scopeId} in (
           select opened.scope_id from ${filing} as listed join ${place} as opened on opened.id = listed.place_id
           where listed.document_id = ${document.id} and listed.kind = 'opening')))))`;
+}
+
+/** Whether a paper is the caller's own in any of the ways asked for. Who looks as another is told nothing. */
+function isOwn(actor: Actor, condition: Condition): SQL {
+  const personId = ownOf(actor);
+  const ways = 'anyOf' in condition ? condition.anyOf.filter(isOwnWay) : [];
+  if (personId === null || ways.length === 0) return sql`false`;
+  const among = ways.map((way) => {
+    const parts = ownPapersSql[way].split('$1').map((part) => sql.raw(part));
+    return sql`${document.id} in (${sql.join(parts, sql`${personId}`)})`;
+  });
+  return sql`(${sql.join(among, sql` or `)})`;
 }
 
 /** Ids of the people meant, as a list of texts. */

@@ -7,7 +7,7 @@ import { longTextKey, type Asker } from '@/core/views/question';
 import { answerWithMeant, tallyWays, termsOf, type TallyAsk, type TallyAsks } from '@/core/tally/ask';
 import { Tally } from '@/core/tally/tally';
 import { KeptTextIndex } from './textIndex';
-import { allPapers, longTextsOf, newsSince, openings, papersOf, placesOf, worldOf, type News } from './read';
+import { allPapers, longTextsOf, newsSince, openings, ownPapers, papersOf, placesOf, worldOf, type News } from './read';
 
 /** Who asks, and when. */
 export interface Questioner {
@@ -59,18 +59,20 @@ export class FollowedTally {
         let news = await newsSince(client, this.#snapshot, who, question.placeId);
         const openTo =
           way.counts(question).includes('openTo') || conditions.some((condition) => condition.of === 'openTo');
+        const own = way.counts(question).includes('own') || conditions.some((condition) => condition.of === 'own');
         const longTexts = conditions.filter(
           (each) =>
             'text' in each && tally.world.columns.some((column) => column.id === each.of && column.type === 'longText'),
         );
         let asker = askerFrom(news, who, tally);
-        if (news.papers.length > 0 || news.places.length > 0 || news.world || openTo || longTexts.length > 0) {
+        if (news.papers.length > 0 || news.places.length > 0 || news.world || openTo || own || longTexts.length > 0) {
           // Several statements need the same snapshot.
           await client.query('begin isolation level repeatable read read only');
           news = await newsSince(client, this.#snapshot, who, question.placeId);
           const again = await this.#catchUp(client, tally, news);
           asker = askerFrom(news, who, tally);
           if (openTo) asker = { ...asker, openTo: await openings(client) };
+          if (own) asker = { ...asker, own: await ownPapers(client, who.shown ? null : who.personId) };
           if (longTexts.length > 0) asker = { ...asker, found: await found(client, longTexts) };
           await client.query('commit');
           if (again) this.#tally = null;
@@ -200,6 +202,7 @@ const askerFrom = (news: News, who: Questioner, tally: Tally): Asker => ({
   today: dayAt(who.nowMs, tally.world.timeZone),
   lookedAtMs: news.lookedAtMs,
   openTo: new Map(),
+  own: new Map(),
   found: new Map(),
   frequented: new Set(news.frequented),
 });

@@ -3,6 +3,8 @@ import type { PoolClient, QueryArrayResult } from 'pg';
 import { z } from 'zod';
 import type { Column } from '@/core/columns/model';
 import type { PlaceKind } from '@/core/tree/placeKind';
+import { ownWays, type OwnWay } from '@/core/views/own';
+import { ownPapersSql } from '../conditions/own';
 import type { ViewFiling, ViewPaper, ViewPlace, ViewText, ViewWorld } from '@/core/views/question';
 
 /**
@@ -310,6 +312,19 @@ export async function openings(connection: Connection): Promise<ReadonlyMap<stri
     ...keepers.map(([id]) => [id, everywhere] as const),
     ...entries.map(([id, in_]) => [id, new Set(in_)] as const),
   ]);
+}
+
+/** The papers that are somebody's own, by way; nothing for nobody. */
+export async function ownPapers(
+  connection: Connection,
+  personId: string | null,
+): Promise<ReadonlyMap<OwnWay, ReadonlySet<string>>> {
+  const own = new Map<OwnWay, ReadonlySet<string>>();
+  for (const way of ownWays) {
+    const rows = personId === null ? [] : await rowsOf<[string]>(connection, ownPapersSql[way], [personId]);
+    own.set(way, new Set(rows.map(([id]) => id)));
+  }
+  return own;
 }
 
 /** The long texts in a column, by paper. */

@@ -7,6 +7,7 @@ import type { FoundFacts, NamedCounts, NamedGroup, Slice, ViewPage } from '@/cor
 import { withWord } from '@/core/search/compose';
 import { readQuestion } from '@/core/search/question';
 import { conditionsIn, findsIn, isFind, type AskedFor, type Part } from '@/core/views/conditions';
+import { isOwnWay, ownWayWords } from '@/core/views/own';
 import { periodInWords } from '@/core/calendar/period';
 import { checkConditions, propertyName, senseOf } from '@/core/views/property';
 import type { Answer, Group, PropertyCounts, Question } from '@/core/views/question';
@@ -274,6 +275,7 @@ function keyInWords(
   if (key === null) return `No ${propertyName(of, columns).toLowerCase()}`;
   const sense = senseOf(of, columns);
   if (sense === 'day' || sense === 'moment') return periodInWords(String(key), years);
+  if (of === 'own') return isOwnWay(key) ? ownWayWords[key] : String(key);
   if (of === 'year') return filingYearLabel(Number(key), years);
   const column = columns.find((each) => each.id === of);
   if (namedBy(of, columns) !== null) return names[String(key)] ?? hiddenWords;

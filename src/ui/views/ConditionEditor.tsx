@@ -7,6 +7,7 @@ import { searchKey } from '@/core/text/fold';
 import type { AskedFor } from '@/core/views/conditions';
 import type { NamedCounts } from '@/core/views/contract';
 import { periodInWords, periodOf, dayNumber } from '@/core/calendar/period';
+import { ownWays, ownWayWords } from '@/core/views/own';
 import type { Sense } from '@/core/views/sense';
 import { Button } from '../kit/button';
 import { Asking, field, type ConditionProps } from './Asking';
@@ -50,6 +51,14 @@ interface Listed {
 /** The values to pick from. Days are offered as years, their quarters and months. */
 function valuesOf(counts: NamedCounts | undefined, sense: Sense, years: YearNaming): Listed[] | null {
   if (!counts || counts.kind === 'range') return null;
+  // All ways are offered, for a view is made before anything is in hand.
+  if (counts.kind === 'values' && sense === 'own')
+    return ownWays.map((value) => ({
+      value,
+      name: ownWayWords[value],
+      papers: counts.values.find((each) => each.value === value)?.papers ?? 0,
+      depth: 0,
+    }));
   if (counts.kind === 'values') return counts.values.map((each) => ({ ...each, depth: 0 }));
   const periods = new Map<string, Listed>();
   const looking = { today: 0, ...years };

@@ -14,6 +14,7 @@ import type { YearNaming } from '@/core/calendar/filingYear';
 import type { ConditionWords } from '@/core/views/words';
 import { lexiconOf, namesFrom, type ColumnsHere } from '../columns/useColumns';
 import type { ChartMeasure } from './CountChart';
+import { isOwnWay, ownWayWords } from '@/core/views/own';
 
 /** Choosing columns or an order alone is no view that asks to be saved. */
 export const worthSaving = (spec: ViewSpec, plain: ViewSpec): boolean =>
@@ -89,6 +90,7 @@ export function useConditionWords(
       value: (of, value) => {
         if (value === null) return 'none';
         if (of === 'label') return labels.get(String(value))?.name ?? null;
+        if (of === 'own' && isOwnWay(value)) return ownWayWords[value];
         const sense = senseOf(of, columns);
         if (sense === 'day' || sense === 'moment') return periodInWords(String(value), years);
         const listed = counts[of];
