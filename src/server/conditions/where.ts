@@ -11,7 +11,7 @@ import type { Actor } from '../gate/actor';
 import { labelIsKnown, ownOf, paperAllows, placeIsKnown, readersAreTold } from '../gate/visible';
 import { escapeLike } from '../db/like';
 import { standsIn, standYear } from '../known/standing';
-import { ownPapersSql } from './own';
+import { ownPapersSql } from '../tally/own';
 import { builtInSql, isSqlProperty } from './builtIns';
 import { document, documentLabel, filing, label, membership, person, place, scopeEntry } from '../db/schema';
 

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import type { Column } from '@/core/columns/model';
 import type { PlaceKind } from '@/core/tree/placeKind';
 import { ownWays, type OwnWay } from '@/core/views/own';
-import { ownPapersSql } from '../conditions/own';
+import { ownPapersSql } from './own';
 import type { ViewFiling, ViewPaper, ViewPlace, ViewText, ViewWorld } from '@/core/views/question';
 
 /**

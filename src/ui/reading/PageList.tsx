@@ -11,7 +11,7 @@ import { PageSide } from './PageSide';
 import { PageTools } from './PageTools';
 import { PrintPages } from './PrintPages';
 import type { OutlineEntry } from './outline';
-import type { Source } from './source';
+import { pageAddresses, type Source } from './source';
 import { useFind } from './useFind';
 import { useRemembered } from './useRemembered';
 import { useRoom } from './useRoom';
@@ -156,7 +156,7 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
           }}
         />
       )}
-      {isPrinting && <PrintPages source={source} pages={pages} onDone={donePrinting} />}
+      {isPrinting && <PrintPages addresses={pageAddresses(source, pages)} onDone={donePrinting} />}
     </div>
   );
 }

@@ -5,23 +5,22 @@ import { createPortal } from 'react-dom';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { say } from '../kit/notice';
-import type { Source } from './source';
 
-/** More pages are better printed from the file itself. */
-const mostPages = 300;
+/** More pages are better printed from the files themselves. */
+export const mostPrinted = 300;
 
-/** Fetches a paper's pages as the server draws them, then opens the browser's own printing, with the pages alone. */
+/** Fetches pages as the server draws them, then opens the browser's own printing, with the pages alone. */
 export function PrintPages({
-  source,
-  pages,
+  addresses,
   onDone,
 }: {
-  readonly source: Source;
-  readonly pages: number;
+  /** Of the pages, in their order; the same array each time, for another is fetched anew. */
+  readonly addresses: readonly string[];
   readonly onDone: () => void;
 }) {
   const [here, setHere] = useState(0);
-  const tooMany = pages > mostPages;
+  const pages = addresses.length;
+  const tooMany = pages > mostPrinted;
   useEffect(() => {
     if (!tooMany) return;
     say.done(`${counted(pages, 'page')} are more than print well from here. Download the paper and print the file.`);
@@ -51,10 +50,10 @@ export function PrintPages({
       )}
       <div className="printed-pages">
         {/* One after the other: the server draws few at a time, for others too. */}
-        {Array.from({ length: Math.min(pages, here + 1) }, (_each, at) => (
+        {addresses.slice(0, here + 1).map((address, at) => (
           <img
             key={at}
-            src={source.address({ page: at + 1 })}
+            src={address}
             alt={`Page ${at + 1}`}
             onLoad={() => setHere((before) => Math.max(before, at + 1))}
             onError={() => setHere((before) => Math.max(before, at + 1))}

@@ -14,6 +14,10 @@ export interface Source {
   } | null;
 }
 
+/** The addresses of its pages, as the server draws them. */
+export const pageAddresses = (source: Source, pages: number): string[] =>
+  Array.from({ length: pages }, (_page, at) => source.address({ page: at + 1 }));
+
 /** Content by the address of its paper. @param part a version, or an attachment of a mail */
 export function sourceOf(
   from: string,

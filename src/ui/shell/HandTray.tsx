@@ -8,6 +8,7 @@ import { useNarrow } from '../kit/useNarrow';
 import { CopyDialog } from '../documents/CopyDialog';
 import { CrossFileDialog } from '../documents/CrossFileDialog';
 import { DisposeDialog } from '../documents/DisposeDialog';
+import { PrintDialog } from '../documents/PrintDialog';
 import { LockDialog } from '../documents/LockDialog';
 import { usePaperActs } from '../documents/usePaperActs';
 import { MovePapersDialog } from '../documents/MovePapersDialog';
@@ -22,7 +23,9 @@ export function HandTray() {
   const { held, putAllDown, putDown } = useHand();
   const { seenBy } = useSurroundings();
   const { dispose } = usePaperActs();
-  const [dialog, setDialog] = useState<'list' | 'move' | 'file' | 'copy' | 'lock' | 'export' | 'dispose' | null>(null);
+  const [dialog, setDialog] = useState<
+    'list' | 'move' | 'file' | 'copy' | 'lock' | 'export' | 'print' | 'dispose' | null
+  >(null);
   const close = () => setDialog(null);
   const isNarrow = useNarrow();
   const { open: labelling, setOpen: setLabelling } = useLabelPanel();
@@ -55,6 +58,7 @@ export function HandTray() {
     { label: 'File elsewhere as well…', act: () => setDialog('file') },
     { label: 'Copy…', act: () => setDialog('copy') },
     { label: 'Lock…', act: () => setDialog('lock') },
+    { label: 'Print…', act: () => setDialog('print') },
     ...(seenBy === null ? [{ label: 'Export…', act: () => setDialog('export') }] : []),
     {
       label: several ? 'Dispose of…' : 'Dispose of',
@@ -87,6 +91,7 @@ export function HandTray() {
       )}
       <HandPanel open={dialog === 'list'} onClose={close} />
       {dialog === 'export' && <ExportDialog title="Export what is in hand" papers={papers} onClose={close} />}
+      {dialog === 'print' && <PrintDialog papers={papers} onClose={close} />}
       {dialog === 'file' && <CrossFileDialog papers={papers} mayOpen onClose={close} />}
       {dialog === 'copy' && <CopyDialog papers={papers} onClose={close} />}
       {dialog === 'lock' && <LockDialog papers={papers} onClose={close} />}
