@@ -2,6 +2,7 @@ import { By, Key } from 'selenium-webdriver';
 import { Document, HeadingLevel, Packer, Paragraph } from 'docx';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
+import { pickUp, putDown } from '@/server/hand/hand';
 import { freshLibrary, furnished, newcomer, open, passwords } from '../library';
 import { placeOn, say } from '../sheets';
 import { draft, made, readPaper } from '../reading';
@@ -223,6 +224,35 @@ describe('from one paper to the next', () => {
     await browser.get('heading', 'Broken');
     await browser.click('button', 'Previous paper');
     await browser.get('grid', 'Sheet Survey of the north wall');
+  });
+});
+
+describe('several papers in hand', () => {
+  it('are printed together, page after page, without those that have none', async () => {
+    const names = ['Second.docx', 'First.docx'];
+    const printed = await Promise.all(names.map(async (name) => filed(name, await longDocument())));
+    const unread = await filed('Unread.txt', Buffer.from('not read yet'), false);
+    await putDown(keeper, { documentIds: null });
+    await pickUp(keeper, { documentIds: [...printed, unread] });
+    await browser.goTo(`${server.url}/place/${placeId}`);
+    await browser.driver.executeScript('window.print = () => { window.printed = (window.printed ?? 0) + 1; };');
+    await browser.click('button', 'Print…');
+    await browser.seesText('1 paper has no pages to print yet, and will be left out.');
+    await browser.click('button', 'Print 24 pages of 2 papers');
+    await browser.until('the pages to be printed once', () =>
+      browser.driver.executeScript<boolean>('return window.printed === 1'),
+    );
+    const pages = await browser.driver.executeScript<string[]>(
+      `return [...document.querySelectorAll('.printed-pages img')].map((page) => page.naturalWidth > 0 && page.src)`,
+    );
+    expect(pages).toHaveLength(24);
+    expect(pages[0]).toContain(`${printed[1]}/content?page=1`);
+    expect(pages[23]).toContain(`${printed[0]}/content?page=12`);
+    await browser.driver.executeScript(`window.dispatchEvent(new Event('afterprint'))`);
+    await browser.until('nothing of it to be left', () =>
+      browser.driver.executeScript<boolean>(`return document.querySelector('.printed-pages') === null`),
+    );
+    await putDown(keeper, { documentIds: null });
   });
 });
 
