@@ -1,6 +1,6 @@
 /**
- * Holds the library to what people said of it: ways, access, given values, counts, content and the journal's chain. Says what
- * differs, and ends with 1 where anything does.
+ * Holds the library to what people said of it: ways, access, given values, counts, content, the index of words, the tally and
+ * the journal's chain. Says what differs, and ends with 1 where anything does.
  *   npm run verify              all but the bytes of content
  *   npm run verify -- --bytes   these as well: every content is read and hashed
  *   npm run verify -- --mend    puts what is derived right in one act, then looks again
@@ -8,6 +8,7 @@
 import { and, eq } from 'drizzle-orm';
 import { db, disconnect } from '@/server/db/client';
 import { person } from '@/server/db/schema';
+import { startTally, stopTally } from '@/server/tally/host';
 import { isThere, mendLibrary, verifyLibrary } from '@/server/verify/verify';
 
 const words = process.argv.slice(2);
@@ -27,6 +28,7 @@ if (unknown !== undefined) {
   process.exitCode = 2;
 } else if (!(await isThere())) console.log('No library is founded yet: there is nothing to verify.');
 else {
+  startTally();
   let left = await look();
   if (left > 0 && words.includes('--mend')) {
     const [keeper] = await db()
@@ -42,4 +44,5 @@ else {
   console.log(left === 0 ? 'Everything is as it should be.' : `${left} things are not as they should be.`);
   process.exitCode = left === 0 ? 0 : 1;
 }
+await stopTally();
 await disconnect();

@@ -1,6 +1,6 @@
 /** One difference. `about` is an id, `says` what was found and what should be there. */
 export interface Difference {
-  readonly of: 'tree' | 'memberships' | 'access' | 'given' | 'counts' | 'content' | 'journal';
+  readonly of: 'tree' | 'memberships' | 'access' | 'given' | 'counts' | 'content' | 'words' | 'tally' | 'journal';
   readonly about: string;
   readonly says: string;
 }

@@ -12,22 +12,26 @@ import { contentDifferences } from './content';
 import { givenDifferences } from './given';
 import { journalDifferences } from './chain';
 import { countDifferences } from './counts';
+import { tallyDifferences } from './tally';
 import { mendTree, treeDifferences } from './tree';
+import { wordDifferences } from './words';
 
 /**
  * Recomputes all derived data and returns where the stored data differs. Reads everything in one snapshot, so that a
- * library in use can be checked.
+ * library in use can be checked; the tally is asked after it.
  */
 export async function verifyLibrary(depth: Depth): Promise<Difference[]> {
   const anchors = await readAnchors();
-  return snapshot(async (tx) => [
+  const differences = await snapshot(async (tx) => [
     ...(await treeDifferences(tx)),
     ...(await accessDifferences(tx)),
     ...(await givenDifferences(tx)),
     ...(await countDifferences(tx)),
     ...(await contentDifferences(tx, depth)),
+    ...(await wordDifferences(tx)),
     ...(await journalDifferences(tx, anchors)),
   ]);
+  return [...differences, ...(await tallyDifferences(await rootOf(db())))];
 }
 
 /**
