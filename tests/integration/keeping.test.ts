@@ -17,6 +17,7 @@ import { healthCounts, healthList, noteHealth } from '@/server/health/health';
 import { findInJournal } from '@/server/journal/read';
 import { createGroup } from '@/server/people/people';
 import { createFolder } from '@/server/places/create';
+import { readPaper } from '../reading';
 import { dropLibrary, type furnished, newcomer, refusedAs, sharedLibrary } from '../library';
 
 let keeper: Actor;
@@ -117,6 +118,24 @@ describe('the health of the library', () => {
     expect((await names('emptyFolders')).length).toBe(120);
     expect(await number('lacking')).toBeGreaterThan(3);
     for (const finding of findings) expect(await number(finding)).toBe((await names(finding)).length);
+  });
+
+  it('finds drafts of one text, and none of texts that are the same or have only a sentence in common', async () => {
+    const sentence = (at: number) =>
+      `On day ${at} the ${['tide', 'quay', 'crane', 'barge'][at % 4]} number ${at * 7} was looked at by the harbour master.`;
+    const words = Array.from({ length: 60 }, (_each, at) => sentence(at)).join('\n');
+    const other = Array.from({ length: 60 }, (_each, at) => sentence(at + 1000)).join('\n');
+    const drafts = {
+      'First draft': words,
+      'Second draft': `${words}\nOne line more.`,
+      'Same words': words.toUpperCase(),
+      Apart: `${other}\n${sentence(3)}`,
+    };
+    for (const [name, content] of Object.entries(drafts)) await readPaper(await file(name, content));
+    expect((await names('alikeText')).sort()).toEqual(['First draft', 'Same words', 'Second draft']);
+    const [second] = (await healthList(keeper, { finding: 'alikeText' })).filter(({ name }) => name === 'Second draft');
+    expect(second?.about).toMatch(/^like “First draft”, /u);
+    expect((await names('sameText')).sort()).toEqual(['First draft', 'Same words']);
   });
 
   it('keeps its numbers day by day, each day once', async () => {

@@ -1,16 +1,21 @@
 /** Puts a random library into the database as it is, past the use-cases, and follows its changes there. */
 import { sql, type SQL } from 'drizzle-orm';
 import { nameKey, searchKey } from '@/core/text/fold';
+import { ownWays } from '@/core/views/own';
 import type { Asker, ViewPaper, ViewPlace } from '@/core/views/question';
 import type { Actor } from '@/server/gate/actor';
 import { writableDb, type Tx } from '@/server/db/client';
 import type { RandomLibrary } from './randomLibrary';
 
+const none: ReadonlySet<string> = new Set();
 const uuids = (ids: readonly string[]): SQL => sql`${sql.param([...ids])}::uuid[]`;
 
 export class Planted {
   /** The scopes in which each person may see. */
   readonly scopes = new Map<string, Set<string>>();
+
+  /** What each person has in hand. */
+  readonly #inHand = new Map<string, ReadonlySet<string>>();
 
   private constructor(
     readonly library: RandomLibrary,
@@ -61,7 +66,19 @@ export class Planted {
         );
     await planted.#setScopes();
     for (const paper of library.papers.values()) await planted.putPaper(paper);
+    await planted.#pickUp();
     return planted;
+  }
+
+  /** Each person has a quarter of the papers in hand, each another. */
+  async #pickUp(): Promise<void> {
+    const papers = [...this.library.papers.keys()];
+    for (const [at, personId] of [this.keeper.personId, ...this.library.people].entries()) {
+      const held = papers.filter((_id, index) => (index + at) % 4 === 0);
+      this.#inHand.set(personId, new Set(held));
+      await writableDb().execute(sql`
+        insert into in_hand (person_id, document_id, at) select ${personId}::uuid, id, now() from unnest(${uuids(held)}) as held (id)`);
+    }
   }
 
   async putPlace(place: ViewPlace): Promise<void> {
@@ -204,6 +221,7 @@ export class Planted {
       labels: new Set(own),
       lookedAtMs: null,
       openTo,
+      own: new Map(ownWays.map((way) => [way, way === 'in-hand' ? (this.#inHand.get(actor.personId) ?? none) : none])),
     };
   }
 }

@@ -5,6 +5,7 @@ export const findings = [
   'lacking',
   'sameContent',
   'sameText',
+  'alikeText',
   'untelling',
   'behind',
   'large',
@@ -36,6 +37,10 @@ export const findingWords: Readonly<Record<Finding, { readonly name: string; rea
     name: 'Papers with the same text',
     about: 'Often one paper as two kinds of file, such as a letter and its PDF.',
   },
+  alikeText: {
+    name: 'Papers whose texts are nearly the same',
+    about: 'Often drafts of one paper: they may be its versions. Open one to compare them.',
+  },
   untelling: { name: 'Titles that say nothing', about: 'Such as “scan0012” or “document (3)”: nobody will find them.' },
   behind: { name: 'Copies whose original has a newer version', about: 'Open one to take the newer version.' },
   large: { name: 'Very large papers', about: 'More than 100 MB: slow to open for those who are far away.' },
@@ -49,6 +54,12 @@ export const findingWords: Readonly<Record<Finding, { readonly name: string; rea
   noAccess: { name: 'People to whom nothing is open', about: 'They have an account and see nothing.' },
   emptyGroups: { name: 'Groups with nobody in them', about: 'What is open to them is open to no one by that.' },
 };
+
+/**
+ * Texts are nearly the same that share so many of the first bands of their sketches: a pair that is alike to 0.93 shares three
+ * quarters of them on average. A band of more contents says nothing of them: all are forms of one kind.
+ */
+export const nearlySame = { bands: 16, shared: 12, mostInBand: 20 } as const;
 
 /** Above this a paper is very large, in bytes. */
 export const largeBytes = 100_000_000;

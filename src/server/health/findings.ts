@@ -1,9 +1,10 @@
 import { sql, type SQL } from 'drizzle-orm';
-import { deepFrom, largeBytes, soonDays, untellingTitle, type Finding } from '@/core/health/model';
+import { deepFrom, largeBytes, nearlySame, soonDays, untellingTitle, type Finding } from '@/core/health/model';
 import {
   blob,
   columnDef,
   document,
+  likenessBand,
   membership,
   outsideLink,
   paperOrigin,
@@ -63,6 +64,27 @@ export const findingSql: Readonly<Record<Finding, () => SQL>> = {
       sql`(select ${reading.textKey} from ${reading} where ${reading.sha256} = ${version.sha256}) in (
         ${shared(sql`${reading.textKey}`, sql`count(distinct ${version.sha256}) > 1`)})`,
     ),
+  alikeText: () => sql`
+    with telling as (
+      select band, key from ${likenessBand} where band < ${nearlySame.bands}
+      group by band, key having count(*) between 2 and ${nearlySame.mostInBand}
+    ), pair as (
+      select one.sha256 as one, other.sha256 as other
+      from telling join ${likenessBand} as one using (band, key) join ${likenessBand} as other using (band, key)
+      where one.sha256 <> other.sha256
+      group by 1, 2 having count(*) >= ${nearlySame.shared}
+    )
+    select ${document.title} as name, 'like “' || min(near.title) || '”, ' || ${fullName} as about,
+      '/paper/' || ${document.id} as address
+    from pair
+    join ${version} on ${version.sha256} = pair.one
+    join ${document} on ${document.versionId} = ${version.id} and ${document.disposedAt} is null
+    join ${place} on ${place.id} = ${document.homeId}
+    join ${version} as near_version on near_version.sha256 = pair.other
+    join ${document} as near on near.version_id = near_version.id and near.disposed_at is null and near.id <> ${document.id}
+    join ${reading} as own_text on own_text.sha256 = pair.one join ${reading} as near_text on near_text.sha256 = pair.other
+    where own_text.text_key <> near_text.text_key
+    group by ${document.id}, ${place.id}`,
   untelling: () => papers(sql`${document.title} ~* ${untellingTitle}`),
   behind: () =>
     papers(
