@@ -94,15 +94,13 @@ export async function rehome(
   offering = true,
 ): Promise<void> {
   const offers = offering ? sql`${place.offeredValues}` : sql`'{}'::jsonb`;
-  await tx
-    .update(document)
-    .set({ homeId, changedBy: actor.personId, changedAt: now(), revision: sql`${document.revision} + 1` })
-    .where(idIn(document.id, ids));
+  // One statement: each that changes a paper goes through all its indexes.
   await tx.execute(sql`
     update ${document}
-    set own_values = ${offers} || ${document.ownValues},
+    set home_id = ${place.id}, changed_by = ${actor.personId}, changed_at = ${now()}, revision = ${document.revision} + 1,
+        own_values = ${offers} || ${document.ownValues},
         shown_values = ${offers} || ${document.ownValues} || ${place.fixedValues}
-    from ${place} where ${place.id} = ${document.homeId} and ${idIn(document.id, ids)}`);
+    from ${place} where ${place.id} = ${homeId} and ${idIn(document.id, ids)}`);
   // A cross-filing in the new home is no longer needed.
   await tx.delete(filing).where(and(eq(filing.placeId, homeId), idIn(filing.documentId, ids)));
   const own = await tx

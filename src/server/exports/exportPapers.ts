@@ -22,6 +22,7 @@ import { papersInOrder } from '../documents/ledger';
 import type { Actor } from '../gate/actor';
 import { homeIsTold, paperAllows } from '../gate/visible';
 import { namesOn, pathsOf } from '../known/names';
+import { useFastSums } from './zipSums';
 import { standName, standYear } from '../known/standing';
 import { librarySettings } from '../library/settings';
 
@@ -78,6 +79,7 @@ function zipped(
   paths: readonly string[],
   added: readonly (readonly [string, string | Buffer])[],
 ): Readable {
+  useFastSums();
   const zip = new ZipFile();
   const output = zip.outputStream as Readable;
   const open = new Set<Readable>();
