@@ -14,6 +14,7 @@ import { LongField } from '../kit/field';
 import { PlaceChooser } from '../choosing/PlaceChooser';
 import { call } from '../server/call';
 import { useSurroundings } from '../surroundings/Surroundings';
+import { goOn } from './goOn';
 import { offered, queued, type OfferedFile } from './offeredFiles';
 import { OfferedList } from './OfferedList';
 import type { PickItem } from '../kit/pick';
@@ -34,7 +35,7 @@ interface Props {
 
 /** Where chosen files are looked over and filed: the place named in the button, titles, a remark, and one answer for all names that are taken. */
 export function FileDialog(props: Props) {
-  const { library } = useSurroundings();
+  const { library, me } = useSurroundings();
   const { queue } = useUploads();
   const [place, setPlace] = useState(props.place);
   const [choosing, setChoosing] = useState(false);
@@ -54,9 +55,12 @@ export function FileDialog(props: Props) {
   const drop = useDropzone({ noClick: true, noKeyboard: true, getFilesFromEvent: droppedFiles, onDrop: more });
 
   function file() {
-    queue.add(
-      shown.map((each) => ({ file: each.file, item: queueItem(each, place, remark, sameName, told) })),
-      props.then,
+    // Those of an archive that was broken off are known only now that it is unpacked.
+    void goOn(me.id, queue, shown).then((others) =>
+      queue.add(
+        others.map((each) => ({ file: each.file, item: queueItem(each, place, remark, sameName, told) })),
+        props.then,
+      ),
     );
     props.onClose();
   }

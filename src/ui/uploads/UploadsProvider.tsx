@@ -10,10 +10,10 @@ import { useSurroundings } from '../surroundings/Surroundings';
 import { BatchLeft } from './BatchLeft';
 import { FileDialog } from './FileDialog';
 import { say } from '../kit/notice';
-import { saysOf } from '../server/call';
-import { batchLeft, markOf, whileFiling } from './batch';
+import { whileFiling } from './batch';
+import { goOn } from './goOn';
 import { foldersOf, offered, type OfferedFile } from './offeredFiles';
-import { UploadQueue, type QueuedFile } from './UploadQueue';
+import { UploadQueue } from './UploadQueue';
 import { UploadsContext, type ReceivingPlace, type Uploads, type VersionedPaper } from './uploadsContext';
 import { VersionDialog } from './VersionDialog';
 
@@ -36,24 +36,6 @@ function seldom(work: () => void): () => void {
       Math.max(0, last + askedEveryMs - performance.now()),
     );
   };
-}
-
-/** Goes on with those files that were on their way when the page was closed. Returns the others. */
-async function goOn(personId: string, queue: UploadQueue, files: readonly File[]): Promise<readonly File[]> {
-  const batch = await batchLeft(personId);
-  const known = new Set(queue.items().map((item) => item.key));
-  const again: QueuedFile[] = [];
-  const others: File[] = [];
-  for (const file of files) {
-    const item = batch?.items.get(markOf(file, foldersOf(file)));
-    if (item && !known.has(item.key)) again.push({ item, file });
-    else others.push(file);
-  }
-  if (again.length > 0)
-    await queue.goOnWith(again).catch((error: unknown) => {
-      say.refusal(saysOf(error));
-    });
-  return others;
 }
 
 /** Says who was told of what was filed, and who could not be. */
@@ -89,8 +71,9 @@ export function UploadsProvider({ children }: { readonly children: ReactNode }) 
     (files: readonly File[], place: ReceivingPlace, then?: (documentId: string) => void) => {
       const file = (others: readonly File[]) => setFiling({ place, files: offered(others, library), then });
       if (files.length === 0) return file([]);
-      void goOn(me.id, queue, files).then((others) => {
-        if (others.length > 0) file(others);
+      const coming = files.map((each) => ({ file: each, relativePath: foldersOf(each) }));
+      void goOn(me.id, queue, coming).then((others) => {
+        if (others.length > 0) file(others.map((each) => each.file));
       });
     },
     [library, queue, me.id],
