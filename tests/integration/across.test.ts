@@ -1,6 +1,8 @@
 import { Chance } from '@/core/chance/chance';
 import { isChosen, ticked, type Mark } from '@/core/across/marks';
 import { fileBuffer } from '@/demo/file';
+import { atMoment } from '@/server/base/clock';
+import { setStandstill } from '@/server/standstill/standstill';
 import { setAccess } from '@/server/access/change';
 import { acrossPapers, acrossTotals } from '@/server/across/chosen';
 import { db } from '@/server/db/client';
@@ -56,13 +58,12 @@ const asked = (marks: readonly Mark[]) => ({ marks: marks.map(({ id, on }) => ({
 
 it('chooses the papers that the ticks mean, whatever is ticked, and no others, for each person', async () => {
   const chance = new Chance(19);
-  const all = [...lineages.values()];
+  const wayOf = (id: string, homeId: string) => [...(lineages.get(homeId) ?? []), id];
+  const all = [...lineages.values(), ...[...homes].map(([id, homeId]) => wayOf(id, homeId))];
   for (let round = 0; round < 60; round += 1) {
     let marks: Mark[] = [];
     for (let ticks = chance.whole(1, 6); ticks > 0; ticks -= 1) marks = ticked(marks, chance.pick(all));
-    const meant = [...homes]
-      .flatMap(([id, homeId]) => (isChosen(marks, lineages.get(homeId) ?? []) ? [id] : []))
-      .sort();
+    const meant = [...homes].flatMap(([id, homeId]) => (isChosen(marks, wayOf(id, homeId)) ? [id] : [])).sort();
     expect(await acrossPapers(keeper, asked(marks))).toEqual(meant);
     expect((await acrossTotals(keeper, asked(marks))).papers).toBe(meant.length);
     expect(await acrossPapers(reader, asked(marks))).toEqual(meant.filter((id) => id !== shutPaper));
@@ -83,6 +84,26 @@ it('narrows by conditions, and refuses those that it does not know', async () =>
     (await acrossTotals(keeper, with_([{ of: 'changedAt', span: { from: null, to: '2020-01-01' } }]))).papers,
   ).toBe(0);
   expect(await refusedAs(acrossTotals(keeper, with_([{ of: crypto.randomUUID(), filled: false }])))).not.toBe('done');
+});
+
+it('narrows to what was closed before a day, for the last time, and is closed still', async () => {
+  const everything = ticked([], [...lineages.values()].find((way) => way.length === 1) ?? []);
+  const before = async (closedBefore: string) =>
+    (await acrossTotals(keeper, { ...asked(everything), closedBefore })).papers;
+  const outer = (await docketOf(keeper, { documentId: shutPaper })).homePath.at(-2)?.id ?? '';
+  const below = [...homes.values()].filter((homeId) => lineages.get(homeId)?.includes(outer)).length;
+  const turn = (closed: boolean, day: string, revision: number) =>
+    atMoment(new Date(`${day}T12:00:00Z`), () =>
+      setStandstill(keeper, { placeId: outer, closed, locked: false, reason: 'as it was', revision }),
+    );
+  expect(await before('2100-01-01')).toBe(0);
+  let { revision } = await turn(true, '2027-03-01', 0);
+  expect([await before('2027-03-01'), await before('2027-03-02')]).toEqual([0, below]);
+  ({ revision } = await turn(false, '2027-04-01', revision));
+  expect(await before('2100-01-01')).toBe(0);
+  ({ revision } = await turn(true, '2027-05-01', revision));
+  expect([await before('2027-03-02'), await before('2027-05-02')]).toEqual([0, below]);
+  await turn(false, '2027-06-01', revision);
 });
 
 it('counts nothing of a place that is not there or not open, and says nothing of it', async () => {

@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -149,6 +149,30 @@ it('says that content is damaged, and leaves no half of a file', async () => {
     .where(eq(blob.sha256, await contentOf(paper)));
   await writableDb().execute(sql`alter table blob enable trigger user`);
 });
+
+// A small disk can only be mounted by root.
+(process.getuid?.() === 0 ? it : it.skip)(
+  'says that the disk is full, leaves nothing on it, and the next one fits',
+  async () => {
+    const disk = await mkdtemp(path.join(tmpdir(), 'embrin-small-'));
+    expect(String(spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=4m', 'tmpfs', disk]).stderr)).toBe('');
+    process.env['EMBRIN_EXPORTS'] = disk;
+    try {
+      const large = await ask(keeper, [await file(home.year.id, 'y'.repeat(9_000_000))]);
+      await everything();
+      expect(await stateOf(keeper, large)).toMatchObject({ state: 'failed', fault: 'disk' });
+      expect(await readdir(disk)).toEqual([]);
+      const small = await ask(keeper, [await file()]);
+      await everything();
+      expect(await stateOf(keeper, small)).toMatchObject({ state: 'done' });
+      await removeExport(keeper, { exportId: small });
+    } finally {
+      process.env['EMBRIN_EXPORTS'] = folder;
+      spawnSync('umount', [disk]);
+      await rm(disk, { recursive: true });
+    }
+  },
+);
 
 it('is cancelled half-way, with its file gone, and another is made after it', async () => {
   const large = await file(home.year.id, 'x'.repeat(30_000_000));

@@ -1,7 +1,7 @@
-/** A mark on a place: all that lies in it and below is chosen, or left out, but for what is marked otherwise below. */
+/** A mark on a place or paper: all that lies in it and below is chosen, or left out, but for what is marked otherwise below. */
 export interface Mark {
   readonly id: string;
-  /** From the library down to the place itself. */
+  /** From the library down to the place or paper itself. */
   readonly lineage: readonly string[];
   readonly on: boolean;
 }

@@ -5,12 +5,12 @@ import { allColumns } from '../columns/read';
 import { momentNow } from '../conditions/moment';
 import { meetsAll } from '../conditions/where';
 import { db } from '../db/client';
-import { document, person, place } from '../db/schema';
+import { document, journal, person, place } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { homeIsTold, paperAllows } from '../gate/visible';
 
-/** Papers whose home is chosen, as far as the caller may see them and be told where they lie, and that meet the conditions. */
-async function chosen(actor: Actor, { marks, conditions }: AcrossQuestion): Promise<SQL> {
+/** Papers that are chosen, themselves or by their home, as far as the caller may see them and be told where they lie, and that meet the conditions. */
+async function chosen(actor: Actor, { marks, conditions, closedBefore = null }: AcrossQuestion): Promise<SQL> {
   const ids = sql.param(marks.map(({ id }) => id));
   const on = sql.param(marks.map((mark) => mark.on));
   // The deepest mark on the way to a place decides. Worked out once for each place, not for each paper.
@@ -19,9 +19,20 @@ async function chosen(actor: Actor, { marks, conditions }: AcrossQuestion): Prom
       select mark.on from unnest(${ids}::uuid[], ${on}::boolean[]) as mark (id, "on")
       where mark.id = any(lying.lineage)
       order by array_position(lying.lineage, mark.id) desc limit 1) as deepest on deepest.on`;
-  return sql`${document.homeId} in (${homes}) and ${homeIsTold(actor)} and ${paperAllows(actor, 'see')}
-    and ${meetsAll(actor, conditions, await allColumns(db()), await momentNow())}`;
+  // A mark on a paper is the deepest there can be.
+  const itself = (turned: boolean) =>
+    sql`${document.id} = any(${sql.param(marks.filter((mark) => mark.on === turned).map(({ id }) => id))}::uuid[])`;
+  const moment = await momentNow();
+  return sql`(${itself(true)} or ${document.homeId} in (${homes}) and not ${itself(false)})
+    and ${closedBefore === null ? sql`true` : wasClosedBefore(closedBefore, moment.timeZone)} and ${homeIsTold(actor)} and ${paperAllows(actor, 'see')}
+    and ${meetsAll(actor, conditions, await allColumns(db()), moment)}`;
 }
+
+/** Whether the home, or a place above it, is closed and was closed for the last time before a day. */
+const wasClosedBefore = (day: string, timeZone: string): SQL => sql`exists (
+  select from ${place} as shut where shut.closed and shut.id = any(${place.lineage})
+    and (select max(${journal.at}) from ${journal} where ${journal.act} = 'place.closed' and ${journal.subjects} @> array[shut.id])
+      < (${day}::date::timestamp at time zone ${timeZone}::text))`;
 
 /** How many papers the ticks choose, with how many pages and bytes. */
 export const acrossTotals = asks('across.totals', async (actor, question) => {

@@ -23,6 +23,7 @@ export function AcrossPage() {
   const [year, setYear] = useState('');
   const [kind, setKind] = useState('');
   const [before, setBefore] = useState('');
+  const [closedBefore, setClosedBefore] = useState('');
   const [lacking, setLacking] = useState('');
   const [doing, setDoing] = useState<AcrossAct | 'export' | null>(null);
   const { data: series } = useAsk('places.series', {});
@@ -36,7 +37,11 @@ export function AcrossPage() {
     ],
     [year, kind, before, lacking],
   );
-  const question = { marks: marks.map(({ id, on }) => ({ id, on })), conditions };
+  const question = {
+    marks: marks.map(({ id, on }) => ({ id, on })),
+    conditions,
+    closedBefore: closedBefore === '' ? null : closedBefore,
+  };
   const { data: totals, error } = useAsk('across.totals', question, { keepPrevious: true, enabled: marks.length > 0 });
   const isAny = marks.length > 0 && totals !== undefined && totals.papers > 0;
   return (
@@ -44,7 +49,7 @@ export function AcrossPage() {
       <div className="border-b border-line bg-sheet px-6 pt-4 pb-3 max-sm:px-3">
         <h1 className="font-condensed text-xl">Across dossiers</h1>
         <p className="mb-2 text-soft">
-          Tick what you mean: whole series, dossiers, years or folders. Then say what is to be done.
+          Tick what you mean: whole series, dossiers, years, folders or papers. Then say what is to be done.
         </p>
         <div className="flex flex-wrap items-center gap-2">
           <select
@@ -89,6 +94,15 @@ export function AcrossPage() {
           <label className="flex items-center gap-1.5">
             <span className="text-soft">not changed after</span>
             <input type="date" value={before} onChange={(event) => setBefore(event.target.value)} className={field} />
+          </label>
+          <label className="flex items-center gap-1.5">
+            <span className="text-soft">closed before</span>
+            <input
+              type="date"
+              value={closedBefore}
+              onChange={(event) => setClosedBefore(event.target.value)}
+              className={field}
+            />
           </label>
         </div>
       </div>

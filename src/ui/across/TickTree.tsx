@@ -13,7 +13,7 @@ interface Props {
   readonly onTick: (lineage: readonly string[]) => void;
 }
 
-/** Places with boxes to tick, each loaded with what is in it once it is opened. */
+/** Places and papers with boxes to tick, each place loaded with what is in it once it is opened. */
 export function TickTree(props: Props) {
   return (
     <ul className={props.lineage.length > 1 ? 'ml-[22px]' : ''}>
@@ -64,8 +64,57 @@ function Branch({ place, lineage, marks, onTick }: Props & { readonly place: Pla
           {place.paperCount.toLocaleString('en-GB')}
         </span>
       </div>
+      {open && <PapersOf placeId={place.id} way={way} marks={marks} onTick={onTick} />}
       {open && data && data.length > 0 && <TickTree places={data} lineage={way} marks={marks} onTick={onTick} />}
-      {open && data?.length === 0 && <p className="ml-[44px] text-sm text-soft">No folders in it.</p>}
     </li>
+  );
+}
+
+/** So many papers of a place are listed; more are chosen with the place, or by what narrows them. */
+const mostListed = 200;
+
+/** The papers that lie in a place itself. */
+function PapersOf({
+  placeId,
+  way,
+  marks,
+  onTick,
+}: { readonly placeId: string; readonly way: readonly string[] } & Pick<Props, 'marks' | 'onTick'>) {
+  const { data } = useAsk('view.open', {
+    placeId,
+    below: false,
+    filter: '',
+    conditions: [{ of: 'place', anyOf: [placeId] }],
+    groupings: [],
+    sorts: [{ of: 'title', direction: 'up' }],
+    counts: [],
+    measures: [],
+    start: 0,
+    limit: mostListed,
+  });
+  const papers = data?.rows.filter(({ homeId }) => homeId === placeId) ?? [];
+  if (papers.length === 0) return null;
+  const more = (data?.lines ?? 0) - (data?.rows.length ?? 0);
+  return (
+    <ul className="ml-[44px]">
+      {papers.map(({ id, title }) => (
+        <li key={id} className="flex min-h-[28px] items-center">
+          <label className="flex min-w-0 items-center gap-2">
+            <input
+              type="checkbox"
+              checked={chosenOf(marks, [...way, id]) === 'all'}
+              onChange={() => onTick([...way, id])}
+              className="size-[15px] accent-brine"
+            />
+            <span className="min-w-0 truncate">{title}</span>
+          </label>
+        </li>
+      ))}
+      {more > 0 && (
+        <li className="text-sm text-soft">
+          {more.toLocaleString('en-GB')} more papers, which go with the tick of the place
+        </li>
+      )}
+    </ul>
   );
 }
