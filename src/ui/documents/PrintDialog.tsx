@@ -1,6 +1,6 @@
 'use client';
 
-import { useCallback, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { counted, papersInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
@@ -23,7 +23,12 @@ export function PrintDialog({
 }) {
   const [addresses, setAddresses] = useState<readonly string[] | null>(null);
   const sorted = useActable(papers, 'copy');
-  const close = useCallback(() => onClose(), [onClose]);
+  const closing = useRef(onClose);
+  useEffect(() => {
+    closing.current = onClose;
+  });
+  // The same function each time: a new one would print again.
+  const close = useCallback(() => closing.current(), []);
   const may = new Set(sorted?.may.map(({ id }) => id));
   const taken = papers
     .filter(({ id }) => may.has(id))
