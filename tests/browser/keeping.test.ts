@@ -67,14 +67,19 @@ describe('what is in hand', () => {
     await browser.click('button', 'Move…');
     await browser.get('option', /Committees/u);
     await browser.fill(/Where/u, 'committees');
-    await browser.settled();
-    await browser.press(Key.ARROW_RIGHT);
-    await browser.seesText('In Committees');
-    await browser.press(Key.ARROW_DOWN, Key.ARROW_RIGHT);
-    await browser.seesText('In Committees / Finance');
-    await browser.press(Key.ARROW_LEFT);
-    await browser.seesText('In Committees');
-    await browser.press(Key.ARROW_DOWN);
+    // What stands there before the answer is not gone into: the key is pressed until it is.
+    const inside = (way: string, ...keys: string[]) =>
+      browser.until(`the places in ${way}`, async () => {
+        await browser.press(...keys);
+        return (await browser.text()).includes(`In ${way}\n`);
+      });
+    await inside('Committees', Key.ARROW_RIGHT);
+    await inside('Committees / Finance', Key.ARROW_DOWN, Key.ARROW_RIGHT);
+    await inside('Committees', Key.ARROW_LEFT);
+    await browser.until('the folder to be made in Finance', async () => {
+      await browser.press(Key.ARROW_DOWN);
+      return (await browser.all('button', 'New folder in Finance…'))[0] ?? null;
+    });
     await browser.click('button', 'New folder in Finance…');
     await browser.fill('Name of the new folder in Finance', 'West');
     await browser.press(Key.ENTER);
