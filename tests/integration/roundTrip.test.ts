@@ -161,6 +161,27 @@ it('files a paper whose values cannot all be taken over, and says which', async 
   expect(docket.values[columns['yesNo'] ?? '']).toBe(true);
 });
 
+it('gives no values in the name of someone who may add papers and not change them: alone or among others', async () => {
+  const { id: placeId } = await createFolder(keeper, { parentId: home.year.id, name: 'Adding only' });
+  const contributor = await newcomer(keeper, 'Con Tributor');
+  await open(keeper, placeId, contributor, 'contributor');
+  const cells = { [await nameOf('date')]: '2026-05-01' };
+  const file = (name: string) => ({
+    path: `${name}.txt`,
+    sizeBytes: 10,
+    changedAt: 0,
+    content: new Blob([`words of ${name}`]),
+    refused: null,
+    title: null,
+    cells,
+  });
+  for (const files of [[file('Alone')], [file('One'), file('Other')]])
+    for (const { documentId, notSet } of await fileAll(contributor, placeId, files)) {
+      expect(notSet).toEqual([expect.stringContaining('but not change it')]);
+      expect((await docketOf(keeper, { documentId })).values).toEqual({});
+    }
+});
+
 it('gives values with the answer to a question as well, and not to a paper that was there', async () => {
   const { id: placeId } = await createFolder(keeper, { parentId: home.year.id, name: 'Asked' });
   await filed(keeper, placeId, 'twice.txt');
@@ -184,6 +205,10 @@ it('gives values with the answer to a question as well, and not to a paper that 
     }),
   );
   expect(dates).toEqual(['2026-05-02', undefined]);
+  expect([both, version].map((outcome) => ('notSet' in outcome ? outcome.notSet : null))).toEqual([
+    null,
+    ['The paper was there, and keeps the values that it has.'],
+  ]);
 });
 
 it('unpacks what zip, bsdtar and 7-Zip make, and they test what the library makes', async () => {

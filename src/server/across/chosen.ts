@@ -28,11 +28,13 @@ async function chosen(actor: Actor, { marks, conditions, closedBefore = null }: 
     and ${meetsAll(actor, conditions, await allColumns(db()), moment)}`;
 }
 
-/** Whether the home, or a place above it, is closed and was closed for the last time before a day. */
-const wasClosedBefore = (day: string, timeZone: string): SQL => sql`exists (
-  select from ${place} as shut where shut.closed and shut.id = any(${place.lineage})
-    and (select max(${journal.at}) from ${journal} where ${journal.act} = 'place.closed' and ${journal.subjects} @> array[shut.id])
-      < (${day}::date::timestamp at time zone ${timeZone}::text))`;
+/** Whether the home, or a place above it, is closed and was closed for the last time before a day. Worked out once for each place. */
+const wasClosedBefore = (day: string, timeZone: string): SQL => sql`${document.homeId} in (
+  select lying.id from ${place} as lying join (
+    select closed.id from ${place} as closed where closed.closed
+      and (select max(entry.at) from ${journal} as entry where entry.act = 'place.closed' and entry.subjects @> array[closed.id])
+        < (${day}::date::timestamp at time zone ${timeZone}::text)
+  ) as shut on shut.id = any(lying.lineage))`;
 
 /** How many papers the ticks choose, with how many pages and bytes. */
 export const acrossTotals = asks('across.totals', async (actor, question) => {

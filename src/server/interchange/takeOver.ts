@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import type { Cells } from '@/core/archives/lists';
 import { idHeading, planTable, type TableError, type TablePaper } from '@/core/columns/table';
 import { nameKey } from '@/core/text/fold';
@@ -6,6 +6,7 @@ import type { Tx } from '../db/client';
 import { idIn } from '../db/idIn';
 import { document, place } from '../db/schema';
 import type { Actor } from '../gate/actor';
+import { paperMayBeAmended } from '../gate/visible';
 import { allColumns, vocabularyFor } from '../columns/read';
 import { writeOwn } from '../columns/write';
 import { wording } from './table';
@@ -20,8 +21,8 @@ interface Arriving {
 type NotSet = (documentId: string) => { readonly notSet?: readonly string[] };
 
 /**
- * Gives papers that are filed in this act the values they come with. What cannot be read, is fixed by the place, or belongs
- * to no column there is left, and said: a paper is filed all the same. The caller has filed the papers itself.
+ * Gives papers that are filed in this act the values they come with. What cannot be read, is fixed by the place, belongs to
+ * no column there, or may not be changed by the caller is left, and said: a paper is filed all the same.
  */
 export async function takeOver(tx: Tx, actor: Actor, arriving: readonly Arriving[]): Promise<NotSet> {
   const withCells = arriving.filter(({ cells }) => Object.keys(cells).length > 0);
@@ -34,6 +35,7 @@ export async function takeOver(tx: Tx, actor: Actor, arriving: readonly Arriving
       shown: document.shownValues,
       fixed: place.fixedValues,
       lineage: place.lineage,
+      mayAmend: sql<boolean>`${paperMayBeAmended(actor)}`,
     })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
@@ -50,7 +52,7 @@ export async function takeOver(tx: Tx, actor: Actor, arriving: readonly Arriving
   // Places differ in their columns: papers with the same are read as one table.
   for (const here of tablesOf(withCells, byId)) {
     const inForce = columns.filter(({ placeId }) => here.lineage.includes(placeId));
-    const papers = here.papers.map((each): TablePaper => ({ ...each, path: '', mayAmend: true }));
+    const papers = here.papers.map((each): TablePaper => ({ ...each, path: '' }));
     const { lexicons, names } = await wording(tx, actor, inForce, papers);
     const vocabulary = await vocabularyFor(tx, actor, inForce, lexicons);
     const table = [[idHeading, ...here.headings], ...here.lines];

@@ -145,7 +145,7 @@ async function file(
     .limit(1);
   if (same && row.metadata.onSameName === undefined) return conclude(tx, row, { state: 'same-name', title });
   const content = storedContent(row, { fingerprint, kind });
-  if (same && row.metadata.onSameName === 'version') return fileNext(tx, actor, row, same.id, content);
+  if (same && row.metadata.onSameName === 'version') return fileNext(tx, actor, row, same.id, content, cells);
   const { entry, result } = await fileOne(tx, actor, { placeId, title, remark: remarkOf(row), content });
   const notSet = await takeOver(tx, actor, [{ documentId: result.documentId, cells }]);
   const outcome: UploadOutcome = { state: 'filed', placeId, ...result, ...notSet(result.documentId) };
@@ -159,9 +159,12 @@ async function fileNext(
   row: UploadRow,
   documentId: string,
   content: StoredContent,
+  cells: Cells = {},
 ): Promise<Done<UploadOutcome>> {
   const { entry, result } = await fileVersion(tx, actor, documentId, content, remarkOf(row));
-  const outcome: UploadOutcome = { state: 'filed', placeId: row.placeId, ...result };
+  const notSet =
+    Object.keys(cells).length > 0 ? { notSet: ['The paper was there, and keeps the values that it has.'] } : {};
+  const outcome: UploadOutcome = { state: 'filed', placeId: row.placeId, ...result, ...notSet };
   await conclude(tx, row, outcome);
   return { entry, result: outcome };
 }

@@ -64,7 +64,7 @@ function Branch({ place, lineage, marks, onTick }: Props & { readonly place: Pla
           {place.paperCount.toLocaleString('en-GB')}
         </span>
       </div>
-      {open && <PapersOf placeId={place.id} way={way} marks={marks} onTick={onTick} />}
+      {open && <PapersOf placeId={place.id} way={way} marks={marks} onTick={onTick} alone={data?.length === 0} />}
       {open && data && data.length > 0 && <TickTree places={data} lineage={way} marks={marks} onTick={onTick} />}
     </li>
   );
@@ -79,12 +79,18 @@ function PapersOf({
   way,
   marks,
   onTick,
-}: { readonly placeId: string; readonly way: readonly string[] } & Pick<Props, 'marks' | 'onTick'>) {
+  alone,
+}: {
+  readonly placeId: string;
+  readonly way: readonly string[];
+  /** Whether there are no places beside them. */
+  readonly alone: boolean;
+} & Pick<Props, 'marks' | 'onTick'>) {
   const { data } = useAsk('view.open', {
     placeId,
     below: false,
     filter: '',
-    conditions: [{ of: 'place', anyOf: [placeId] }],
+    conditions: [],
     groupings: [],
     sorts: [{ of: 'title', direction: 'up' }],
     counts: [],
@@ -93,7 +99,8 @@ function PapersOf({
     limit: mostListed,
   });
   const papers = data?.rows.filter(({ homeId }) => homeId === placeId) ?? [];
-  if (papers.length === 0) return null;
+  if (papers.length === 0)
+    return alone && data ? <p className="ml-[44px] text-sm text-soft">Nothing lies in it.</p> : null;
   const more = (data?.lines ?? 0) - (data?.rows.length ?? 0);
   return (
     <ul className="ml-[44px]">

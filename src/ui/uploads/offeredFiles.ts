@@ -31,13 +31,15 @@ export function foldersOf(file: File): string {
 }
 
 /** Files as they are offered for filing, with why one cannot be taken. */
-export const offered = (files: readonly File[], library: LibrarySettings): OfferedFile[] =>
-  files.map((file) => offeredFile(file, foldersOf(file), library));
+export const offered = (files: readonly File[], library: LibrarySettings): OfferedFile[] => {
+  const offer = offering(library);
+  return files.map((file) => offer(file, foldersOf(file)));
+};
 
-/** A file as it is offered for filing, with the folders it comes in. */
-export function offeredFile(file: File, relativePath: string, library: LibrarySettings): OfferedFile {
+/** How a file is offered for filing in a library, with the folders it comes in. */
+export function offering(library: LibrarySettings): (file: File, relativePath: string) => OfferedFile {
   const endings = new Set(permittedEndings(library.families));
-  return {
+  return (file, relativePath) => ({
     key: crypto.randomUUID(),
     file,
     title: tidyTitle(file.name),
@@ -46,7 +48,7 @@ export function offeredFile(file: File, relativePath: string, library: LibrarySe
     from: null,
     cells: {},
     sizeBytes: file.size,
-  };
+  });
 }
 
 /** Whether a file is an archive by its name, and may be unpacked. */

@@ -2,7 +2,7 @@ import { proxy, wrap } from 'comlink';
 import { commonFolders } from '@/core/archives/entries';
 import { issue } from '@/core/errors/issue';
 import type { LibrarySettings } from '@/core/library/model';
-import { offeredFile, type OfferedFile } from './offeredFiles';
+import { offering, type OfferedFile } from './offeredFiles';
 import type { UnpackFile } from './unpack.worker';
 
 /** An archive whose files are offered in its place. */
@@ -42,13 +42,14 @@ export function unpack(
     stop: () => worker.terminate(),
     done: answer.then((unpacked) => {
       if ('refused' in unpacked) return unpacked;
+      const offer = offering(library);
       const files = unpacked.files.map(
         ({ path, content, sizeBytes, changedAt, refused, title, cells }): OfferedFile => {
           const steps = path.split('/');
           const name = steps.pop() ?? '';
           const file = new File(content ? [content] : [], name, { lastModified: changedAt });
           const relativePath = [...(each.relativePath === '' ? [] : [each.relativePath]), ...steps].join('/');
-          const offered = offeredFile(file, relativePath, library);
+          const offered = offer(file, relativePath);
           return {
             ...offered,
             title: title ?? offered.title,

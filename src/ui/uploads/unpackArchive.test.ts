@@ -51,6 +51,19 @@ it('reads the list and the sums of an export, and gives neither out', async () =
   expect(sums).toBe(2);
 });
 
+it('gives out what has the name of a list or of sums and is none', async () => {
+  const { files, sums } = await unpackArchive(
+    archive({ 'Papers.csv': bytes('Newspapers,Price\r\nThe Tide,2.50'), SHA256SUMS: bytes('to be done') }),
+  );
+  expect([files.map(({ path, refused }) => [path, refused]), sums]).toEqual([
+    [
+      ['Papers.csv', null],
+      ['SHA256SUMS', null],
+    ],
+    0,
+  ]);
+});
+
 it('names what would harm, and takes the others', async () => {
   const { files } = await unpackArchive(
     archive({

@@ -81,19 +81,19 @@ const mostTold = 100_000_000;
 /** What files at an archive's top tell of the others: a list with their values, and their sums. */
 async function tellingOf(entries: readonly FileEntry[]): Promise<Telling> {
   const files = new Set<FileEntry>();
-  const bytesOf = async (name: string) => {
+  const read = async <T>(name: string, as: (bytes: Uint8Array) => ReadonlyMap<string, T>) => {
     const found = entries.find(({ filename }) => filename.toLowerCase() === name.toLowerCase());
-    if (!found || found.uncompressedSize > mostTold || whyNotUnpacked(entryOf(found)) !== null) return null;
+    if (!found || found.uncompressedSize > mostTold || whyNotUnpacked(entryOf(found)) !== null)
+      return new Map<string, T>();
     const content = await contentOf(found).catch(() => null);
-    if (content) files.add(found);
-    return content && new Uint8Array(await content.arrayBuffer());
+    const told = content ? as(new Uint8Array(await content.arrayBuffer())) : new Map<string, T>();
+    // What has the name alone, and tells of nothing, is a file like any other.
+    if (told.size > 0) files.add(found);
+    return told;
   };
-  const [list, sums] = [await bytesOf(listName), await bytesOf(sumsName)];
-  return {
-    files,
-    list: list ? readList(readCsv(decodeTable(list))) : new Map<string, never>(),
-    sums: sums ? readSums(new TextDecoder().decode(sums)) : new Map<string, never>(),
-  };
+  const list = await read(listName, (bytes) => readList(readCsv(decodeTable(bytes))));
+  const sums = await read(sumsName, (bytes) => readSums(new TextDecoder().decode(bytes)));
+  return { files, list, sums };
 }
 
 async function unpack(entry: FileEntry, { list, sums }: Telling): Promise<Unpacked> {
