@@ -4,6 +4,7 @@
  * pages are the answers. Beside it, over the same texts: PostgreSQL's own ranking, and BM25 as it stands in the textbook.
  * Prints success at 1 and 10 and the mean reciprocal rank (within the first hundred) of each, as JSON.
  */
+import { owesNothing } from '@/core/owed/owing';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { Client } from 'pg';
@@ -83,6 +84,7 @@ function ours(): (words: string) => number[] {
     termOrder: new Map(),
     timeZone: 'UTC',
     yearStartMonth: 1,
+    owing: owesNothing,
   });
   tally.putPlaces([
     {
@@ -95,6 +97,7 @@ function ours(): (words: string) => number[] {
       scopeId: null,
       filingYear: null,
       plannedKey: null,
+      closedAtMs: null,
     },
   ]);
   tally.putPapers(

@@ -9,6 +9,7 @@ import { sendSummaries } from '@/server/follow/summary';
 import { noteHealth } from '@/server/health/health';
 import { sweepDirectory } from '@/server/blobs/sweep';
 import { destroyExpired } from '@/server/disposal/destroy';
+import { endRuns } from '@/server/retention/certificate';
 import { sweepPages } from '@/server/documents/pages';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
@@ -30,6 +31,7 @@ const notesEveryMs = 60_000;
 const mergeEveryMs = 20_000;
 const exportIdleMs = 1000;
 const tenMinutesMs = 10 * 60 * 1000;
+const runsEveryMs = 15_000;
 const anchorEveryMs = 24 * 60 * 60 * 1000;
 
 /** Work that is looked for again and again, one after the other, until it is told to stop. */
@@ -67,7 +69,9 @@ const sweep = () =>
     sweepExports(),
     sweepChanges(),
     sweepPages(),
-    destroyExpired().then(() => sweepDirectory()),
+    destroyExpired()
+      .then(() => sweepDirectory())
+      .then(() => endRuns()),
   ])
     .then(() => noteHealth())
     .catch((error: unknown) => logFault(error, { where: 'sweep' }));
@@ -81,6 +85,10 @@ const exporting = new Repeating(makeNextExport, exportIdleMs, 'export');
 const telling = setInterval(
   () => void sendSummaries().catch((error: unknown) => logFault(error, { where: 'summaries' })),
   tenMinutesMs,
+);
+const endingRuns = setInterval(
+  () => void endRuns().catch((error: unknown) => logFault(error, { where: 'disposal runs' })),
+  runsEveryMs,
 );
 const backingUp = setInterval(
   () => void backUpIfDue().catch((error: unknown) => logFault(error, { where: 'backup' })),
@@ -100,6 +108,7 @@ log().info({ walls: wallsHere() }, 'ready');
 async function stop(): Promise<void> {
   clearInterval(sweeping);
   clearInterval(anchoring);
+  clearInterval(endingRuns);
   clearInterval(backingUp);
   clearInterval(telling);
   await exporting.stop();

@@ -5,7 +5,7 @@ import { eq, sql } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
 import { askingDb, writableDb } from '@/server/db/client';
-import { databaseIssue, stateIssues, takenBy } from '@/server/db/databaseIssue';
+import { databaseIssue, keptBy, stateIssues, takenBy } from '@/server/db/databaseIssue';
 import { snapshot, transaction } from '@/server/db/transaction';
 import { document, journal, place } from '@/server/db/schema';
 import { anchorJournal, heldJournal, readAnchors } from '@/server/anchors/anchor';
@@ -176,6 +176,14 @@ describe('what the database refuses', () => {
     // Each that the table speaks of is there; the rest falls to what a unique violation says by itself.
     expect(Object.keys(takenBy).filter((name) => !there.has(name))).toEqual([]);
     expect(stateIssues['23505']).toBeDefined();
+  });
+
+  it('has words for rows that are kept by others, and for none that are not there', async () => {
+    const { rows } = await writableDb().execute<{ name: string }>(
+      sql`select conname as name from pg_constraint where contype = 'f'`,
+    );
+    const there = new Set(rows.map((row) => row.name));
+    expect(Object.keys(keptBy).filter((name) => !there.has(name))).toEqual([]);
   });
 
   it('is a conflict or something invalid in words, whichever constraint it is', async () => {

@@ -1,5 +1,5 @@
 import { isoDay } from '@/core/calendar/period';
-import { conditionsIn } from '@/core/views/conditions';
+import { conditionsIn, needsTally } from '@/core/views/conditions';
 import type { Answer, Question } from '@/core/views/question';
 import type { NamedGroup, ViewPage } from '@/core/views/contract';
 import { Refusal } from '@/core/errors/refusal';
@@ -148,6 +148,8 @@ async function agreesWithSql(
   at: Date,
   papers: number,
 ): Promise<void> {
+  // What follows from rules only the tally works out.
+  if (needsTally(question.conditions)) return;
   const page = await atMoment(at, () =>
     ledgerPage(planted.actor(who), {
       placeId: question.placeId,

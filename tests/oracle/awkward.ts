@@ -2,7 +2,19 @@
 
 export const id = (kind: number, number: number): string =>
   `${(number * 2654435761 + kind).toString(16).slice(-8).padStart(8, '0')}-${kind.toString(16).padStart(4, '0')}-4000-8000-${number.toString(16).padStart(12, '0')}`;
-export const kinds = { place: 1, paper: 2, column: 3, term: 4, person: 5, label: 6, scope: 7, planned: 8, meeting: 9 };
+export const kinds = {
+  place: 1,
+  paper: 2,
+  column: 3,
+  term: 4,
+  person: 5,
+  label: 6,
+  scope: 7,
+  planned: 8,
+  meeting: 9,
+  rule: 10,
+  retention: 11,
+};
 export const people = Array.from({ length: 5 }, (_, at) => id(kinds.person, at));
 export const personNames = ['Maren', 'idris 10', 'Idris 9', 'Åsa', 'Asa'];
 export const terms = Array.from({ length: 6 }, (_, at) => id(kinds.term, at));

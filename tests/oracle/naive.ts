@@ -164,7 +164,8 @@ export class Naive extends NaivePapers {
       return (termOrder.get(String(a)) ?? 0) - (termOrder.get(String(b)) ?? 0);
     if (type === 'document') return byName((id) => this.papers.get(id)?.title ?? '');
     if (type === 'dossier' || of === 'place') return this.inTree(String(a), String(b));
-    if (type === 'person' || ['filedBy', 'changedBy', 'label'].includes(of)) return byName((id) => names.get(id) ?? '');
+    if (type === 'person' || ['filedBy', 'changedBy', 'label', 'reviewer', 'keptClass'].includes(of))
+      return byName((id) => names.get(id) ?? '');
     return naturalCompare(String(a), String(b));
   }
 

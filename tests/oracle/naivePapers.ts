@@ -6,6 +6,7 @@ import type { Column, Value } from '@/core/columns/model';
 import { searchKey } from '@/core/text/fold';
 import { isBlock, type AskedFor, type Condition, type Part } from '@/core/views/conditions';
 import { dayAt, dayNumber, periodDays, spanDays } from '@/core/calendar/period';
+import { plainlyOwed, type PlainlyOwed } from './plainOwed';
 import { type Asker, type Question, type ViewPaper, type ViewPlace, type ViewWorld } from '@/core/views/question';
 export interface PlainLibrary {
   readonly world: ViewWorld;
@@ -16,6 +17,8 @@ export interface PlainLibrary {
 }
 
 export type Held = readonly AskedFor[];
+
+const listed = (value: AskedFor): Held => (value === null ? [] : [value]);
 
 /** Reckoning with time zones is slow, and the same instants come again and again. */
 const knownDays = new Map<string, number>();
@@ -128,11 +131,28 @@ export class NaivePapers {
         return this.standsAt(paper)
           .slice(0, 1)
           .flatMap((place) => place.filingYear ?? []);
+      case 'reviewOn':
+        return listed(this.owed(paper).reviewOn);
+      case 'reviewer':
+        return listed(this.owed(paper).reviewer);
+      case 'keptUntil':
+        return listed(this.owed(paper).keptUntil);
+      case 'keptClass':
+        return listed(this.owed(paper).keptClass);
+      case 'keptEnd':
+        return listed(this.owed(paper).keptEnd);
     }
     const column = this.columns.get(of);
     const value: Value | undefined = paper.values[of];
     if (!column || value === undefined || !this.home(paper).lineage.includes(column.placeId)) return [];
     return Array.isArray(value) ? (value as readonly string[]) : [value as AskedFor];
+  }
+
+  protected readonly owes = new Map<ViewPaper, PlainlyOwed>();
+  protected owed(paper: ViewPaper): PlainlyOwed {
+    const known = this.owes.get(paper) ?? plainlyOwed(this.library, this.places, paper);
+    this.owes.set(paper, known);
+    return known;
   }
 
   protected day(paper: ViewPaper, of: string): number | null {
@@ -144,7 +164,7 @@ export class NaivePapers {
   }
 
   protected isDay = (of: string): boolean =>
-    of === 'filedAt' || of === 'changedAt' || this.columns.get(of)?.type === 'date';
+    ['filedAt', 'changedAt', 'reviewOn', 'keptUntil'].includes(of) || this.columns.get(of)?.type === 'date';
 
   protected hidden(of: string, value: AskedFor): boolean {
     const type = this.columns.get(of)?.type;

@@ -1,4 +1,5 @@
 /** Puts a random library into the database as it is, past the use-cases, and follows its changes there. */
+import type { Owing } from '@/core/owed/owing';
 import { sql, type SQL } from 'drizzle-orm';
 import { nameKey, searchKey } from '@/core/text/fold';
 import { ownWays } from '@/core/views/own';
@@ -25,6 +26,10 @@ export class Planted {
   /** Into a founded library, whose own place gives way to the random one. */
   static async into(library: RandomLibrary, keeper: Actor): Promise<Planted> {
     const planted = new Planted(library, keeper);
+    // Reviews and closings have versions and journal entries, which no random library has.
+    const { cycles, ...owing } = library.world.owing;
+    library.world = { ...library.world, owing: { ...owing, cycles: { ...cycles, own: new Map(), last: new Map() } } };
+    library.places = library.places.map((place) => ({ ...place, closedAtMs: null }));
     const { world, people, terms, labels } = library;
     await writableDb().execute(sql`delete from scope_entry`);
     await writableDb().execute(sql`update place set scope_id = null`);
@@ -43,8 +48,8 @@ export class Planted {
     );
     for (const id of terms)
       await writableDb().execute(sql`
-        insert into term (id, list_id, name, name_key, other_names, position)
-        values (${id}, ${listId}, ${world.names.get(id)}, ${id}, '{}', ${world.termOrder.get(id)})`);
+        insert into term (id, list_id, parent_id, name, name_key, other_names, position)
+        values (${id}, ${listId}, ${world.owing.broader.get(id) ?? null}, ${world.names.get(id)}, ${id}, '{}', ${world.termOrder.get(id)})`);
     for (const [at, id] of labels.entries())
       await writableDb().execute(sql`
         insert into label (id, name, name_key, hue, owner_id)
@@ -55,6 +60,7 @@ export class Planted {
         values (${column.id}, ${column.placeId}, ${column.name}, ${column.id}, ${column.type},
           ${column.type === 'choice' || column.type === 'choices' ? listId : null}, ${column.type === 'amount' ? 'GBP' : ''},
           ${column.decimals}, ${column.position}, ${column.retired})`);
+    await plantOwing(world.owing);
     const [groupId, otherId] = [crypto.randomUUID(), crypto.randomUUID()];
     await writableDb().execute(
       sql`insert into person_group (id, name, name_key) values (${groupId}, 'A', 'a'), (${otherId}, 'B', 'b')`,
@@ -223,5 +229,25 @@ export class Planted {
       openTo,
       own: new Map(ownWays.map((way) => [way, way === 'in-hand' ? (this.#inHand.get(actor.personId) ?? none) : none])),
     };
+  }
+}
+
+async function plantOwing({ cycles, schedule }: Owing): Promise<void> {
+  for (const { id, placeId, ofType, says } of [...cycles.rules.values()].flat()) {
+    const { rhythm, firstOn, warnDays, responsibleId } = says;
+    await writableDb().execute(sql`
+      insert into review_rule (id, place_id, column_id, term_id, every_months, rhythm, first_on, warn_days, responsible_id)
+      values (${id}, ${placeId}, ${ofType?.columnId ?? null}, ${ofType?.termId ?? null},
+        ${'everyMonths' in rhythm ? rhythm.everyMonths : null}, ${'rule' in rhythm ? rhythm.rule : null}, ${firstOn}, ${warnDays},
+        ${responsibleId})`);
+  }
+  for (const { id, placeId, ofType, says } of [...schedule.values()].flat()) {
+    await writableDb().execute(sql`
+      insert into retention_class (id, name, name_key, authority, starts_from, column_id, months, ends)
+      values (${says.id}, ${says.name}, ${says.name}, '', ${says.start}, ${says.columnId}, ${says.months}, ${says.end})
+      on conflict (id) do nothing`);
+    await writableDb().execute(sql`
+      insert into retention_rule (id, place_id, column_id, term_id, class_id)
+      values (${id}, ${placeId}, ${ofType?.columnId ?? null}, ${ofType?.termId ?? null}, ${says.id})`);
   }
 }

@@ -4,7 +4,8 @@ import { namedSpans, spanUnits, type Span } from '@/core/calendar/period';
 import { groupWays, senseOf } from '@/core/views/property';
 import { type Question } from '@/core/views/question';
 import { groupOrders, type Grouping, type Sort } from '@/core/views/spec';
-import { labels, people, titles, words } from './awkward';
+import { keepingEnds } from '@/core/retention/model';
+import { id, kinds, labels, people, titles, words } from './awkward';
 import { RandomPapers } from './randomPapers';
 import { ownWays } from '@/core/views/own';
 
@@ -48,7 +49,9 @@ export class RandomLibrary extends RandomPapers {
       if (of === 'year') return 2024 + this.below(4);
       if (of === 'title') return this.random.pick(titles);
       if (['size', 'pages', 'words'].includes(of)) return this.below(60);
-      if (['filedBy', 'changedBy', 'openTo'].includes(of)) return this.random.pick(people);
+      if (['filedBy', 'changedBy', 'openTo', 'reviewer'].includes(of)) return this.random.pick(people);
+      if (of === 'keptClass') return id(kinds.retention, this.below(6));
+      if (of === 'keptEnd') return this.random.pick(keepingEnds);
       if (of === 'own') return this.random.pick(ownWays);
       const one = type ? this.value(type) : null;
       return Array.isArray(one) ? (one[0] as AskedFor) : (one as AskedFor);

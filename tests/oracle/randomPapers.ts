@@ -14,6 +14,7 @@ import {
 import { searchKey } from '@/core/text/fold';
 import { id, kinds, labels, people, personNames, terms, texts, timeZones, titles } from './awkward';
 import type { PlainLibrary } from './naive';
+import { randomOwing } from './randomOwing';
 import { ownWays } from '@/core/views/own';
 
 const dayMs = 86_400_000;
@@ -50,6 +51,7 @@ export class RandomPapers {
       termOrder: new Map(terms.map((term, at) => [term, terms.length - at])),
       timeZone: this.random.pick(timeZones),
       yearStartMonth: this.random.pick([1, 4, 9]),
+      owing: randomOwing(this.random, { columns, terms, people, places: this.places, papers: size }),
     };
     for (let at = 0; at < size; at += 1) this.put();
   }
@@ -87,6 +89,7 @@ export class RandomPapers {
         scopeId: scopeId ?? parent?.scopeId ?? null,
         filingYear: filingYear ?? parent?.filingYear ?? null,
         plannedKey: kind === 'folder' ? this.plannedKey(filingYear ?? parent?.filingYear ?? null) : null,
+        closedAtMs: this.chance(0.3) ? (20_000 + this.below(900)) * dayMs : null,
       };
       this.places.push(place);
       return place;

@@ -85,7 +85,8 @@ export interface Days {
   readonly to: DayNumber | null;
 }
 
-const later = (from: DayNumber, by: number, unit: (typeof spanUnits)[number]): DayNumber => {
+/** So many days, weeks, months or years later; a day that a month lacks is its last day. */
+export const laterDay = (from: DayNumber, by: number, unit: (typeof spanUnits)[number]): DayNumber => {
   const add = { day: addDays, week: addWeeks, month: addMonths, year: addYears }[unit];
   return numberOf(add(civil(from), by));
 };
@@ -107,8 +108,8 @@ const filingYearDays = (startYear: number, { yearStartMonth }: Pick<Looking, 'ye
 /** The days of a span as of now; null for `since-look`, which starts at an instant and not on a day. */
 export function spanDays(span: Span, looking: Looking): Days | null {
   const { today } = looking;
-  if ('next' in span) return { from: today, to: later(today, span.next, span.unit) };
-  if ('last' in span) return { from: later(today, -span.last, span.unit), to: today };
+  if ('next' in span) return { from: today, to: laterDay(today, span.next, span.unit) };
+  if ('last' in span) return { from: laterDay(today, -span.last, span.unit), to: today };
   if (!('is' in span))
     return {
       from: span.from === null ? null : dayNumber(span.from),

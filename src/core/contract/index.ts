@@ -24,6 +24,9 @@ import { exportsContract } from '../exports/contract';
 import { followContract } from '../follow/contract';
 import { healthContract } from '../health/contract';
 import { handContract } from '../hand/contract';
+import { holdsContract } from '../holds/contract';
+import { retentionContract } from '../retention/contract';
+import { reviewsContract } from '../reviews/contract';
 import { searchContract } from '../search/contract';
 import { uploadsContract } from '../uploads/contract';
 import { viewsContract } from '../views/contract';
@@ -55,6 +58,9 @@ export const contract = {
   ...followContract,
   ...healthContract,
   ...handContract,
+  ...holdsContract,
+  ...retentionContract,
+  ...reviewsContract,
   ...searchContract,
   ...uploadsContract,
   ...viewsContract,

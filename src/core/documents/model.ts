@@ -1,3 +1,5 @@
+import type { KeepingStanding } from '../retention/keeping';
+import type { KeepingEnd } from '../retention/model';
 import type { Reading } from '../reading/stages';
 import type { Capability } from '../access/capability';
 import type { Values } from '../columns/model';
@@ -29,6 +31,26 @@ export interface PaperRow {
   /** Ids of its labels that the caller may know of. */
   readonly labels: readonly string[];
   readonly inside: PaperInside;
+  readonly owed: PaperOwed;
+}
+
+/** What a paper is owed, as lists show it: its next review, and how long it is kept. Days are ISO 8601. */
+export interface PaperOwed {
+  readonly review: null | {
+    readonly due: string;
+    /** The day from which the cycle runs, and so many days before it is due it is announced. */
+    readonly since: string;
+    readonly warnDays: number;
+    /** Who reviews; '' for the keepers. */
+    readonly responsible: string;
+  };
+  readonly keeping: null | {
+    readonly className: string;
+    /** Null: for good, or not known. */
+    readonly until: string | null;
+    readonly standing: KeepingStanding;
+    readonly end: KeepingEnd;
+  };
 }
 
 /** What reading found in a paper, as lists show it. */
@@ -89,7 +111,7 @@ export interface PaperOrigin {
 }
 
 /** Everything the docket shows of a paper. */
-export interface PaperDocket extends Omit<PaperRow, 'inside'> {
+export interface PaperDocket extends Omit<PaperRow, 'inside' | 'owed'> {
   readonly remark: string;
   readonly mediaType: string;
   readonly fileName: string;

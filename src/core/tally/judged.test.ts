@@ -1,3 +1,4 @@
+import { owesNothing } from '../owed/owing';
 import { plainIndex, type PlainText } from '../../../tests/oracle/plainFinding';
 import type { Asker, Question, ViewPaper, ViewText } from '../views/question';
 import { answerFrom } from './answer';
@@ -35,6 +36,7 @@ function order(words: string, papers: readonly Judged[]): string[] {
     termOrder: new Map(),
     timeZone: 'UTC',
     yearStartMonth: 1,
+    owing: owesNothing,
   });
   const place = (id: string, name: string, lineage: string[]) => ({
     id,
@@ -46,6 +48,7 @@ function order(words: string, papers: readonly Judged[]): string[] {
     scopeId: null,
     filingYear: null,
     plannedKey: null,
+    closedAtMs: null,
   });
   tally.putPlaces([
     place(rootId, 'Library', [rootId]),

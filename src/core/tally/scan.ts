@@ -7,6 +7,7 @@ import type { CodedLane, Lane } from './lane';
 import { marked } from './marked';
 import { noDay, type CodedStore, type ColumnStore, type Dictionary, type SetStore } from './stores';
 import type { Tally } from './tally';
+import { owedIn } from './owed';
 import { scopesInto } from './scopes';
 import { nameRanks } from './ranks';
 import { seenBy, lazily } from './scopes';
@@ -149,6 +150,22 @@ export class Scan {
         return { kind: 'day', days: tally.filedDays, instants: tally.filedAtMs };
       case 'changedAt':
         return { kind: 'day', days: tally.changedDays, instants: tally.changedAtMs };
+      case 'reviewOn':
+        return { kind: 'day', days: owedIn(tally).reviewOn, instants: null };
+      case 'reviewer': {
+        const { reviewers } = owedIn(tally);
+        return this.#coded(reviewers, this.#byName(reviewers.dictionary));
+      }
+      case 'keptUntil':
+        return { kind: 'day', days: owedIn(tally).keptUntil, instants: null };
+      case 'keptClass': {
+        const { classes } = owedIn(tally);
+        return this.#coded(classes, this.#byName(classes.dictionary));
+      }
+      case 'keptEnd': {
+        const { ends } = owedIn(tally);
+        return this.#coded(ends, this.#natural(ends.dictionary));
+      }
       case 'label':
         return this.#labels();
       case 'place':

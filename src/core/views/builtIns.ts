@@ -2,6 +2,7 @@ import type { PlacedPaper } from '../documents/contract';
 import type { PaperRow } from '../documents/model';
 import { dayInWords } from '../calendar/moment';
 import { languageName } from '../text/language';
+import { keepingEndWords } from '../retention/model';
 import type { Sense } from './sense';
 
 /** A property that every paper has, as all that name, filter, sort, list and export it know it. */
@@ -44,6 +45,36 @@ export const builtInProperties = {
   label: { name: 'Label', sense: 'picked', sorts: true, listed: null },
   place: { name: 'Place', sense: 'place', sorts: true, listed: text((paper) => paper.homeName) },
   year: { name: 'Filing year', sense: 'picked', sorts: true, listed: null },
+  reviewOn: {
+    name: 'Next review',
+    sense: 'day',
+    sorts: true,
+    listed: text(({ owed }) => owed.review?.due ?? ''),
+  },
+  reviewer: {
+    name: 'Reviewer',
+    sense: 'person',
+    sorts: true,
+    listed: text(({ owed }) => owed.review?.responsible ?? ''),
+  },
+  keptUntil: {
+    name: 'Retention end',
+    sense: 'day',
+    sorts: true,
+    listed: text(({ owed }) => owed.keeping?.until ?? ''),
+  },
+  keptClass: {
+    name: 'Retention class',
+    sense: 'picked',
+    sorts: true,
+    listed: text(({ owed }) => owed.keeping?.className ?? ''),
+  },
+  keptEnd: {
+    name: 'Disposal action',
+    sense: 'picked',
+    sorts: true,
+    listed: text(({ owed }) => (owed.keeping ? keepingEndWords[owed.keeping.end] : '')),
+  },
   own: { name: 'Mine', sense: 'own', sorts: false, listed: null },
   openTo: { name: 'Open to', sense: 'openTo', sorts: false, listed: null },
   find: { name: 'Looked for', sense: 'find', sorts: false, listed: null },
@@ -60,6 +91,15 @@ export const isBuiltIn = (of: string): of is BuiltIn => Object.hasOwn(builtInPro
 
 /** One of them by its key. */
 export const builtIn = (of: BuiltIn): BuiltInProperty => builtInProperties[of];
+
+/** Those that follow from rules, which only the tally works out for all papers. */
+export const owedProperties: readonly string[] = [
+  'reviewOn',
+  'reviewer',
+  'keptUntil',
+  'keptClass',
+  'keptEnd',
+] satisfies BuiltIn[];
 
 /** Those that lists have a column for. */
 export type ListedProperty = {

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Value } from '../columns/model';
 import { spanSchema } from '../calendar/period';
 import { amongs } from '../search/among';
-import { builtIns } from './builtIns';
+import { builtIns, owedProperties } from './builtIns';
 
 /** The property of a condition, grouping or total: a built-in one, or the id of a column. */
 export const propertySchema = z.union([z.uuid(), z.enum(builtIns)]);
@@ -95,6 +95,10 @@ export const findsIn = (parts: readonly Part[]): FindCondition[] =>
   parts.flatMap((part) =>
     isBlock(part) ? (part.how === 'none' ? [] : findsIn(part.parts)) : isFind(part) && !asksNothing(part) ? [part] : [],
   );
+
+/** Whether only the tally can tell which papers meet conditions: they look for words, or ask what follows from rules. */
+export const needsTally = (parts: readonly Part[]): boolean =>
+  conditionsIn(parts).some((each) => isFind(each) || owedProperties.includes(each.of));
 
 /** Whether a value is among those picked; for several choices, any of them. Not for periods. */
 export function meets(condition: PickCondition, value: Value | null | undefined): boolean {

@@ -2,6 +2,7 @@ import type { Column, Values } from '../columns/model';
 import type { PlaceKind } from '../tree/placeKind';
 import type { AskedFor, Conditions } from './conditions';
 import type { DayNumber } from '../calendar/period';
+import type { Owing } from '../owed/owing';
 import type { OwnWay } from './own';
 import type { Grouping, Sort } from './spec';
 
@@ -64,6 +65,8 @@ export interface ViewPlace {
   readonly filingYear: number | null;
   /** The planned folder it was made for; null if a person made it. */
   readonly plannedKey: string | null;
+  /** When it was closed; null while it is open. */
+  readonly closedAtMs: number | null;
 }
 
 /** Columns, names and settings. */
@@ -76,6 +79,8 @@ export interface ViewWorld {
   readonly termOrder: ReadonlyMap<string, number>;
   readonly timeZone: string;
   readonly yearStartMonth: number;
+  /** What papers are owed, and by which rules. */
+  readonly owing: Owing;
 }
 
 /** The caller, and the time of asking. */

@@ -5,6 +5,7 @@ import { orRefuse } from '@/core/errors/refusal';
 import { searchKey } from '@/core/text/fold';
 import { asksNothing, isBlock, type Condition, type Conditions, type Part } from '@/core/views/conditions';
 import { isoDay, periodDays, spanDays, type Days } from '@/core/calendar/period';
+import { owedProperties } from '@/core/views/builtIns';
 import { isOwnWay } from '@/core/views/own';
 import { checkConditions, senseOf } from '@/core/views/property';
 import type { Actor } from '../gate/actor';
@@ -59,8 +60,8 @@ function meetsOne(context: Context, condition: Condition): SQL {
     );
   if (of === 'openTo') return isOpenTo(context.actor, condition);
   if (of === 'own') return isOwn(context.actor, condition);
-  // Only the tally knows what words find; until it is filled nothing is told.
-  if (of === 'find') return sql`false`;
+  // Only the tally knows what words find and what rules come to; until it is filled nothing is told.
+  if (of === 'find' || owedProperties.includes(of)) return sql`false`;
   const column = context.columns.find((each) => each.id === of);
   const sense = senseOf(of, context.columns);
   const value = column

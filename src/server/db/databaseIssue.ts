@@ -18,6 +18,24 @@ export const takenBy: Readonly<Record<string, readonly [IssueKind, string?]>> = 
   access_grant_once: ['conflict'],
   filing_plan_pkey: ['conflict'],
   filing_year_pkey: ['conflict'],
+  retention_class_name_taken: ['name-taken', 'Another class already has that name. Choose a different name.'],
+  retention_rule_once: ['conflict'],
+  hold_on_once: ['conflict'],
+  review_rule_once: ['conflict', 'Papers of that type have a cycle here already. Change that one.'],
+};
+
+/** Foreign keys whose rows a person keeps from going, and what that means to them. */
+export const keptBy: Readonly<Record<string, readonly [IssueKind, string]>> = {
+  hold_on_place_id_place_id_fk: ['locked', 'A hold is on this place. Nothing was removed. A keeper can lift the hold.'],
+  hold_on_document_id_document_id_fk: [
+    'locked',
+    'A hold is on this paper. Nothing was destroyed. A keeper can lift the hold.',
+  ],
+  retention_rule_class_id_retention_class_id_fk: [
+    'conflict',
+    'Places give this class to their papers. Take it from them first.',
+  ],
+  disposal_run_place_id_place_id_fk: ['conflict', 'The certificate of a disposal is filed here. Nothing was removed.'],
 };
 
 const gone = 'Something this belongs to was removed meanwhile. Nothing was changed. Load the page again.';
@@ -45,7 +63,8 @@ export const stateIssues: Readonly<Record<string, readonly [IssueKind, string?]>
 export function databaseIssue(error: unknown): Issue | null {
   const failed = databaseError(error);
   if (!failed) return null;
-  const named = failed.code === '23505' ? takenBy[failed.constraint ?? ''] : undefined;
+  const by = { '23505': takenBy, '23503': keptBy }[failed.code ?? ''];
+  const named = by?.[failed.constraint ?? ''];
   const known = named ?? stateIssues[failed.code ?? ''];
   return known ? issue(known[0], known[1]) : null;
 }

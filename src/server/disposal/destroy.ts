@@ -1,6 +1,7 @@
-import { and, asc, eq, lte, not } from 'drizzle-orm';
+import { and, asc, eq, lte, not, or, sql } from 'drizzle-orm';
 import { graceDays } from '@/core/disposal/due';
 import { refuse } from '@/core/errors/refusal';
+import { counted } from '@/core/text/measure';
 import type { JournalEvent } from '@/core/journal/events';
 import { appendToJournal } from '../acts/append';
 import { acts } from '../acts/operation';
@@ -8,10 +9,11 @@ import { now } from '../base/clock';
 import { removeUnneeded } from '../blobs/remove';
 import { db, type Tx } from '../db/client';
 import { idIn } from '../db/idIn';
-import { destroyedPaper, document, library, place, version } from '../db/schema';
+import { destroyedPaper, disposalRunItem, document, library, place, version } from '../db/schema';
 import { transaction } from '../db/transaction';
 import { placeFor } from '../gate/held';
 import { paperIsStill } from '../gate/visible';
+import { heldAmong, paperIsHeld } from '../holds/held';
 import { fullName } from '../known/places';
 import { disposedFor } from './dispose';
 
@@ -23,9 +25,21 @@ export const destroyPapers = acts('papers.destroy', ['content'], async (tx, acto
   const papers = await disposedFor(tx, actor, documentIds, 'manage');
   if (papers.length < new Set(documentIds).size) refuse('not-found');
   for (const homeId of new Set(papers.map((paper) => paper.homeId))) await placeFor(tx, actor, homeId, 'manage');
+  await refuseHeld(tx, documentIds);
   await destroy(tx, papers, actor.personId);
   return { entry: destroyed('papers.destroyed', papers), result: { destroyed: papers.length } };
 });
+
+/** Refuses papers that are under a hold: the hold always wins. */
+async function refuseHeld(tx: Tx, ids: readonly string[]): Promise<void> {
+  const held = await heldAmong(tx, ids);
+  if (held.size === 0) return;
+  const names = [...new Set([...held.values()].flat())].map((name) => `“${name}”`).join(', ');
+  refuse(
+    'locked',
+    `${counted(held.size, 'of these papers is', 'of these papers are')} under a hold: ${names}. Nothing was destroyed.`,
+  );
+}
 
 interface Disposed {
   readonly id: string;
@@ -33,13 +47,15 @@ interface Disposed {
   readonly homeId: string;
 }
 
-const destroyed = (act: 'papers.destroyed' | 'papers.expired', papers: readonly Disposed[]): JournalEvent => ({
+/** The journal entry of papers that were destroyed. */
+export const destroyed = (act: 'papers.destroyed' | 'papers.expired', papers: readonly Disposed[]): JournalEvent => ({
   act,
   subjects: [...papers.map(({ id }) => id), ...new Set(papers.map(({ homeId }) => homeId))],
   detail: { count: papers },
 });
 
-async function destroy(tx: Tx, papers: readonly Disposed[], personId: string | null): Promise<void> {
+/** Destroys papers that lie in the disposal tray. The transaction has locked the content; none of them is under a hold. */
+export async function destroy(tx: Tx, papers: readonly Disposed[], personId: string | null): Promise<void> {
   const ids = papers.map(({ id }) => id);
   const homes = await tx
     .select({ id: place.id, name: fullName })
@@ -64,6 +80,10 @@ async function destroy(tx: Tx, papers: readonly Disposed[], personId: string | n
       destroyedBy: personId,
     })),
   );
+  await tx
+    .update(disposalRunItem)
+    .set({ state: 'destroyed', destroyedAt: now() })
+    .where(and(idIn(disposalRunItem.documentId, ids), eq(disposalRunItem.state, 'disposed')));
   // With them goes all that refers to them: versions, filings, labels, notes, changes that could be undone.
   await tx.delete(document).where(idIn(document.id, ids));
   await removeUnneeded(
@@ -72,12 +92,15 @@ async function destroy(tx: Tx, papers: readonly Disposed[], personId: string | n
   );
 }
 
+/** Whether a disposal by the schedule put a paper into the tray: those are destroyed in closed places too. */
+const isInRun = sql`exists (select from ${disposalRunItem} where ${disposalRunItem.documentId} = ${document.id} and ${disposalRunItem.state} = 'disposed')`;
+
 /** How many papers the worker destroys in one transaction: others wait for it. */
 const atATime = 200;
 
 /**
  * Destroys the papers whose days in the disposal tray are over, as the library's settings say. Those in closed or locked places
- * wait until these move again. Returns how many.
+ * wait until these move again, those under a hold until it is lifted. Returns how many.
  */
 export async function destroyExpired(): Promise<number> {
   let total = 0;
@@ -103,7 +126,14 @@ async function expiredPapers(tx: Tx): Promise<Disposed[]> {
     .select({ id: document.id, title: document.title, homeId: document.homeId })
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
-    .where(and(lte(document.disposedAt, before), not(paperIsStill('amend'))))
+    .where(
+      and(
+        lte(document.disposedAt, before),
+        or(not(paperIsStill('amend')), isInRun),
+        not(document.locked),
+        not(await paperIsHeld(tx)),
+      ),
+    )
     .orderBy(asc(document.id))
     .limit(atATime)
     .for('update', { of: document });

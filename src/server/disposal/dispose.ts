@@ -1,11 +1,11 @@
-import { and, isNotNull } from 'drizzle-orm';
+import { and, eq, isNotNull } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import { mayHoldPapers } from '@/core/tree/placeKind';
 import { acts } from '../acts/operation';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
 import { idIn } from '../db/idIn';
-import { document } from '../db/schema';
+import { disposalRunItem, document } from '../db/schema';
 import { rehome } from '../documents/amend';
 import type { Actor } from '../gate/actor';
 import { papersFor, placeFor } from '../gate/held';
@@ -36,6 +36,10 @@ export const putBackPapers = acts('papers.putBack', [], async (tx, actor, { docu
   if (target && !mayHoldPapers(target.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
   if (!target) for (const homeId of homes) await placeFor(tx, actor, homeId, 'amend');
   await tx.update(document).set({ disposedAt: null, disposedBy: null }).where(idIn(document.id, ids));
+  await tx
+    .update(disposalRunItem)
+    .set({ state: 'putBack' })
+    .where(and(idIn(disposalRunItem.documentId, ids), eq(disposalRunItem.state, 'disposed')));
   const result = { restored: ids.length };
   if (!target)
     return { entry: { act: 'papers.putBack', subjects: [...ids, ...homes], detail: { count: papers } }, result };

@@ -7,6 +7,7 @@ import { db } from '../db/client';
 import { escapeLike } from '../db/like';
 import { document, library, person, place } from '../db/schema';
 import { paperIsDisposed, placeIsStill } from '../gate/visible';
+import { paperIsHeld } from '../holds/held';
 import { fullName } from '../known/places';
 
 const orders: Readonly<Record<TrayOrder, SQL>> = {
@@ -26,6 +27,7 @@ export const disposedPapers = asks('papers.disposed', async (actor, { words, ord
     return sql`(${document.searchKey} like ${like} or ${place.searchKey} like ${like} or ${person.searchKey} like ${like})`;
   };
   const asked = searchKey(words).split(' ').filter(Boolean);
+  const held = await paperIsHeld(db());
   const where = and(paperIsDisposed(actor), ...asked.map(isAsked));
   const from = () =>
     db()
@@ -40,6 +42,7 @@ export const disposedPapers = asks('papers.disposed', async (actor, { words, ord
         disposedBy: sql<string>`coalesce(${person.name}, '')`,
         closed: sql<boolean>`${placeIsStill('add')}`,
         locked: sql<boolean>`${placeIsStill('amend')}`,
+        held: sql<boolean>`${held}`,
         mayDestroy: sql<boolean>`${paperIsDisposed(actor, 'manage')}`,
       })
       .from(document)
@@ -54,13 +57,13 @@ export const disposedPapers = asks('papers.disposed', async (actor, { words, ord
       .leftJoin(person, eq(person.id, document.disposedBy))
       .where(where),
   ]);
-  const papers = rows.map(({ disposedAt, closed, locked, ...row }): DisposedPaper => {
+  const papers = rows.map(({ disposedAt, closed, locked, held, ...row }): DisposedPaper => {
     const at = disposedAt ?? new Date(0);
     return {
       ...row,
       disposedAt: at.toISOString(),
       dueAt: dueAt(at, trayDays, since),
-      still: closed ? 'closedPlace' : locked ? 'lockedPlace' : null,
+      still: closed ? 'closedPlace' : locked ? 'lockedPlace' : held ? 'held' : null,
     };
   });
   return { papers, total: counted?.total ?? 0, trayDays };

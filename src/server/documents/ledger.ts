@@ -20,6 +20,7 @@ import { document, documentLabel, label, look, person, place, reading, version }
 import { standId, standName, standsIn } from '../known/standing';
 import { builtInSql, changerName, isSqlProperty } from '../conditions/builtIns';
 import { momentNow } from '../conditions/moment';
+import { owedForLists } from '../owed/papers';
 import { columnKey, meetsAll, type Moment } from '../conditions/where';
 
 /** What reading found in papers' current versions. The caller's select has passed the gate. */
@@ -56,18 +57,25 @@ interface NamedPapers {
   readonly names: Readonly<Record<string, string>>;
 }
 
-type SelectedRow = Omit<PaperRow, 'filedAt' | 'changedAt' | 'fixed'> & {
+type SelectedRow = Omit<PaperRow, 'filedAt' | 'changedAt' | 'fixed' | 'owed'> & {
   filedAt: Date;
   changedAt: Date;
   fixedValues: Values;
 };
 
-const asRow = <T extends SelectedRow>({ fixedValues, ...row }: T) => ({
-  ...row,
-  fixed: Object.keys(fixedValues),
-  filedAt: row.filedAt.toISOString(),
-  changedAt: row.changedAt.toISOString(),
-});
+const asRows = async <T extends SelectedRow>(rows: readonly T[]) => {
+  const owedTo = await owedForLists(
+    db(),
+    rows.map(({ id }) => id),
+  );
+  return rows.map(({ fixedValues, ...row }) => ({
+    ...row,
+    fixed: Object.keys(fixedValues),
+    filedAt: row.filedAt.toISOString(),
+    changedAt: row.changedAt.toISOString(),
+    owed: owedTo(row.id),
+  }));
+};
 
 /** The end of a page of results: the last row's sort key, title and id. */
 const cursorSchema = z.tuple([z.string(), z.string(), z.uuid()]);
@@ -135,11 +143,7 @@ export async function ledgerPage(actor: Actor, input: LedgerQuestion): Promise<L
     input.after === null ? ledgerTotals(shown) : null,
   ]);
   const last = rows.length === input.limit ? rows.at(-1) : undefined;
-  const told = await toldValues(
-    db(),
-    actor,
-    rows.map(({ key: _key, ...row }) => asRow(row)),
-  );
+  const told = await toldValues(db(), actor, await asRows(rows.map(({ key: _key, ...row }) => row)));
   return { ...told, next: last ? JSON.stringify([last.key, last.title, last.id]) : null, totals };
 }
 
@@ -185,7 +189,7 @@ async function namedPapers(actor: Actor, which: SQL, most: number): Promise<Name
     .where(and(paperAllows(actor, 'see'), which))
     .orderBy(sql`${document.changedAt} desc, ${document.id}`)
     .limit(most);
-  return toldValues(db(), actor, rows.map(asRow));
+  return toldValues(db(), actor, await asRows(rows));
 }
 
 /** The forty most recently changed papers that the caller may see. */

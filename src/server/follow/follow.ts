@@ -3,7 +3,7 @@ import { followKinds, mostFollowed, type Followed } from '@/core/follow/contract
 import type { ReadInputOf } from '@/core/contract';
 import type { NewsLine } from '@/core/desk/news';
 import { Refusal, refuse } from '@/core/errors/refusal';
-import { findsIn } from '@/core/views/conditions';
+import { needsTally } from '@/core/views/conditions';
 import { actsInSteps, asks } from '../acts/operation';
 import { now } from '../base/clock';
 import { allColumns } from '../columns/read';
@@ -71,8 +71,8 @@ export const putFollow = actsInSteps('follow.put', async (actor, { on }) => {
 async function requireFollowable(actor: Actor, { kind, ref }: On): Promise<void> {
   await requireWay(actor, kind, ref);
   const [found] = kind === 'view' ? await viewsFor(actor, [ref]) : [];
-  if (found && findsIn(found.spec.conditions).length > 0)
-    refuse('invalid', 'A view that looks for words cannot be followed. Bookmark it instead.');
+  if (found && needsTally(found.spec.conditions))
+    refuse('invalid', 'A view that looks for words, reviews or retention cannot be followed. Bookmark it instead.');
 }
 
 /** Stops following something. */
@@ -107,7 +107,7 @@ async function viewConditions(actor: Actor, ids: readonly string[]): Promise<SQL
   const moment = await momentNow();
   const columns = await allColumns(db());
   return (await viewsFor(actor, ids)).flatMap(({ placeId, spec }) => {
-    if (findsIn(spec.conditions).length > 0) return [];
+    if (needsTally(spec.conditions)) return [];
     const inside = spec.below ? sql`${place.lineage} @> array[${placeId}::uuid]` : sql`${place.id} = ${placeId}::uuid`;
     try {
       return [sql`(${standsIn(actor, inside)} and ${meetsAll(actor, spec.conditions, columns, moment)})`];

@@ -4,7 +4,7 @@ import type { PlaceKind } from '@/core/tree/placeKind';
 import type { Reader } from '../db/client';
 import { idIn } from '../db/idIn';
 import { plannedOnce } from '../db/plannedOnce';
-import { document, label, person, place, term } from '../db/schema';
+import { document, label, person, place, retentionClass, term } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { labelIsKnown, paperAllows, placeIsKnown } from '../gate/visible';
 import { fullName } from './places';
@@ -16,6 +16,8 @@ export interface Wanted {
   readonly document?: Iterable<string>;
   readonly label?: Iterable<string>;
   readonly term?: Iterable<string>;
+  /** Retention classes. */
+  readonly retention?: Iterable<string>;
 }
 
 /**
@@ -48,11 +50,13 @@ export async function namesOf(
     document: papers = [],
     label: labels = [],
     term: terms = [],
+    retention: classes = [],
   } = wanted;
   const everyone = sql`true`;
   const parts = [
     ...name(person, person.name, people, everyone),
     ...name(term, term.name, terms, everyone),
+    ...name(retentionClass, retentionClass.name, classes, everyone),
     ...name(place, inFull ? fullName : place.name, places, placeIsKnown(actor)),
     ...name(document, document.title, papers, paperAllows(actor, 'see')),
     ...name(label, label.name, labels, labelIsKnown(actor)),

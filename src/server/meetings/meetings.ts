@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import { writeCalendar } from '@/core/meetings/icalendar';
+import { writeWholeDays } from '@/core/calendar/wholeDays';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
 import { acts, asks } from '../acts/operation';
@@ -62,7 +62,9 @@ export const changeMeeting = acts('meeting.change', ['tree', 'access', 'given'],
 export async function calendarOf(actor: Actor, dossierId: string): Promise<{ name: string; text: string }> {
   const { name } = await dossierFor(db(), actor, dossierId, 'see');
   const meetings = await meetingsOf(actor, { dossierId });
-  const text = writeCalendar(name, meetings, () => `${config().EMBRIN_URL}/place/${dossierId}`, now());
+  const address = `${config().EMBRIN_URL}/place/${dossierId}`;
+  const days = meetings.map(({ venue, ...meeting }) => ({ ...meeting, where: venue, address, warnDays: 0 }));
+  const text = writeWholeDays(name, 'Meetings', days, now());
   return { name, text };
 }
 

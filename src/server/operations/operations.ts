@@ -54,6 +54,21 @@ import { setSummaryTimes, summaryTimesOf } from '../follow/summary';
 import { destroyPapers } from '../disposal/destroy';
 import { disposePapers, putBackPapers } from '../disposal/dispose';
 import { disposedPapers } from '../disposal/list';
+import { doReview, reviewOf, setOwnCycle, takeBackReview } from '../reviews/paper';
+import { removeReviewRule, reviewRules, setReviewRule } from '../reviews/rules';
+import { reviewsOfMine } from '../reviews/mine';
+import { extendHold, holdsOf, liftHold, listHolds, placeHold, releaseFromHold } from '../holds/holds';
+import {
+  foreseeSchedule,
+  giveClass,
+  keepingOf,
+  putClass,
+  removeClass,
+  retentionClasses,
+  takeClassAway,
+  takeScheduleIn,
+} from '../retention/classes';
+import { abandonRun, approveRun, destroyRun, leaveOut, listRuns, openRun, prepareRun } from '../retention/runs';
 import { notCopiable } from '../documents/content';
 import { actablePapers } from '../documents/actable';
 import { copyPapers, forecastCopy, takeNewer } from '../documents/copy';
@@ -254,6 +269,35 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'papers.copy': copyPapers,
   'papers.copyForecast': forecastCopy,
   'papers.crossFile': crossFile,
+  'hold.extend': extendHold,
+  'hold.lift': liftHold,
+  'hold.place': placeHold,
+  'hold.release': releaseFromHold,
+  'holds.list': listHolds,
+  'holds.of': holdsOf,
+  'retention.classes': retentionClasses,
+  'retention.foresee': foreseeSchedule,
+  'retention.give': giveClass,
+  'retention.of': keepingOf,
+  'retention.putClass': putClass,
+  'retention.removeClass': removeClass,
+  'retention.takeAway': takeClassAway,
+  'retention.takeIn': takeScheduleIn,
+  'run.abandon': abandonRun,
+  'run.approve': approveRun,
+  'run.destroy': destroyRun,
+  'run.leaveOut': leaveOut,
+  'run.open': openRun,
+  'run.prepare': prepareRun,
+  'runs.list': listRuns,
+  'review.done': doReview,
+  'review.of': reviewOf,
+  'review.setOwn': setOwnCycle,
+  'review.takeBack': takeBackReview,
+  'reviews.mine': reviewsOfMine,
+  'reviews.removeRule': removeReviewRule,
+  'reviews.rules': reviewRules,
+  'reviews.setRule': setReviewRule,
   'papers.destroy': destroyPapers,
   'papers.dispose': disposePapers,
   'papers.disposed': disposedPapers,

@@ -3,7 +3,9 @@ import type { PoolClient, QueryArrayResult } from 'pg';
 import { z } from 'zod';
 import type { Column } from '@/core/columns/model';
 import type { PlaceKind } from '@/core/tree/placeKind';
+import { owingFrom, storedOwing } from '@/core/owed/owing';
 import { ownWays, type OwnWay } from '@/core/views/own';
+import { owingText } from '../owed/read';
 import { ownPapersSql } from './own';
 import type { ViewFiling, ViewPaper, ViewPlace, ViewText, ViewWorld } from '@/core/views/question';
 
@@ -161,14 +163,27 @@ export async function papersOf(connection: Connection, ids: readonly string[]): 
 /** All places, or those that exist among some. */
 export async function placesOf(connection: Connection, ids: readonly string[] | null): Promise<ViewPlace[]> {
   const found = await rowsOf<
-    [string, string[], PlaceKind, string, number, string | null, number | null, string | null, string | null]
+    [
+      string,
+      string[],
+      PlaceKind,
+      string,
+      number,
+      string | null,
+      number | null,
+      string | null,
+      string | null,
+      number | null,
+    ]
   >(
     connection,
-    `select id::text, lineage::text[], kind, name, position, scope_id::text, filing_year, planned_key, reference
+    `select id::text, lineage::text[], kind, name, position, scope_id::text, filing_year, planned_key, reference,
+       case when closed then (select extract(epoch from max(entry.at))::float8 * 1000 from journal as entry
+         where entry.act = 'place.closed' and entry.subjects @> array[place.id]) end
      from place where $1::uuid[] is null or id = any($1::uuid[])`,
     [ids],
   );
-  return found.map(([id, lineage, kind, name, position, scopeId, filingYear, plannedKey, reference]) => ({
+  return found.map(([id, lineage, kind, name, position, scopeId, filingYear, plannedKey, reference, closedAtMs]) => ({
     id,
     lineage,
     kind,
@@ -178,6 +193,7 @@ export async function placesOf(connection: Connection, ids: readonly string[] | 
     filingYear,
     plannedKey,
     reference,
+    closedAtMs,
   }));
 }
 
@@ -194,9 +210,11 @@ export async function worldOf(connection: Connection): Promise<ViewWorld> {
   );
   const named = await rowsOf<[string, string]>(
     connection,
-    'select id::text, name from person union all select id::text, name from term union all select id::text, name from label',
+    `select id::text, name from person union all select id::text, name from term union all select id::text, name from label
+     union all select id::text, name from retention_class`,
     [],
   );
+  const [owing] = await rowsOf<[unknown]>(connection, owingText, [null]);
   const terms = await rowsOf<[string, string[]]>(
     connection,
     'select id::text, other_names from term order by position, id',
@@ -209,6 +227,7 @@ export async function worldOf(connection: Connection): Promise<ViewWorld> {
     termOrder: new Map(terms.map(([id], at) => [id, at])),
     timeZone: settings?.[0] ?? 'UTC',
     yearStartMonth: settings?.[1] ?? 1,
+    owing: owingFrom(storedOwing.parse(owing?.[0])),
   };
 }
 

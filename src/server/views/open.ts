@@ -6,14 +6,15 @@ import { filingYearLabel, type YearNaming } from '@/core/calendar/filingYear';
 import type { FoundFacts, NamedCounts, NamedGroup, Slice, ViewPage } from '@/core/views/contract';
 import { withWord } from '@/core/search/compose';
 import { readQuestion } from '@/core/search/question';
-import { conditionsIn, findsIn, isFind, type AskedFor, type Part } from '@/core/views/conditions';
+import { findsIn, needsTally, type AskedFor, type Part } from '@/core/views/conditions';
 import { isOwnWay, ownWayWords } from '@/core/views/own';
+import { isKeepingEnd, keepingEndWords } from '@/core/retention/model';
 import { periodInWords } from '@/core/calendar/period';
 import { checkConditions, propertyName, senseOf } from '@/core/views/property';
 import type { Answer, Group, PropertyCounts, Question } from '@/core/views/question';
 import type { Grouping } from '@/core/views/spec';
 import { counted } from '@/core/text/measure';
-import { namesOf } from '../known/names';
+import { namesOf, type Wanted } from '../known/names';
 import { asks } from '../acts/operation';
 import type { Actor } from '../gate/actor';
 import { referredTo } from '../columns/read';
@@ -160,8 +161,8 @@ const nothingYet: ViewPage = {
 };
 
 async function meanwhile(actor: Actor, input: ReadInputOf<'view.open'>): Promise<ViewPage> {
-  // What words find only the tally knows: until it is there nothing is shown, rather than more than the view is meant for.
-  if (conditionsIn(input.conditions).some(isFind)) return nothingYet;
+  // Until the tally is there nothing is shown of what only it knows, rather than more than the view is meant for.
+  if (needsTally(input.conditions)) return nothingYet;
   const [first] = input.sorts;
   const page = await ledgerPage(actor, {
     ...input,
@@ -248,6 +249,7 @@ async function namerFor(
     document: new Set<string>(),
     label: new Set<string>(),
     term: new Set<string>(),
+    retention: new Set<string>(),
   };
   for (const { of, keys } of wanted) {
     const kind = namedBy(of, columns);
@@ -257,8 +259,9 @@ async function namerFor(
   return (of, key) => keyInWords(of, key, columns, names, calendar);
 }
 
-function namedBy(of: string, columns: readonly Column[]): 'person' | 'place' | 'document' | 'label' | 'term' | null {
-  if (of === 'filedBy' || of === 'changedBy' || of === 'openTo') return 'person';
+function namedBy(of: string, columns: readonly Column[]): keyof Wanted | null {
+  if (of === 'filedBy' || of === 'changedBy' || of === 'openTo' || of === 'reviewer') return 'person';
+  if (of === 'keptClass') return 'retention';
   if (of === 'place' || of === 'label') return of;
   const type = columns.find((column) => column.id === of)?.type;
   if (type === 'choice' || type === 'choices') return 'term';
@@ -276,6 +279,7 @@ function keyInWords(
   const sense = senseOf(of, columns);
   if (sense === 'day' || sense === 'moment') return periodInWords(String(key), years);
   if (of === 'own') return isOwnWay(key) ? ownWayWords[key] : String(key);
+  if (of === 'keptEnd') return isKeepingEnd(key) ? keepingEndWords[key] : String(key);
   if (of === 'year') return filingYearLabel(Number(key), years);
   const column = columns.find((each) => each.id === of);
   if (namedBy(of, columns) !== null) return names[String(key)] ?? hiddenWords;

@@ -22,7 +22,11 @@ const orderWords: Readonly<Record<TrayOrder, string>> = {
   place: 'by place',
   person: 'by who disposed of them',
 };
-const stillWords = { closedPlace: 'its place is closed', lockedPlace: 'its place is locked' } as const;
+const stillWords = {
+  closedPlace: 'its place is closed',
+  lockedPlace: 'its place is locked',
+  held: 'a hold is on it',
+} as const;
 const isStillHere = ({ still }: DisposedPaper): boolean => still !== null;
 const step = 200;
 

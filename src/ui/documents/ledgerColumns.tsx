@@ -5,6 +5,10 @@ import type { PaperRow } from '@/core/documents/model';
 import { builtInProperties, insideProperties, type InsideProperty, type ListedProperty } from '@/core/views/builtIns';
 import { sizeInWords } from '@/core/text/measure';
 import { momentInWords, whenInWords } from '@/core/calendar/moment';
+import { dayAt } from '@/core/calendar/period';
+import { keptUntilInWords } from '@/core/retention/keeping';
+import { keepingEndWords } from '@/core/retention/model';
+import { DueBar } from '../kit/dueBar';
 import { Stamp } from '../kit/stamp';
 
 /** A column of the plain list. */
@@ -38,6 +42,8 @@ const moment = (at: string, { now, timeZone }: { now: string; timeZone: string }
 
 type Shown = Pick<LedgerColumn, 'width' | 'grows' | 'cell' | 'figures' | 'cutInFront' | 'needsHeading'>;
 
+const dayNumberAt = (now: string, timeZone: string): number => dayAt(Date.parse(now), timeZone);
+
 /** How the ledger draws the properties that every paper has. */
 const shown: Readonly<Record<ListedProperty, Shown>> = {
   kind: { width: 64, grows: 0, cell: (row) => <Stamp word={row.stamp} /> },
@@ -55,6 +61,32 @@ const shown: Readonly<Record<ListedProperty, Shown>> = {
   filedAt: { width: 98, grows: 0, needsHeading: true, cell: (row, around) => moment(row.filedAt, around) },
   changedBy: { width: 90, grows: 0.45, needsHeading: true, cell: (row) => row.changedBy },
   changedAt: { width: 98, grows: 0, needsHeading: true, cell: (row, around) => moment(row.changedAt, around) },
+  reviewOn: {
+    width: 118,
+    grows: 0,
+    needsHeading: true,
+    cell: ({ owed: { review } }, { now, timeZone }) =>
+      review && <DueBar {...review} today={dayNumberAt(now, timeZone)} />,
+  },
+  reviewer: {
+    width: 100,
+    grows: 0.4,
+    needsHeading: true,
+    cell: ({ owed: { review } }) => review && (review.responsible === '' ? 'the keepers' : review.responsible),
+  },
+  keptUntil: {
+    width: 106,
+    grows: 0,
+    needsHeading: true,
+    cell: ({ owed: { keeping } }) => keeping && keptUntilInWords(keeping),
+  },
+  keptClass: { width: 130, grows: 0.4, needsHeading: true, cell: ({ owed }) => owed.keeping?.className ?? '' },
+  keptEnd: {
+    width: 110,
+    grows: 0,
+    needsHeading: true,
+    cell: ({ owed }) => (owed.keeping ? keepingEndWords[owed.keeping.end] : ''),
+  },
 };
 
 /** How it draws what was found in papers. */

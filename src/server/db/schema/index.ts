@@ -48,3 +48,13 @@ export { recentSearch, searchPost, searchSegment, searchText } from './search';
 export { note, noteChange, noteWriter } from './notes';
 export { columnDef, controlledList, documentLabel, givenValue, label, term, valueBatch, valueChange } from './columns';
 export { look, tallyChange, view, viewGroup } from './views';
+export {
+  disposalRun,
+  disposalRunItem,
+  hold,
+  holdOn,
+  retentionClass,
+  retentionRule,
+  review,
+  reviewRule,
+} from './duties';

@@ -1,16 +1,18 @@
 import ICAL from 'ical.js';
-import { writeCalendar, type CalendarMeeting } from './icalendar';
+import { writeWholeDays, type WholeDay } from './wholeDays';
 
-const meeting = (day: string, more: Partial<CalendarMeeting> = {}): CalendarMeeting => ({
+const meeting = (day: string, more: Partial<WholeDay> = {}): WholeDay => ({
   id: `id-${day}`,
   day,
   title: 'Full board',
-  venue: 'Harbour office',
+  where: 'Harbour office',
+  address: 'http://127.0.0.1/place/id',
   revision: 0,
+  warnDays: 0,
   ...more,
 });
-const write = (...meetings: CalendarMeeting[]): string =>
-  writeCalendar('Full board', meetings, (id) => `http://127.0.0.1/place/${id}`, new Date('2026-07-01T12:00:00Z'));
+const write = (...meetings: WholeDay[]): string =>
+  writeWholeDays('Full board', 'Meetings', meetings, new Date('2026-07-01T12:00:00Z'));
 
 /** What another reader of RFC 5545 makes of the file: a reference library of its own. */
 function read(text: string) {
@@ -31,7 +33,7 @@ function read(text: string) {
 
 it('writes whole days that a reference reader of RFC 5545 reads back, 29 February and a year’s last day among them', () => {
   expect(
-    read(write(meeting('2026-07-14', { revision: 2 }), meeting('2028-02-29', { venue: '' }), meeting('2026-12-31'))),
+    read(write(meeting('2026-07-14', { revision: 2 }), meeting('2028-02-29', { where: '' }), meeting('2026-12-31'))),
   ).toEqual([
     {
       uid: 'id-2026-07-14@embrin',
@@ -53,4 +55,14 @@ it('keeps words with commas, semicolons, line ends and letters beyond ASCII, fol
   expect(read(text)[0]?.summary).toBe(title.trim());
   expect(text.split('\r\n').every((line) => Buffer.byteLength(line) <= 75)).toBe(true);
   expect(text.startsWith('BEGIN:VCALENDAR\r\nVERSION:2.0\r\n')).toBe(true);
+});
+
+it('announces a day with an alarm so many days before', () => {
+  const calendar = new ICAL.Component(
+    ICAL.parse(write(meeting('2026-07-14', { warnDays: 30 }), meeting('2026-07-15'))) as unknown[],
+  );
+  const alarms = calendar
+    .getAllSubcomponents('vevent')
+    .map((event) => event.getAllSubcomponents('valarm').map((alarm) => String(alarm.getFirstPropertyValue('trigger'))));
+  expect(alarms).toEqual([['-P30D'], []]);
 });
