@@ -12,7 +12,7 @@ import { planOf, setPlan } from '@/server/plans/plans';
 import { sayOfExpected } from '@/server/expected/says';
 import { allLists } from '@/server/columns/read';
 import { foundLibrary } from '@/server/library/found';
-import { changeGroup, createGroup, invite, join, setOutside } from '@/server/people/people';
+import { changeGroup, createGroup, invite, join, setKeeper, setOutside } from '@/server/people/people';
 import { createFolder, createSeries } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
 import { openYear } from '@/server/years/years';
@@ -20,11 +20,12 @@ import { openPlace } from '@/server/places/open';
 import { readDay } from '@/core/calendar/typedDay';
 import { librarySettings } from '@/server/library/settings';
 import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoColumns } from './describe';
+import { layDuties } from './duties';
 import { fileBuffer } from './file';
 import { committees, detailsFor, filingYears, governing, seriesPlans, works } from './layout';
 import { writeNotes } from './notes';
 import { formsFolder, makers, planPapers, tenantForms, type PaperPlan } from './papers';
-import { colleagues, demoPassword, groups, keeper, outsiders } from './people';
+import { colleagues, demoPassword, groups, keeper, outsiders, secondKeeper } from './people';
 import { Chance } from '../core/chance/chance';
 import { someone, type People, type Places } from './named';
 import { addMess } from './mess';
@@ -92,6 +93,11 @@ export async function buildDemo(
   await atMoment(storyEnds, () => layPlans(maren, places, columns));
   say('Filing plans are kept to');
   await atMoment(storyEnds, () => addMess(people, places, filed, make));
+  if (!asText) {
+    const terms = await termsByName();
+    await atMoment(storyEnds, () => layDuties(people, places, columns, (name) => someone(terms, name), storyEnds));
+    say('Reviews and retention are laid down');
+  }
   if (!asText) await atMoment(storyEnds, () => writeNotes(people, places));
   return { papers: plans.length };
 }
@@ -127,6 +133,9 @@ async function addPeople(): Promise<People> {
     const [joined] = await db().select({ id: person.id }).from(person).where(eq(person.email, email));
     if (joined) people.set(name, { personId: joined.id, name, email, keeper: false });
   }
+  const second = someone(people, secondKeeper);
+  await setKeeper(maren, { personId: second.personId, keeper: true });
+  people.set(secondKeeper, { ...second, keeper: true });
   for (const name of outsiders) await setOutside(maren, { personId: someone(people, name).personId, outside: true });
   for (const { name, members } of groups) {
     const { id } = await createGroup(maren, { name });
@@ -266,11 +275,12 @@ function meetingDayOf(name: string, startYear: number): string | null {
   return Number(read.value.slice(5, 7)) < 4 ? read.value.replace(/^\d{4}/u, String(startYear + 1)) : read.value;
 }
 
+const termsByName = async (): Promise<ReadonlyMap<string, string>> =>
+  new Map((await allLists(db())).flatMap((list) => list.terms.map((term) => [term.name, term.id] as const)));
+
 /** Plans for what grew by hand in the first years: what is there already becomes the plan's. */
 async function layPlans(maren: Actor, places: Places, columns: DemoColumns): Promise<void> {
-  const terms = new Map(
-    (await allLists(db())).flatMap((list) => list.terms.map((term) => [term.name, term.id] as const)),
-  );
+  const terms = await termsByName();
   const names = { column: (name: string) => someone(columns, name), term: (name: string) => someone(terms, name) };
   for (const plan of seriesPlans) {
     const seriesId = someone(places, plan.series);

@@ -5,6 +5,7 @@
  */
 import { writeFile } from 'node:fs/promises';
 import { disconnect } from '@/server/db/client';
+import { stopTally } from '@/server/tally/host';
 import { stopQueue } from '@/server/jobs/queue';
 import { isFounded } from '@/server/library/found';
 import { buildDemo } from './build';
@@ -25,5 +26,6 @@ if (!(words.includes('--only-if-empty') && (await isFounded()))) {
     await writeFile(signIns, `  Sign in as (password for all: ${demoPassword})\n${lines.join('\n')}\n\n`);
   }
 }
+await stopTally();
 await stopQueue();
 await disconnect();

@@ -24,7 +24,15 @@ export const colleagues = [
   },
   { name: 'Anaïs O’Dowd', email: 'anais@saltmarrow.example', role: 'works engineer: contributor to Works' },
   { name: 'Jory Penhale', email: 'jory@saltmarrow.example', role: 'newly joined: nothing is open to him yet' },
+  {
+    name: 'Isolde Carew',
+    email: 'isolde@saltmarrow.example',
+    role: 'deputy secretary, a second keeper: approves disposals',
+  },
 ] as const;
+
+/** The colleague who is a keeper as well: disposals take two. */
+export const secondKeeper = 'Isolde Carew';
 
 /** Those who do not belong to the Trust. */
 export const outsiders: readonly string[] = ['Sunniva Dale'];

@@ -38,14 +38,6 @@ async function toMeeting(): Promise<void> {
   await browser.get('heading', /Jul meeting/u);
 }
 
-async function makeOutsideLink(): Promise<void> {
-  await toLedger('Suppliers');
-  await browser.click('button', 'View');
-  await browser.click('menuitem', 'Outside link to this view…');
-  await browser.click('button', 'Make the link');
-  await browser.get('textbox', 'Link');
-}
-
 /** Opens a paper that the find field finds, the first for which that holds. */
 async function toPaper(words: string, holds: (paper: PaperDocket) => boolean): Promise<PaperDocket> {
   const ask = <T>(operation: string, input: object) =>
@@ -91,6 +83,18 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.click('checkbox', 'Berth tenants');
     await browser.seesText(/papers ·/u);
   },
+  duties: async () => {
+    await browser.goTo(`${base}/duties`);
+    await browser.seesText(/d past/u);
+    const [row] = await browser.all('row', /Expenses policy/u);
+    await row?.click();
+    await browser.seesText('Every 2 years, by Maren Tolliver');
+  },
+  disposal: async () => {
+    await browser.goTo(`${base}/retention?show=disposals`);
+    await browser.click('button', /Disposal of 20 Nov/u);
+    await browser.seesText('under the hold “Ombudsman inquiry”');
+  },
   health: async () => {
     await browser.goTo(`${base}/health`);
     await browser.click('button', /Papers with the same content/u);
@@ -114,13 +118,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.click('button', 'This place');
     await browser.click('menuitem', 'Filing plan…');
     await browser.seesText('dossiers are as the plan says');
-  },
-  'outside-links': async () => {
-    await browser.goTo(`${base}/links`);
-    await browser.seesText(/None yet|made by/u);
-    if ((await browser.text()).includes('None yet')) await makeOutsideLink();
-    await browser.goTo(`${base}/links`);
-    await browser.get('region', 'Open');
   },
   ledger: async () => {
     await toMeeting();
@@ -173,17 +170,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.goTo(`${base}/people`);
     await browser.click('link', 'Who sees what');
     await browser.seesText('stands alone');
-  },
-  'see-as': async () => {
-    await browser.goTo(`${base}/people`);
-    await browser.click('button', 'See the library as Finance & audit committee');
-    await browser.seesText('You see the library as');
-    await tabTo('Board & committees');
-    await browser.click('link', /Finance & audit/u);
-    await browser.seesText('You may see and take copies');
-    await browser.seesText('Gives its papers');
-    await browser.showDocket();
-    await browser.seesText('made the dossier');
   },
   columns: async () => {
     await tabTo('Board & committees');

@@ -11,6 +11,7 @@ import { addTerm, createList, listOf } from '@/server/columns/lists';
 import { setValues } from '@/server/columns/setValues';
 import { movePapers } from '@/server/documents/amend';
 import { putFollow } from '@/server/follow/follow';
+import { sendSummaries, setSummaryTimes } from '@/server/follow/summary';
 import type { Actor } from '@/server/gate/actor';
 import { journalOf } from '@/server/journal/read';
 import { setActive } from '@/server/people/people';
@@ -21,6 +22,7 @@ import { removeReviewRule, reviewRules, setReviewRule } from '@/server/reviews/r
 import { setStandstill } from '@/server/standstill/standstill';
 import { openView } from '@/server/views/open';
 import { saveView } from '@/server/views/saved';
+import { mailsTo } from '../mails';
 import { dropLibrary, type furnished, newcomer, plainQuestion, refusedAs, sharedLibrary } from '../library';
 
 let keeper: Actor;
@@ -299,6 +301,27 @@ describe('all reviews', () => {
     const page = await inView(keeper, [{ of: 'reviewer', anyOf: [officer.personId] }]);
     expect(page.rows.length).toBeGreaterThan(0);
     await setActive(keeper, { personId: officer.personId, active: true });
+  });
+
+  it('are in the summary by mail on the day they are announced and on the day they are due, and on no other', async () => {
+    const folder = (await createFolder(keeper, { parentId: home.year.id, name: 'Told by mail' })).id;
+    await paperOn('2031-05-10', null, folder);
+    const told = await newcomer(keeper, 'To Ld');
+    await openTo(reader, officer, told);
+    await rule(folder, null, { rhythm: { everyMonths: 12 }, warnDays: 10, responsibleId: told.personId });
+    await at('2032-04-01', () => setSummaryTimes(told, { times: { every: 'daily', hour: 8, weekday: 1 } }));
+    const sentOn = async (day: string): Promise<number> => {
+      await at(day, sendSummaries);
+      return (await mailsTo(told.email)).filter((mail) => mail.includes('/stop/')).length;
+    };
+    expect(await sentOn('2032-04-29')).toBe(0);
+    expect(await sentOn('2032-04-30')).toBe(1);
+    expect(await sentOn('2032-05-01')).toBe(1);
+    expect(await sentOn('2032-05-10')).toBe(2);
+    expect(await sentOn('2032-05-11')).toBe(2);
+    const [first = ''] = (await mailsTo(told.email)).filter((mail) => mail.includes('/stop/'));
+    expect(first).toContain('in 10 d');
+    expect(first).toContain('Told by mail');
   });
 
   it('cannot be followed as a view: the worker does not know them', async () => {

@@ -1,4 +1,7 @@
-import { RRule } from 'rrule';
+import * as rrule from 'rrule';
+
+/** Node sees a CommonJS module, whose names are those of its default export; bundlers see the names themselves. */
+const { RRule } = 'RRule' in rrule ? rrule : (rrule as { readonly default: typeof rrule }).default;
 
 /** A monthly recurrence: "every second month on the third Tuesday". Days are ISO 8601; both ends are included. */
 export interface Recurrence {

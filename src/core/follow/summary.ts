@@ -1,6 +1,9 @@
 import { TZDate } from '@date-fns/tz';
 import { format } from 'date-fns';
+import { dayNumber } from '../calendar/period';
 import type { NewsLine } from '../desk/news';
+import type { AwaitedReview } from '../reviews/contract';
+import { dueInWords } from '../reviews/standing';
 import { counted } from '../text/measure';
 
 /** How often someone is told by mail of what they follow. */
@@ -31,3 +34,12 @@ export function lineInWords({ by, verb, count, papers, placeName }: NewsLine): s
   const [paper] = papers;
   return `${by} ${verb} ${count === 1 && paper ? `“${paper.title}”` : counted(count, 'paper')} in ${placeName}`;
 }
+
+/** A review that waits for someone, in a mail: "Expenses policy, in Policies: 31 d past". */
+export const reviewInWords = ({
+  title,
+  placeName,
+  due,
+  today,
+}: Pick<AwaitedReview, 'title' | 'placeName' | 'due' | 'today'>): string =>
+  `${title}, in ${placeName}: ${dueInWords(dayNumber(due) ?? 0, dayNumber(today) ?? 0)}`;

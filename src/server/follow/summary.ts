@@ -1,6 +1,6 @@
 import { createHmac, timingSafeEqual } from 'node:crypto';
 import { and, eq, sql } from 'drizzle-orm';
-import { dueDay, lineInWords } from '@/core/follow/summary';
+import { dueDay, lineInWords, reviewInWords } from '@/core/follow/summary';
 import { refuse } from '@/core/errors/refusal';
 import { actsInSteps, asks } from '../acts/operation';
 import { now } from '../base/clock';
@@ -12,6 +12,7 @@ import { ownOf } from '../gate/visible';
 import { librarySettings } from '../library/settings';
 import { logFault } from '../log/fault';
 import { sendMail } from '../mail/outbox';
+import { announcedReviews, reviewsFor, type AnnouncedReview } from '../reviews/mine';
 import { newsSince } from './follow';
 
 /** When the caller is told by mail of what they follow; null: not at all. */
@@ -70,12 +71,15 @@ export async function sendSummaries(): Promise<number> {
     .innerJoin(person, and(eq(person.id, followMail.personId), eq(person.active, true)));
   if (rows.length === 0) return 0;
   const { timeZone, name: libraryName } = await librarySettings();
+  // Looked for once for all, and only where somebody is told.
+  let announced: ReturnType<typeof announcedReviews> | null = null;
   let sent = 0;
   for (const { every, hour, weekday, sentDay, since, ...actor } of rows) {
     const day = dueDay({ every, hour, weekday }, sentDay, now(), timeZone);
     if (day === null || !(await claim(actor.personId, day))) continue;
     // One whose mail fails keeps nobody else from theirs.
-    const isSent = await tell(actor, since, libraryName).catch((error: unknown) => {
+    announced ??= announcedReviews();
+    const isSent = await tell(actor, since, libraryName, await announced).catch((error: unknown) => {
       logFault(error, { where: 'summary' });
       return false;
     });
@@ -84,23 +88,48 @@ export async function sendSummaries(): Promise<number> {
   return sent;
 }
 
-/** Tells one person what is new since a moment, if anything is. */
-async function tell(actor: Actor, since: Date, libraryName: string): Promise<boolean> {
+/** Tells one person what is new since a moment and which reviews wait for them, if anything is new of either. */
+async function tell(
+  actor: Actor,
+  since: Date,
+  libraryName: string,
+  announced: readonly AnnouncedReview[],
+): Promise<boolean> {
   const until = now();
   const news = await newsSince(actor, since);
-  if (news.length > 0)
+  const reviews = await reviewsFor(actor, announced);
+  const before = since.toISOString().slice(0, 10);
+  // A review is new on the day on which it is announced, and again on the day on which it is due.
+  const isNew = reviews.some(({ announcedOn, due, today }) => announcedOn > before || (due > before && due <= today));
+  const { EMBRIN_URL } = config();
+  if (news.length > 0 || isNew)
     await sendMail({
       to: { name: actor.name, address: actor.email },
-      subject: `New in what you follow: ${libraryName}`,
+      subject: `${news.length > 0 ? 'New in what you follow' : 'Reviews that wait for you'}: ${libraryName}`,
       text: [
-        news.map((line) => `- ${lineInWords(line)}\n  ${config().EMBRIN_URL}/place/${line.placeId}`).join('\n'),
-        `All of it: ${config().EMBRIN_URL}/desk`,
-        `Stop these mails: ${config().EMBRIN_URL}/stop/${actor.personId}/${stopMark(actor.personId)}`,
+        ...(news.length === 0
+          ? []
+          : [news.map((line) => `- ${lineInWords(line)}\n  ${EMBRIN_URL}/place/${line.placeId}`).join('\n')]),
+        ...(reviews.length === 0
+          ? []
+          : [
+              [
+                'Reviews that wait for you:',
+                ...reviews
+                  .slice(0, mostReviews)
+                  .map((each) => `- ${reviewInWords(each)}\n  ${EMBRIN_URL}/paper/${each.documentId}`),
+              ].join('\n'),
+            ]),
+        `All of it: ${EMBRIN_URL}/desk`,
+        `Stop these mails: ${EMBRIN_URL}/stop/${actor.personId}/${stopMark(actor.personId)}`,
       ].join('\n\n'),
     });
   await writableDb().update(followMail).set({ since: until }).where(eq(followMail.personId, actor.personId));
-  return news.length > 0;
+  return news.length > 0 || isNew;
 }
+
+/** So many reviews are named in a mail. */
+const mostReviews = 20;
 
 async function claim(personId: string, day: string): Promise<boolean> {
   const claimed = await writableDb()

@@ -27,7 +27,9 @@ export async function owedOf(
   reader: Reader,
   ids: readonly string[],
 ): Promise<{ readonly today: DayNumber; readonly owes: ReadonlyMap<string, Owes> }> {
-  const [owing, calendar] = await Promise.all([owingOf(reader, ids), libraryCalendar(reader)]);
+  // One after the other: within an act both run on one connection.
+  const owing = await owingOf(reader, ids);
+  const calendar = await libraryCalendar(reader);
   const today = dayAt(now().getTime(), calendar.timeZone);
   if (ids.length === 0 || isEmpty(owing)) return { today, owes: new Map() };
   const rows = await reader

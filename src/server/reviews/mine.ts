@@ -101,18 +101,19 @@ export async function calendarOfReviews(actor: Actor): Promise<string> {
   return writeWholeDays('Reviews', 'Reviews', days, now());
 }
 
+/** A review that is announced, due or past, of whoever answers for it. Days are ISO 8601. */
+export interface AnnouncedReview {
+  readonly documentId: string;
+  /** Null: the keepers. */
+  readonly responsibleId: string | null;
+  readonly announcedOn: string;
+}
+
 /**
  * Everybody's reviews that are announced, due or past, for the summaries by mail. By SQL alone, as the worker has no tally:
  * every paper of a place with a rule is looked at.
  */
-export async function announcedReviews(): Promise<
-  readonly {
-    readonly documentId: string;
-    readonly responsibleId: string | null;
-    readonly due: string;
-    readonly announcedOn: string;
-  }[]
-> {
+export async function announcedReviews(): Promise<readonly AnnouncedReview[]> {
   const rows = await db()
     .select({ id: document.id })
     .from(document)
@@ -126,7 +127,7 @@ export async function announcedReviews(): Promise<
         ),
       ),
     );
-  const announced = [];
+  const announced: AnnouncedReview[] = [];
   const atATime = 5000;
   for (let from = 0; from < rows.length; from += atATime) {
     const { today, owes } = await owedOf(
@@ -137,13 +138,21 @@ export async function announcedReviews(): Promise<
       if (cycle === null || review === null) continue;
       const on = review.due - cycle.cycle.warnDays;
       if (on <= today)
-        announced.push({
-          documentId,
-          responsibleId: cycle.cycle.responsibleId,
-          due: isoDay(review.due),
-          announcedOn: isoDay(on),
-        });
+        announced.push({ documentId, responsibleId: cycle.cycle.responsibleId, announcedOn: isoDay(on) });
     }
   }
   return announced;
+}
+
+/** Those among announced reviews that wait for somebody, as far as they may see the papers, soonest first. */
+export async function reviewsFor(
+  actor: Actor,
+  announced: readonly AnnouncedReview[],
+): Promise<readonly (AwaitedReview & Pick<AnnouncedReview, 'announcedOn'>)[]> {
+  const theirs = announced.filter(
+    ({ responsibleId }) => responsibleId === actor.personId || (responsibleId === null && actor.keeper),
+  );
+  const onDay = new Map(theirs.map(({ documentId, announcedOn }) => [documentId, announcedOn]));
+  const reviews = await awaited(actor, [...onDay.keys()]);
+  return reviews.map((review) => ({ ...review, announcedOn: onDay.get(review.documentId) ?? review.due }));
 }

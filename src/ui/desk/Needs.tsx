@@ -1,7 +1,9 @@
 'use client';
 
 import { dayInWords } from '@/core/calendar/moment';
+import { dayNumber } from '@/core/calendar/period';
 import { writeDay } from '@/core/calendar/typedDay';
+import { dueInWords, stateOfReview } from '@/core/reviews/standing';
 import type { OutputOf } from '@/core/contract';
 import { counted } from '@/core/text/measure';
 import { Link } from '../kit/link';
@@ -12,20 +14,27 @@ import { BlockSheet, DeskBlock } from './Block';
 import type { Frame } from './blockWords';
 
 const mostGaps = 3;
+const mostReviews = 3;
+
+const stateClass = (due: string, warnDays: number, today: string): string =>
+  stateOfReview({ due: dayNumber(due) ?? 0 }, warnDays, dayNumber(today) ?? 0) === 'comingUp'
+    ? 'text-soft'
+    : 'text-ember-ink';
 
 /** What waits for the person: papers that are missing in what they answer for, and values missing in what they filed. */
 export function Needs({ frame }: { readonly frame: Frame }) {
   const { me, now, timeZone, seenBy } = useSurroundings();
   const gaps = useAsk('gaps.of', { placeId: null }, { untilCounted: true });
   const { data: lacking } = useAsk('desk.lacking', {});
+  const { data: reviews } = useAsk('reviews.mine', {});
   const all = gaps.data?.gaps ?? [];
   const mine = all.filter(({ isMine }) => isMine);
   const { data: backups } = useAsk('backups.made', {}, { enabled: me.keeper && seenBy === null });
   const backup = backups ? backupWords(backups, now, timeZone) : null;
   // A keeper answers for what nobody answers for.
   const nobodys = me.keeper ? all.filter(({ officer }) => officer === null).length : 0;
-  if (mine.length === 0 && nobodys === 0 && backup === null && (lacking ?? []).length === 0)
-    return gaps.data?.state === 'counted' && lacking ? (
+  if (mine.length === 0 && nobodys === 0 && backup === null && [...(lacking ?? []), ...(reviews ?? [])].length === 0)
+    return gaps.data?.state === 'counted' && lacking && reviews ? (
       <DeskBlock {...frame}>
         <BlockSheet>
           <p className="px-3 py-2 text-soft">Nothing waits for you.</p>
@@ -41,6 +50,26 @@ export function Needs({ frame }: { readonly frame: Frame }) {
             <li className={line}>
               <Link href="/backups" className="text-ember-ink hover:underline">
                 {backup}
+              </Link>
+            </li>
+          )}
+          {reviews?.slice(0, mostReviews).map(({ documentId, title, placeName, due, warnDays, today }) => (
+            <li key={documentId} className={line}>
+              <span className="min-w-0 flex-1 truncate">
+                <Link href={`/paper/${documentId}`} className="font-medium hover:underline">
+                  {title}
+                </Link>{' '}
+                comes up for review, in {placeName}
+              </span>
+              <span className={`shrink-0 text-sm ${stateClass(due, warnDays, today)}`}>
+                {dueInWords(dayNumber(due) ?? 0, dayNumber(today) ?? 0)}
+              </span>
+            </li>
+          ))}
+          {(reviews ?? []).length > mostReviews && (
+            <li className={line}>
+              <Link href="/duties?view=my-reviews" className="text-brine-ink hover:underline">
+                {counted((reviews ?? []).length - mostReviews, 'more review', 'more reviews')}
               </Link>
             </li>
           )}

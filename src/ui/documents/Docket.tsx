@@ -21,6 +21,9 @@ import { useSurroundings } from '../surroundings/Surroundings';
 import { OpenAsNoteDialog } from '../notes/OpenAsNoteDialog';
 import { useFollow } from '../follow/useFollow';
 import { useBookmarkable } from '../bookmarks/useBookmarks';
+import { HoldDialog } from '../holds/HoldDialog';
+import { KeepingPart } from '../retention/KeepingPart';
+import { ReviewPart } from '../reviews/ReviewPart';
 import { CopyDialog } from './CopyDialog';
 import { CoverDialog } from './CoverDialog';
 import { CrossFileDialog } from './CrossFileDialog';
@@ -81,7 +84,9 @@ const section = 'border-t border-line px-4 py-3';
 
 function Shown({ paper }: { readonly paper: PaperDocket }) {
   const around = useSurroundings();
-  const [dialog, setDialog] = useState<'move' | 'file' | 'copy' | 'access' | 'link' | 'cover' | 'note' | null>(null);
+  const [dialog, setDialog] = useState<'move' | 'file' | 'copy' | 'access' | 'link' | 'cover' | 'note' | 'hold' | null>(
+    null,
+  );
   const [renaming, setRenaming] = useState(false);
   const rename = useAct('paper.rename');
   const acts = usePaperActs();
@@ -146,6 +151,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
             : { label: 'Lock against change', act: () => lock(true) },
         ]
       : []),
+    ...(around.me.keeper && around.seenBy === null ? [{ label: 'Hold…', act: () => setDialog('hold') }] : []),
     ...(may.has('amend')
       ? [{ label: 'Dispose of', keys: 'Del', act: () => void acts.dispose([paper]), apart: true }]
       : []),
@@ -244,6 +250,14 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
           {paper.labels.length === 0 ? 'Put a label on it' : 'Change'}
         </Button>
       </div>
+      <div className={section}>
+        <Heading>Review</Heading>
+        <ReviewPart paper={{ id: paper.id, title: paper.title, versionNumber: paper.versions[0]?.number ?? 1 }} />
+      </div>
+      <div className={section}>
+        <Heading>Kept</Heading>
+        <KeepingPart documentId={paper.id} />
+      </div>
       <dl className={`${section} grid grid-cols-[84px_minmax(0,1fr)] gap-y-1`}>
         {facts.map(([name, value]) => (
           <div key={name} className="contents">
@@ -299,6 +313,13 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
         <CrossFileDialog papers={[paper]} mayOpen={may.has('manage')} onClose={() => setDialog(null)} />
       )}
       {dialog === 'copy' && <CopyDialog papers={[paper]} onClose={() => setDialog(null)} />}
+      {dialog === 'hold' && (
+        <HoldDialog
+          on={{ placeIds: [], documentIds: [paper.id], views: [] }}
+          what={`“${paper.title}”`}
+          onClose={() => setDialog(null)}
+        />
+      )}
       {dialog === 'cover' && <CoverDialog paper={paper} onClose={() => setDialog(null)} />}
       {dialog === 'note' && <OpenAsNoteDialog paper={paper} onClose={() => setDialog(null)} />}
       {dialog === 'link' && (

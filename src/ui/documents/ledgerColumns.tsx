@@ -62,7 +62,7 @@ const shown: Readonly<Record<ListedProperty, Shown>> = {
   changedBy: { width: 90, grows: 0.45, needsHeading: true, cell: (row) => row.changedBy },
   changedAt: { width: 98, grows: 0, needsHeading: true, cell: (row, around) => moment(row.changedAt, around) },
   reviewOn: {
-    width: 118,
+    width: 138,
     grows: 0,
     needsHeading: true,
     cell: ({ owed: { review } }, { now, timeZone }) =>

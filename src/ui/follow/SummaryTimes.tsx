@@ -47,6 +47,7 @@ export function SummaryTimes() {
       )}
       <ChoiceField
         label="A summary by mail"
+        help="What is new in what you follow, and the reviews that wait for you."
         value={times?.every ?? ''}
         onChange={(event) => {
           const every = summaryEvery.find((each) => each === event.target.value);

@@ -27,6 +27,8 @@ import { stepAddress } from '../layout/addresses';
 import { useFollow } from '../follow/useFollow';
 import { ExportDialog } from '../exports/ExportDialog';
 import { useBookmarkable } from '../bookmarks/useBookmarks';
+import { HoldDialog } from '../holds/HoldDialog';
+import { PlaceReviewsDialog } from '../reviews/PlaceReviewsDialog';
 import { PlaceDialogs, type PlaceDialogKind } from './PlaceDialogs';
 import { StandstillDialog } from './StandstillDialog';
 
@@ -75,6 +77,8 @@ export function PlaceStrip({
     | 'note'
     | 'export'
     | 'link'
+    | 'reviews'
+    | 'hold'
     | null
   >(null);
   const { place } = page;
@@ -138,7 +142,9 @@ export function PlaceStrip({
     { label: 'Columns…', act: () => router.push(`/columns/${place.id}`) },
     { label: 'Values as a table…', act: () => setDialog('table') },
     ...(may.has('manage') ? [{ label: 'Who can open it…', act: () => setDialog('access') }] : []),
+    ...(place.bareStep ? [] : [{ label: 'Reviews…', act: () => setDialog('reviews') }]),
     ...(may.has('manage') ? [{ label: 'Close or lock…', act: () => setDialog('still') }] : []),
+    ...(me.keeper && seenBy === null ? [{ label: 'Hold…', act: () => setDialog('hold') }] : []),
     ...(may.has('manage') && !isYear
       ? [{ label: 'Remove, if empty…', act: () => setDialog('remove'), apart: true }]
       : []),
@@ -211,6 +217,16 @@ export function PlaceStrip({
           ))}
         </p>
       )}
+      {dialog === 'reviews' && (
+        <PlaceReviewsDialog place={place} mayAdd={may.has('manage')} onClose={() => setDialog(null)} />
+      )}
+      {dialog === 'hold' && (
+        <HoldDialog
+          on={{ placeIds: [place.id], documentIds: [], views: [] }}
+          what={`“${place.name}”`}
+          onClose={() => setDialog(null)}
+        />
+      )}
       {dialog === 'link' && <NewLinkDialog place={place} onClose={() => setDialog(null)} />}
       {dialog === 'export' && (
         <ExportDialog
@@ -240,6 +256,8 @@ export function PlaceStrip({
         dialog !== 'note' &&
         dialog !== 'export' &&
         dialog !== 'link' &&
+        dialog !== 'reviews' &&
+        dialog !== 'hold' &&
         dialog !== 'table' && <PlaceDialogs kind={dialog} page={page} onClose={() => setDialog(null)} />
       )}
     </div>

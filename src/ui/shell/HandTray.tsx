@@ -14,6 +14,7 @@ import { usePaperActs } from '../documents/usePaperActs';
 import { MovePapersDialog } from '../documents/MovePapersDialog';
 import { LabelPanel } from '../labels/LabelPanel';
 import { ExportDialog } from '../exports/ExportDialog';
+import { HoldDialog } from '../holds/HoldDialog';
 import { HandPanel } from './HandPanel';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { useHand, useLabelPanel } from '../hand/HandProvider';
@@ -21,10 +22,10 @@ import { useHand, useLabelPanel } from '../hand/HandProvider';
 /** The tray along the bottom: what is in hand, and what can be done with it. */
 export function HandTray() {
   const { held, putAllDown, putDown } = useHand();
-  const { seenBy } = useSurroundings();
+  const { me, seenBy } = useSurroundings();
   const { dispose } = usePaperActs();
   const [dialog, setDialog] = useState<
-    'list' | 'move' | 'file' | 'copy' | 'lock' | 'export' | 'print' | 'dispose' | null
+    'list' | 'move' | 'file' | 'copy' | 'lock' | 'export' | 'print' | 'hold' | 'dispose' | null
   >(null);
   const close = () => setDialog(null);
   const isNarrow = useNarrow();
@@ -60,6 +61,7 @@ export function HandTray() {
     { label: 'Lock…', act: () => setDialog('lock') },
     { label: 'Print…', act: () => setDialog('print') },
     ...(seenBy === null ? [{ label: 'Export…', act: () => setDialog('export') }] : []),
+    ...(me.keeper && seenBy === null ? [{ label: 'Hold…', act: () => setDialog('hold') }] : []),
     {
       label: several ? 'Dispose of…' : 'Dispose of',
       act: () => (several ? setDialog('dispose') : void dispose(papers).then((done) => done && putDown(ids))),
@@ -91,6 +93,13 @@ export function HandTray() {
       )}
       <HandPanel open={dialog === 'list'} onClose={close} />
       {dialog === 'export' && <ExportDialog title="Export what is in hand" papers={papers} onClose={close} />}
+      {dialog === 'hold' && (
+        <HoldDialog
+          on={{ placeIds: [], documentIds: ids.slice(0, 5000), views: [] }}
+          what={counted(Math.min(ids.length, 5000), 'paper')}
+          onClose={close}
+        />
+      )}
       {dialog === 'print' && <PrintDialog papers={papers} onClose={close} />}
       {dialog === 'file' && <CrossFileDialog papers={papers} mayOpen onClose={close} />}
       {dialog === 'copy' && <CopyDialog papers={papers} onClose={close} />}

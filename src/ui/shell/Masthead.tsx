@@ -60,6 +60,7 @@ export function Masthead() {
         look="mast"
         label="Library"
         acts={[
+          { label: 'Duties', act: () => router.push('/duties') },
           { label: 'Gaps', act: () => router.push('/gaps') },
           { label: 'Across dossiers', act: () => router.push('/across') },
           { label: 'Disposal tray', act: () => router.push('/tray') },
@@ -68,6 +69,7 @@ export function Masthead() {
             ? [
                 { label: 'Columns of the library', act: () => router.push(`/columns/${library.rootId}`), apart: true },
                 { label: 'Controlled lists', act: () => router.push('/lists') },
+                { label: 'Retention', act: () => router.push('/retention') },
                 { label: 'Reading', act: () => router.push('/reading') },
                 { label: 'Journal', act: () => router.push('/journal') },
                 { label: 'Health', act: () => router.push('/health') },

@@ -5,6 +5,7 @@ import type { ViewsAt } from '@/core/views/contract';
 import type { SavedView } from '@/core/views/saved';
 import type { ViewSpec } from '@/core/views/spec';
 import type { useLedgerColumns } from '../documents/useLedgerColumns';
+import { HoldDialog } from '../holds/HoldDialog';
 import { OutsideLinkDialog } from '../links/OutsideLinkDialog';
 import { ArrangeDialog } from './ArrangeDialog';
 import { ColumnsDialog } from './ColumnsDialog';
@@ -58,6 +59,29 @@ export function ViewDialogs({
             },
           }}
           name={saved?.name ?? placeName}
+          onClose={onClose}
+        />
+      )}
+      {dialog === 'hold' && (
+        <HoldDialog
+          on={{
+            placeIds: [],
+            documentIds: [],
+            views: [
+              {
+                placeId,
+                below: spec.below,
+                conditions: [
+                  ...spec.conditions,
+                  ...(filter.trim() === ''
+                    ? []
+                    : [{ of: 'title' as const, text: 'contains' as const, words: filter.trim() }]),
+                ],
+                name: saved?.name ?? placeName,
+              },
+            ],
+          }}
+          what={`what “${saved?.name ?? placeName}” shows`}
           onClose={onClose}
         />
       )}

@@ -44,6 +44,8 @@ interface Props {
   readonly plainView: ViewSpec;
   /** Views that are always there. */
   readonly readyViews?: readonly SavedView[];
+  /** Which of those opens by itself; then they are all: the views that people saved there are of another page. */
+  readonly opensReady?: string;
   /** A page of the place's own that stands before its views. */
   readonly front?: FrontTab | undefined;
   readonly places: readonly PlaceRow[];
@@ -72,8 +74,14 @@ export function ViewRoom(props: Props) {
   const { placeId, placeName, seriesId, mayAmend, readyViews = noViews } = props;
   const { library } = useSurroundings();
   const at = useAsk('views.at', { placeId });
-  const views = useMemo(() => [...(at.data?.views ?? []), ...readyViews], [at.data, readyViews]);
-  const viewState = useViewState(views, at.data?.opensId ?? null, props.plainView, props.front?.opens);
+  const savedHere = props.opensReady === undefined ? at.data : undefined;
+  const views = useMemo(() => [...(savedHere?.views ?? []), ...readyViews], [savedHere, readyViews]);
+  const viewState = useViewState(
+    views,
+    savedHere?.opensId ?? props.opensReady ?? null,
+    props.plainView,
+    props.front?.opens,
+  );
   const { state, setState, spec, setSpec, saved } = viewState;
   const { paper: cursor, filter } = state;
   const { columns: inForce, lexicons } = useColumns(placeId);

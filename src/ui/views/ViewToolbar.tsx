@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import type { Column } from '@/core/columns/model';
 import type { NamedGroup } from '@/core/views/contract';
 import { pathsFrom } from '@/core/views/display';
-import { findsIn } from '@/core/views/conditions';
+import { findsIn, needsTally } from '@/core/views/conditions';
 import { propertyName } from '@/core/views/property';
 import type { SavedView } from '@/core/views/saved';
 import type { Layout, Sort } from '@/core/views/spec';
@@ -15,6 +15,7 @@ import { useBookmarks } from '../bookmarks/useBookmarks';
 import { Menu, type MenuAct } from '../kit/menu';
 import { say } from '../kit/notice';
 import { useAct } from '../server/useCall';
+import { useSurroundings } from '../surroundings/Surroundings';
 import { groupable, groupingBy } from './ArrangeDialog';
 import { downloadView } from './downloadView';
 import type { ViewState } from './useViewState';
@@ -30,7 +31,7 @@ const orders: readonly { readonly label: string; readonly sorts: readonly Sort[]
 ];
 
 /** Which dialog of a view is open. */
-export type ViewDialogKind = 'arrange' | 'columns' | 'cross' | 'save' | 'change' | 'link';
+export type ViewDialogKind = 'arrange' | 'columns' | 'cross' | 'save' | 'change' | 'link' | 'hold';
 
 interface Props {
   readonly placeId: string;
@@ -58,6 +59,7 @@ export function ViewToolbar(props: Props) {
   const { placeId, placeName, plainWords, views, readyViews, viewState, columns, shown, groups } = props;
   const { onFolded, chart, onChart, onDialog, mayManage, editing, onEdit } = props;
   const router = useRouter();
+  const { me, seenBy } = useSurroundings();
   const bookmarks = useBookmarks();
   const following = useFollow('view', viewState.saved?.id ?? '', viewState.saved?.name ?? '');
   const removeView = useAct('view.remove');
@@ -123,6 +125,9 @@ export function ViewToolbar(props: Props) {
       apart: true,
     },
     ...(mayManage ? [{ label: 'Outside link to this view…', act: () => onDialog('link') }] : []),
+    ...(me.keeper && seenBy === null && !needsTally(spec.conditions)
+      ? [{ label: 'Hold what it shows…', act: () => onDialog('hold') }]
+      : []),
     {
       label: 'Print the list…',
       act: () => window.open(`/print/${placeId}${window.location.search}`, '_blank', 'noopener'),

@@ -1,0 +1,135 @@
+'use client';
+
+import { useMemo } from 'react';
+import type { SavedView } from '@/core/views/saved';
+import { plainView, type ViewSpec } from '@/core/views/spec';
+import { Waiting } from '../forms/Waiting';
+import { useAsk } from '../server/useCall';
+import { useSurroundings } from '../surroundings/Surroundings';
+import { ViewRoom } from '../views/ViewRoom';
+import { MonthsAhead } from './MonthsAhead';
+
+const reviews: ViewSpec = {
+  ...plainView,
+  below: true,
+  conditions: [{ of: 'reviewOn', filled: true }],
+  groupings: [{ of: 'reviewOn', by: 'month', order: 'own', direction: 'up' }],
+  sorts: [{ of: 'reviewOn', direction: 'up' }],
+  columns: ['reviewOn', 'place', 'reviewer'],
+};
+const keeping: ViewSpec = {
+  ...plainView,
+  below: true,
+  groupings: [{ of: 'keptClass', by: 'value', order: 'own', direction: 'up' }],
+  sorts: [{ of: 'keptUntil', direction: 'up' }],
+  columns: ['keptUntil', 'place', 'keptEnd'],
+};
+const all: ViewSpec = { ...plainView, below: true, columns: ['place', 'reviewOn', 'keptUntil', 'keptEnd'] };
+const nothingFixed: ReadonlySet<string> = new Set();
+
+/** The views of duties that are always there. @param isKeeper who is shown how long papers are kept as well */
+function readyViews(placeId: string, isKeeper: boolean): SavedView[] {
+  const ready = (id: string, name: string, purpose: string, spec: ViewSpec): SavedView => ({
+    id,
+    placeId,
+    placeName: 'the whole library',
+    name,
+    purpose,
+    audience: 'all',
+    groupIds: [],
+    spec,
+    opensHere: false,
+    ownerName: '',
+    revision: 0,
+    mayChange: false,
+    others: 0,
+  });
+  const past = { of: 'reviewOn', span: { is: 'before-today' } } as const;
+  const ofReviews = [
+    ready('reviews', 'Reviews', 'When papers are reviewed, month by month:', reviews),
+    ready('my-reviews', 'Mine', 'Reviews that you answer for, soonest first:', {
+      ...reviews,
+      conditions: [{ of: 'reviewer', who: ['me'] }],
+    }),
+    ready('past-reviews', 'Past', 'What should have been reviewed by now, longest past first:', {
+      ...reviews,
+      conditions: [past],
+      groupings: [],
+    }),
+  ];
+  if (!isKeeper) return ofReviews;
+  return [
+    ...ofReviews,
+    ready('kept-over', 'Time is over', 'What was kept as long as it has to be, by class:', {
+      ...keeping,
+      conditions: [{ of: 'keptUntil', span: { is: 'before-today' } }],
+    }),
+    ready('kept-ending', 'Ends soon', 'What need not be kept any more within a year:', {
+      ...keeping,
+      conditions: [{ of: 'keptUntil', span: { next: 1, unit: 'year' } }],
+      groupings: [{ of: 'keptUntil', by: 'month', order: 'own', direction: 'up' }],
+    }),
+    ready(
+      'kept-unknown',
+      'Without a starting date',
+      'What is kept because the day is missing from which it would be counted:',
+      {
+        ...keeping,
+        conditions: [
+          { of: 'keptUntil', filled: false },
+          { of: 'keptEnd', anyOf: ['destroy', 'look', 'handOver'] },
+        ],
+      },
+    ),
+  ];
+}
+
+/** What papers are owed, as views of the whole library: reviews by month and person, and for keepers how long they are kept. */
+export function DutiesPage() {
+  const { library, me, seenBy } = useSurroundings();
+  const placeId = library.rootId;
+  const isKeeper = me.keeper && seenBy === null;
+  const { data: series, error } = useAsk('places.series', {});
+  const ready = useMemo(() => readyViews(placeId, isKeeper), [placeId, isKeeper]);
+  const empty = (
+    <p className="grid flex-1 place-items-center bg-sheet p-8 text-soft">
+      {series?.length === 0
+        ? 'Nothing is open to you yet.'
+        : 'Nothing is owed. A place says how often its papers are reviewed: choose “Reviews…” in its menu.'}
+    </p>
+  );
+  if (!series && !error) return <Waiting what="the duties" error={null} />;
+  // Someone to whom nothing is open may not know of the library's own place: nothing is asked of it for them.
+  if (series?.length === 0 || error)
+    return (
+      <main id="main" className="flex min-w-0 flex-1 flex-col">
+        {empty}
+      </main>
+    );
+  return (
+    <div className="relative flex min-h-0 min-w-0 flex-1">
+      <ViewRoom
+        placeId={placeId}
+        placeName="the whole library"
+        seriesId={placeId}
+        plainWords="All papers"
+        plainView={all}
+        readyViews={ready}
+        opensReady="reviews"
+        places={[]}
+        mayAmend={false}
+        fixedHere={nothingFixed}
+        where={<MonthsAhead isKeeper={isKeeper} />}
+        strip={
+          <div className="border-b border-line bg-sheet px-4 pt-3 pb-2">
+            <h1 className="font-condensed text-xl leading-tight">Duties</h1>
+            <p className="mt-0.5 text-sm text-soft">What papers are owed, as far as they are open to you</p>
+          </div>
+        }
+        notices={null}
+        placeDocket={<p className="p-4 text-soft">Select a paper to see what it is owed, and to note a review.</p>}
+        empty={empty}
+      />
+    </div>
+  );
+}
