@@ -22,22 +22,6 @@ const tabTo = async (series: string): Promise<void> => {
   await browser.get('heading', series);
 };
 
-/** The papers of a series, behind its rack. */
-const toLedger = async (series: string): Promise<void> => {
-  await tabTo(series);
-  await browser.click('tab', 'All papers here');
-};
-
-async function toMeeting(): Promise<void> {
-  await tabTo('Board & committees');
-  await browser.click('link', /Finance & audit/u);
-  await browser.get('heading', 'Finance & audit');
-  await browser.click('button', '2026–27');
-  await browser.get('heading', '2026–27');
-  await browser.click('link', /Jul meeting/u);
-  await browser.get('heading', /Jul meeting/u);
-}
-
 /** Opens a paper that the find field finds, the first for which that holds. */
 async function toPaper(words: string, holds: (paper: PaperDocket) => boolean): Promise<PaperDocket> {
   const ask = <T>(operation: string, input: object) =>

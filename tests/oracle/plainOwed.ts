@@ -1,6 +1,6 @@
 /** What one paper is owed, by the plainest way there is: every rule looked at for every paper. */
 import { dayAt, dayNumber, isoDay } from '@/core/calendar/period';
-import { keptBy } from '@/core/retention/keeping';
+import { keepingCalendar, keptBy } from '@/core/retention/keeping';
 import { nextReview } from '@/core/reviews/cycle';
 import type { ReviewCycle } from '@/core/reviews/model';
 import type { Rule } from '@/core/rules/rules';
@@ -56,7 +56,9 @@ export function plainlyOwed(
       return typeof value === 'string' ? dayNumber(value) : null;
     },
   };
-  const speaking = nearest([...schedule.values()].flat()).map(({ says }) => keptBy(says, facts, world.yearStartMonth));
+  const speaking = nearest([...schedule.values()].flat()).map(({ says }) =>
+    keptBy(says, facts, keepingCalendar(world.yearStartMonth)),
+  );
   const forGood = speaking.find(({ by }) => by.end === 'keep');
   const unknown = speaking.find(({ until }) => until === null);
   const last = speaking.reduce<(typeof speaking)[number] | undefined>(

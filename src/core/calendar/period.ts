@@ -99,9 +99,9 @@ export function filingYearOfDay(day: DayNumber, yearStartMonth: number): number 
 
 /** The first and the last day of a filing year. */
 export function filingYearSpanDays(startYear: number, yearStartMonth: number): { from: DayNumber; to: DayNumber } {
-  const first = (year: number): DayNumber => Math.floor(Date.UTC(year, yearStartMonth - 1, 1) / dayMs);
-  return { from: first(startYear), to: first(startYear + 1) - 1 };
+  return { from: firstDay(startYear, yearStartMonth), to: firstDay(startYear + 1, yearStartMonth) - 1 };
 }
+const firstDay = (year: number, month: number): DayNumber => Math.floor(Date.UTC(year, month - 1, 1) / dayMs);
 const filingYearDays = (startYear: number, { yearStartMonth }: Pick<Looking, 'yearStartMonth'>): Days =>
   filingYearSpanDays(startYear, yearStartMonth);
 

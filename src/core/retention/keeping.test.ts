@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { dayNumber, isoDay, type DayNumber } from '../calendar/period';
-import { keptBy, longest, standingOf, type KeepingFacts } from './keeping';
+import { keepingCalendar, keptBy, longest, standingOf, type KeepingFacts } from './keeping';
 import type { RetentionClass } from './model';
 
 const day = (iso: string): DayNumber => dayNumber(iso) as DayNumber;
@@ -21,9 +21,9 @@ const facts = (part: Partial<KeepingFacts> = {}): KeepingFacts => ({
   filingYear: null,
   ...part,
 });
-const april = 4;
-const until = (by: RetentionClass, of: KeepingFacts, yearStartMonth = april) => {
-  const kept = keptBy(by, of, yearStartMonth);
+const april = keepingCalendar(4);
+const until = (by: RetentionClass, of: KeepingFacts, calendar = april) => {
+  const kept = keptBy(by, of, calendar);
   return kept.until === null ? null : isoDay(kept.until);
 };
 
@@ -76,7 +76,9 @@ describe('statutory periods, worked by hand', () => {
   });
 
   it('payroll of the tax year that ends in April, in a library whose years are those of the calendar', () => {
-    expect(until(made({ start: 'yearEnd', months: 36 }), facts({ filed: day('2024-02-01') }), 1)).toBe('2027-12-31');
+    expect(until(made({ start: 'yearEnd', months: 36 }), facts({ filed: day('2024-02-01') }), keepingCalendar(1))).toBe(
+      '2027-12-31',
+    );
   });
 });
 

@@ -1,4 +1,5 @@
 import { filingYearOfDay, filingYearSpanDays, laterDay, type DayNumber } from '../calendar/period';
+import { remembered } from '../collections/remembered';
 import { writeDay } from '../calendar/typedDay';
 import type { KeepingEnd, RetentionClass } from './model';
 
@@ -13,11 +14,39 @@ export interface KeepingFacts {
   readonly filingYear: number | null;
 }
 
+/** The calendar by which papers are kept. */
+export interface KeepingCalendar {
+  /** The month in which filing years start, 1 to 12. */
+  readonly yearStartMonth: number;
+  /** So many months after a day, on the last day of a month that lacks the day. */
+  readonly later: (day: DayNumber, months: number) => DayNumber;
+  /** The last day of a filing year, by the calendar year in which it starts. */
+  readonly yearEnd: (startYear: number) => DayNumber;
+}
+
+/** More than the longest time in months, so that day and months make one number. */
+const monthsBase = 4096;
+
+/**
+ * The calendar of a library. It remembers what it worked out, for the duration of one task: of a million papers the days and
+ * the times are few.
+ */
+export function keepingCalendar(yearStartMonth: number): KeepingCalendar {
+  const known = remembered((key: number) =>
+    laterDay(Math.floor(key / monthsBase), key - Math.floor(key / monthsBase) * monthsBase, 'month'),
+  );
+  return {
+    yearStartMonth,
+    later: (day, months) => known(day * monthsBase + months),
+    yearEnd: remembered((startYear: number) => filingYearSpanDays(startYear, yearStartMonth).to),
+  };
+}
+
 /** The day from which a class counts for a paper; null where there is none. */
 export function startOf(
   { start, columnId }: RetentionClass,
   facts: KeepingFacts,
-  yearStartMonth: number,
+  { yearStartMonth, yearEnd }: KeepingCalendar,
 ): DayNumber | null {
   switch (start) {
     case 'filed':
@@ -27,7 +56,7 @@ export function startOf(
     case 'closed':
       return facts.closed;
     case 'yearEnd':
-      return filingYearSpanDays(facts.filingYear ?? filingYearOfDay(facts.filed, yearStartMonth), yearStartMonth).to;
+      return yearEnd(facts.filingYear ?? filingYearOfDay(facts.filed, yearStartMonth));
   }
 }
 
@@ -42,11 +71,17 @@ export interface Kept {
   readonly until: DayNumber | null;
 }
 
-/** How long a paper is kept by a class, from the facts. Nothing is guessed: without a start there is no end. */
-export function keptBy(by: RetentionClass, facts: KeepingFacts, yearStartMonth: number): Kept {
-  const start = startOf(by, facts, yearStartMonth);
-  const until = isForGood(by) || start === null || by.months === null ? null : laterDay(start, by.months, 'month');
-  return { by, start, until };
+/** The last day by a class, from the facts; Infinity for good. Null without a start: nothing is guessed. */
+function lastDay(by: RetentionClass, facts: KeepingFacts, calendar: KeepingCalendar): number | null {
+  if (isForGood(by)) return Infinity;
+  const start = startOf(by, facts, calendar);
+  return start === null || by.months === null ? null : calendar.later(start, by.months);
+}
+
+/** How long a paper is kept by a class, from the facts. */
+export function keptBy(by: RetentionClass, facts: KeepingFacts, calendar: KeepingCalendar): Kept {
+  const until = lastDay(by, facts, calendar);
+  return { by, start: startOf(by, facts, calendar), until: until === Infinity ? null : until };
 }
 
 const isForGood = ({ end }: RetentionClass): boolean => end === 'keep';
@@ -61,9 +96,6 @@ export function standingOf({ by, until }: Kept, today: DayNumber): KeepingStandi
   if (until === null) return 'noStart';
   return today > until ? 'over' : 'running';
 }
-
-/** The rank of an outcome: for good, then what is not known, then the later day. */
-const rank = ({ by, until }: Kept): number => (isForGood(by) ? Infinity : (until ?? Number.MAX_SAFE_INTEGER));
 
 /** What the classes that speak of a paper come to. */
 export interface Keeping {
@@ -82,16 +114,18 @@ export interface Keeping {
 export function longest(
   classes: readonly RetentionClass[],
   facts: KeepingFacts,
-  yearStartMonth: number,
+  calendar: KeepingCalendar,
 ): Keeping | null {
-  let best: { at: number; kept: Kept } | null = null;
-  for (let at = 0; at < classes.length; at += 1) {
-    const kept = keptBy(classes[at] as RetentionClass, facts, yearStartMonth);
-    if (best === null || rank(kept) > rank(best.kept)) best = { at, kept };
+  let [at, rank] = [-1, -Infinity];
+  for (let index = 0; index < classes.length; index += 1) {
+    // For good, then what is not known, then the later day. Numbers alone: this runs over a million papers.
+    const until = lastDay(classes[index] as RetentionClass, facts, calendar) ?? Number.MAX_SAFE_INTEGER;
+    if (until > rank) [at, rank] = [index, until];
   }
-  if (best === null) return null;
-  const { end } = best.kept.by;
-  return { ...best, end: end !== 'keep' && classes.some((each) => each.end === 'handOver') ? 'handOver' : end };
+  const by = classes[at];
+  if (by === undefined) return null;
+  const isHandedOver = by.end !== 'keep' && classes.some((each) => each.end === 'handOver');
+  return { at, kept: keptBy(by, facts, calendar), end: isHandedOver ? 'handOver' : by.end };
 }
 
 /** Until when a paper is kept, as lists say it: a day, `for good`, or that it has no start. `until`: ISO 8601. */

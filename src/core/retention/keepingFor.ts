@@ -1,6 +1,6 @@
 import type { Values } from '../columns/model';
 import { isOfType, rulesAt, type Broader, type Rule } from '../rules/rules';
-import { longest, type Keeping, type KeepingFacts } from './keeping';
+import { longest, type Keeping, type KeepingCalendar, type KeepingFacts } from './keeping';
 import type { RetentionClass } from './model';
 
 /** The classes that places give to their papers, by place. */
@@ -23,8 +23,8 @@ export function keepingFor(
   {
     schedule,
     broader,
-    yearStartMonth,
-  }: { readonly schedule: Schedule; readonly broader: Broader; readonly yearStartMonth: number },
+    calendar,
+  }: { readonly schedule: Schedule; readonly broader: Broader; readonly calendar: KeepingCalendar },
 ): FoundKeeping | null {
   const rules = rulesAt(schedule, paper.lineage).filter(
     ({ ofType }) => ofType === null || isOfType(paper.values[ofType.columnId], ofType, broader),
@@ -32,7 +32,7 @@ export function keepingFor(
   const found = longest(
     rules.map(({ says }) => says),
     facts,
-    yearStartMonth,
+    calendar,
   );
   if (found === null) return null;
   return { ...found, rule: rules[found.at] as Rule<RetentionClass>, others: rules.toSpliced(found.at, 1) };

@@ -151,13 +151,13 @@ export class Scan {
       case 'changedAt':
         return { kind: 'day', days: tally.changedDays, instants: tally.changedAtMs };
       case 'reviewOn':
-        return { kind: 'day', days: owedIn(tally).reviewOn, instants: null };
+        return { kind: 'day', days: owedIn(tally).reviewOn.days, instants: null };
       case 'reviewer': {
         const { reviewers } = owedIn(tally);
         return this.#coded(reviewers, this.#byName(reviewers.dictionary));
       }
       case 'keptUntil':
-        return { kind: 'day', days: owedIn(tally).keptUntil, instants: null };
+        return { kind: 'day', days: owedIn(tally).keptUntil.days, instants: null };
       case 'keptClass': {
         const { classes } = owedIn(tally);
         return this.#coded(classes, this.#byName(classes.dictionary));

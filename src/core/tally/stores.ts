@@ -103,6 +103,12 @@ export class DayStore {
     this.days = grown(this.days, row + 1);
     this.days[row] = typeof value === 'string' ? this.#numberOf(value) : noDay;
   }
+
+  /** The same for a day by its number. */
+  put(row: number, day: number): void {
+    this.days = grown(this.days, row + 1);
+    this.days[row] = day;
+  }
 }
 
 /** Whether there is a text; long texts themselves stay in the database. */

@@ -34,6 +34,8 @@ type Apart = Pick<ViewPaper, 'scopeId' | 'filings'>;
 const nowhere = -1;
 /** For how many places the set of places below is cached. */
 const mostKept = 64;
+/** How many rows are noted one by one as changed. */
+const mostTouched = 50_000;
 const dayMs = 86_400_000;
 
 /**
@@ -80,6 +82,9 @@ export class Tally {
   /** Changes whenever anything does, and whenever a place is added, removed or changed. */
   version = 0;
   placesVersion = 0;
+  /** Rows whose papers were put in or removed, in order, since the log was last begun: for what is worked out row by row. */
+  touched: number[] = [];
+  touchedEpoch = 0;
   readonly placeCodes = new Map<string, number>();
   #treeOrder: ReadonlyMap<string, number> | null = null;
 
@@ -163,6 +168,15 @@ export class Tally {
     for (const paper of papers) this.#put(paper);
   }
 
+  #touch(row: number): void {
+    // A longer log would cost more than to work everything out anew.
+    if (this.touched.length >= mostTouched) {
+      this.touched = [];
+      this.touchedEpoch += 1;
+    }
+    this.touched.push(row);
+  }
+
   #put(paper: ViewPaper): void {
     const home = this.placeCodes.get(paper.homeId);
     if (home === undefined) throw new Error(`The paper ${paper.id} lives in a place that was never put in`);
@@ -177,6 +191,7 @@ export class Tally {
       this.titleRanks.remove(row);
       this.#setTitle(row, paper.title);
     }
+    this.#touch(row);
     this.#grow(row + 1);
     this.homes[row] = home;
     const isApart = paper.scopeId !== null || paper.filings.length > 0;
@@ -241,6 +256,7 @@ export class Tally {
     for (const id of ids) {
       const row = this.ids.rowOf(id);
       if (row === nowhere) continue;
+      this.#touch(row);
       this.ids.delete(id);
       this.titleRanks.remove(row);
       this.homes[row] = nowhere;

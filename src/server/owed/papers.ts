@@ -4,7 +4,7 @@ import type { Values } from '@/core/columns/model';
 import type { PaperOwed } from '@/core/documents/model';
 import type { Owing } from '@/core/owed/owing';
 import { keepingFor, type FoundKeeping } from '@/core/retention/keepingFor';
-import { standingOf } from '@/core/retention/keeping';
+import { keepingCalendar, standingOf } from '@/core/retention/keeping';
 import { cycleFor, type FoundCycle } from '@/core/reviews/cycleFor';
 import { nextReview, type NextReview } from '@/core/reviews/cycle';
 import { now } from '../base/clock';
@@ -47,6 +47,7 @@ export async function owedOf(
     .from(document)
     .innerJoin(place, eq(place.id, document.homeId))
     .where(idIn(document.id, ids));
+  const counted = keepingCalendar(calendar.yearStartMonth);
   const owes = new Map<string, Owes>();
   for (const row of rows) {
     const day = (at: Date | string) => dayAt(new Date(at).getTime(), calendar.timeZone);
@@ -59,7 +60,7 @@ export async function owedOf(
       closed: row.closedAt === null ? null : day(row.closedAt),
       dayIn: (columnId: string) => dayIn(row.values, columnId),
     };
-    const keeping = keepingFor(row, facts, { ...owing, yearStartMonth: calendar.yearStartMonth });
+    const keeping = keepingFor(row, facts, { ...owing, calendar: counted });
     if (cycle !== null || keeping !== null) owes.set(row.id, { cycle, review, keeping });
   }
   return { today, owes };
