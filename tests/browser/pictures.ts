@@ -22,6 +22,16 @@ const tabTo = async (series: string): Promise<void> => {
   await browser.get('heading', series);
 };
 
+async function toMeeting(): Promise<void> {
+  await tabTo('Board & committees');
+  await browser.click('link', /Finance & audit/u);
+  await browser.get('heading', 'Finance & audit');
+  await browser.click('button', '2026–27');
+  await browser.get('heading', '2026–27');
+  await browser.click('link', /Jul meeting/u);
+  await browser.get('heading', /Jul meeting/u);
+}
+
 /** Opens a paper that the find field finds, the first for which that holds. */
 async function toPaper(words: string, holds: (paper: PaperDocket) => boolean): Promise<PaperDocket> {
   const ask = <T>(operation: string, input: object) =>
