@@ -86,6 +86,10 @@ export async function defineColumns(
   await define(series('Suppliers'), 'Invoice number', 'text');
   await define(series('Suppliers'), 'Amount', 'amount', { currency: 'GBP' });
   await define(series('Berth tenants'), 'Tenant', 'dossier');
+  await define(series('Berth tenants'), 'Valid until', 'date', {
+    meaning: 'validUntil',
+    help: 'The last day of an insurance or a licence.',
+  });
   await define(series('Works'), 'Job', 'dossier');
   const bound = async (placeId: string, lines: Record<string, 'dossier' | 'filingYear' | 'meetingDay'>) => {
     const { place } = await openPlace(keeper, { placeId });
@@ -115,6 +119,10 @@ function cellsOf(columns: DemoColumns, { id, plan }: FiledPaper, index: number) 
     ...(index % 9 === 4 ? [] : [cell('Paper type', typeOf(title))]),
     cell('Document date', written.toISOString().slice(0, 10)),
     ...(index % 4 === 1 ? [] : [cell('Author', author)]),
+    // Of the insurances some run out early in the new year.
+    ...(/^Public liability certificate 2026/u.test(title)
+      ? [cell('Valid until', index % 3 === 0 ? '2027-01-15' : '2027-04-30')]
+      : []),
     ...(/\(draft/u.test(title) ? [cell('Status', 'Superseded')] : []),
     ...(plan.series === 'Suppliers' && title.startsWith('Invoice')
       ? [

@@ -10,6 +10,7 @@ import { atMoment } from '@/server/base/clock';
 import { inFolder } from '@/server/cage/file';
 import { defineColumn } from '@/server/columns/define';
 import { createList, listOf } from '@/server/columns/lists';
+import { mergeTerm } from '@/server/columns/mergeTerms';
 import { setValues } from '@/server/columns/setValues';
 import { db, writableDb } from '@/server/db/client';
 import { document, library, person } from '@/server/db/schema';
@@ -204,6 +205,30 @@ describe('retention classes', () => {
       ['Minutes', null],
     ]);
     await takeScheduleIn(keeper, { csv });
+  });
+
+  it('follow a term that is merged into another', async () => {
+    const { id: listId } = await createList(keeper, { name: 'Other types', terms: ['Bill', 'Invoice'] });
+    const [bill = '', into = ''] = (await listOf(keeper, listId)).terms.map(({ id }) => id);
+    const { id: otherColumn } = await defineColumn(keeper, {
+      ...plainFields,
+      placeId: home.dossier.id,
+      name: 'Other type',
+      type: 'choice',
+      listId,
+    });
+    const classId = await made({ name: 'Bills', months: 600 });
+    await giveClass(keeper, { classId, placeId: home.dossier.id, ofType: { columnId: otherColumn, termId: bill } });
+    const id = await paperOn('2020-01-01');
+    await setValues(keeper, { documentIds: [id], values: { [otherColumn]: bill } });
+    await mergeTerm(keeper, { termId: bill, intoId: into });
+    expect(await keepingOf(keeper, { documentId: id })).toMatchObject({
+      className: 'Bills',
+      givenBy: { typeName: 'Other type Invoice' },
+    });
+    await takeClassAway(keeper, {
+      ruleId: (await retentionClasses(keeper)).find((row) => row.id === classId)?.rules[0]?.id ?? '',
+    });
   });
 
   it('count from the closing of the dossier, and from the end of the filing year', async () => {
@@ -416,8 +441,8 @@ describe('a disposal by the schedule', () => {
     expect(run).toMatchObject({ state: 'ended', counts: { destroyed: 2, held: 1 } });
     const certificate = await docketOf(keeper, { documentId: run?.certificateId ?? '' });
     expect(certificate).toMatchObject({ stamp: 'PDF', homeId: office });
-    await inFolder(async (at_) => {
-      const file = path.join(at_, 'certificate.pdf');
+    await inFolder(async (folderPath) => {
+      const file = path.join(folderPath, 'certificate.pdf');
       await writeFile(file, await bytesOf(keeper, certificate.id));
       const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
       expect(text).toContain('Certificate of destruction');
@@ -490,6 +515,13 @@ describe('a disposal by the schedule', () => {
     expect(await refusedAs(abandonRun(reader, { runId, revision: 0 }))).toBe('not-allowed');
     await abandonRun(keeper, { runId, revision: 0 });
     expect(await refusedAs(approveRun(other, { runId, revision: 1 }))).toBe('conflict');
+    // Of two who prepare at once one has the papers.
+    const both = await Promise.allSettled(
+      [keeper, other].map((who) => prepareRun(who, { classIds: [classId], placeId: office, note: '' })),
+    );
+    const done = both.flatMap((each) => (each.status === 'fulfilled' ? [each.value.runId] : []));
+    expect(done).toHaveLength(1);
+    await abandonRun(keeper, { runId: done[0] ?? '', revision: 0 });
     const again = await prepareRun(other, { classIds: [classId], placeId: office, note: '' });
     expect(
       (await openRun(other, { runId: again.runId, states: [], most: 100 })).items.map((item) => item.documentId),

@@ -312,14 +312,14 @@ describe('all reviews', () => {
     await at('2032-04-01', () => setSummaryTimes(told, { times: { every: 'daily', hour: 8, weekday: 1 } }));
     const sentOn = async (day: string): Promise<number> => {
       await at(day, sendSummaries);
-      return (await mailsTo(told.email)).filter((mail) => mail.includes('/stop/')).length;
+      return (await mailsTo(told.email)).filter((mail) => mail.includes(`/stop/${told.personId}/`)).length;
     };
     expect(await sentOn('2032-04-29')).toBe(0);
     expect(await sentOn('2032-04-30')).toBe(1);
     expect(await sentOn('2032-05-01')).toBe(1);
     expect(await sentOn('2032-05-10')).toBe(2);
     expect(await sentOn('2032-05-11')).toBe(2);
-    const [first = ''] = (await mailsTo(told.email)).filter((mail) => mail.includes('/stop/'));
+    const [first = ''] = (await mailsTo(told.email)).filter((mail) => mail.includes(`/stop/${told.personId}/`));
     expect(first).toContain('in 10 d');
     expect(first).toContain('Told by mail');
   });

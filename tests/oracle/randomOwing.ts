@@ -11,6 +11,9 @@ import type { OfType, Rule } from '@/core/rules/rules';
 import type { ViewPlace } from '@/core/views/question';
 import { id, kinds } from './awkward';
 
+/** The names of the classes, by id. */
+export const classNames = Array.from({ length: 5 }, (_, at) => [id(kinds.retention, at), `Class ${9 - at}`] as const);
+
 interface Within {
   readonly columns: readonly Column[];
   readonly terms: readonly string[];
@@ -34,12 +37,12 @@ export function randomOwing(random: Chance, { columns, terms, people, places, pa
     warnDays: random.whole(0, 50),
     responsibleId: chance(0.7) ? random.pick(people) : null,
   });
-  const classes = Array.from({ length: 5 }, (_, at): RetentionClass => {
+  const classes = classNames.map(([classId, name]): RetentionClass => {
     const start = random.pick(keepingStarts);
     const end = random.pick(keepingEnds);
     return {
-      id: id(kinds.retention, at),
-      name: `Class ${at}`,
+      id: classId,
+      name,
       authority: '',
       start,
       columnId: start === 'column' ? random.pick(dated).id : null,

@@ -1,6 +1,6 @@
 /** Random libraries, changes of them, and random questions: small, and full of what is awkward. */
 import { Chance } from '@/core/chance/chance';
-import { columnTypes, type Column, type ColumnType, type Value } from '@/core/columns/model';
+import { columnMeanings, columnTypes, type Column, type ColumnType, type Value } from '@/core/columns/model';
 import { conditionsIn } from '@/core/views/conditions';
 import { dayAt } from '@/core/calendar/period';
 import {
@@ -14,7 +14,7 @@ import {
 import { searchKey } from '@/core/text/fold';
 import { id, kinds, labels, people, personNames, terms, texts, timeZones, titles } from './awkward';
 import type { PlainLibrary } from './naive';
-import { randomOwing } from './randomOwing';
+import { classNames, randomOwing } from './randomOwing';
 import { ownWays } from '@/core/views/own';
 
 const dayMs = 86_400_000;
@@ -45,6 +45,7 @@ export class RandomPapers {
       names: new Map([
         ...people.map((person, at) => [person, personNames[at] ?? ''] as const),
         ...terms.map((term, at) => [term, `Term ${at}`] as const),
+        ...classNames,
         ...labels.map((label, at) => [label, ['For approval', 'Audit 2', 'Audit 10', 'Mine'][at] ?? ''] as const),
       ]),
       otherNames: new Map(terms.map((term, at) => [term, [`Also ${at}`]] as const)),
@@ -125,6 +126,7 @@ export class RandomPapers {
       decimals: this.random.pick([0, 2]),
       currency: 'GBP',
       required: false,
+      meaning: type === 'date' ? this.random.pick([...columnMeanings, 'validUntil', 'validUntil']) : 'none',
       defaultValue: null,
       position: at,
       retired: at > 12,

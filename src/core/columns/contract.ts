@@ -3,7 +3,15 @@ import { act, ask } from '../operation/operation';
 import { nameSchema } from '../text/name';
 import { currencyDecimals } from './currency';
 import { bindings, givenModes, type Given, type Resolved } from './given';
-import { columnTypes, maxChoices, type Column, type ControlledList, type Value, type Values } from './model';
+import {
+  columnMeanings,
+  columnTypes,
+  maxChoices,
+  type Column,
+  type ControlledList,
+  type Value,
+  type Values,
+} from './model';
 import type { Suggestion } from './suggest';
 import type { TablePlan } from './table';
 
@@ -37,6 +45,7 @@ export const columnFields = z.object({
       'That is no currency of ISO 4217: GBP is the form.',
     ),
   required: z.boolean(),
+  meaning: z.enum(columnMeanings).default('none'),
   defaultValue: valueSchema.nullable(),
 });
 export type ColumnFields = z.output<typeof columnFields>;
@@ -50,6 +59,7 @@ export const plainFields: Omit<ColumnFields, 'name' | 'type'> = {
   decimals: null,
   currency: '',
   required: false,
+  meaning: 'none',
   defaultValue: null,
 };
 

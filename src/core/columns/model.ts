@@ -38,6 +38,17 @@ export type Value = string | number | boolean | readonly string[];
 /** Values by the id of their column. */
 export type Values = Readonly<Record<string, Value>>;
 
+/** What a column of dates says of its paper: from when it is valid, until when, or nothing of that. */
+export const columnMeanings = ['none', 'validFrom', 'validUntil'] as const;
+export type ColumnMeaning = (typeof columnMeanings)[number];
+
+/** The meanings in words, as a choice. */
+export const columnMeaningWords: Readonly<Record<ColumnMeaning, string>> = {
+  none: 'nothing of its validity',
+  validFrom: 'the paper is valid from that day',
+  validUntil: 'the paper is valid until that day',
+};
+
 /** A column, defined at a place for it and everything below. */
 export interface Column {
   readonly id: string;
@@ -57,6 +68,8 @@ export interface Column {
   /** ISO 4217 code of an amount; empty for other types. */
   readonly currency: string;
   readonly required: boolean;
+  /** Of a column of dates; `none` for other types. */
+  readonly meaning: ColumnMeaning;
   /** The default for newly filed papers; null for none. */
   readonly defaultValue: Value | null;
   readonly position: number;

@@ -26,6 +26,7 @@ const column = (type: ColumnType): Column => ({
   decimals: 2,
   currency: 'GBP',
   required: false,
+  meaning: 'none',
   defaultValue: null,
   position: 0,
   retired: false,

@@ -14,6 +14,7 @@ const column = (id: string, type: Column['type']): Column => ({
   decimals: null,
   currency: '',
   required: false,
+  meaning: 'none',
   defaultValue: null,
   position: 0,
   retired: false,

@@ -31,6 +31,7 @@ const column = (id: string, name: string, type: Column['type']): Column => ({
   decimals: null,
   currency: type === 'amount' ? 'GBP' : '',
   required: false,
+  meaning: 'none',
   defaultValue: null,
   position: 0,
   retired: false,

@@ -50,6 +50,7 @@ const column = (type: ColumnType, more: Partial<Column> = {}): Column => ({
   decimals: null,
   currency: type === 'amount' ? 'GBP' : '',
   required: false,
+  meaning: 'none',
   defaultValue: null,
   position: 1,
   retired: false,

@@ -28,6 +28,8 @@ export interface SlotRow extends SlotName {
   readonly state: ExpectedState;
   /** The paper that meets it: the one a person named, or else the newest match. */
   readonly paper: { readonly id: string; readonly title: string } | null;
+  /** When the paper runs out, if that is soon, or ran out (ISO 8601). */
+  readonly runsOut: string | null;
   /** Whether a person named that paper. */
   readonly pointed: boolean;
   /** Why it is not needed, and who said so. */

@@ -11,7 +11,7 @@ import { folderCell, type RackColumn } from './rackColumns';
 import type { Expectation } from '../plans/expectation';
 
 /** A letter for each state, for rows of squares. */
-export const stateLetters = { met: 'm', ahead: 'a', gap: 'g', waived: 'w' } as const satisfies Record<
+export const stateLetters = { met: 'm', ending: 'e', ahead: 'a', gap: 'g', waived: 'w' } as const satisfies Record<
   ExpectedState,
   string
 >;

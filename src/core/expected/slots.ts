@@ -3,8 +3,8 @@ import { filingYearSpanDays, type DayNumber } from '../calendar/period';
 import type { Expectation } from '../plans/expectation';
 import type { PlanTiming } from '../plans/namePattern';
 
-/** The state of an expected paper. `ahead`: missing, but not due yet. */
-export const expectedStates = ['met', 'ahead', 'gap', 'waived'] as const;
+/** The state of an expected paper. `ending`: there, and it runs out soon. `ahead`: missing, but not due yet. */
+export const expectedStates = ['met', 'ending', 'ahead', 'gap', 'waived'] as const;
 export type ExpectedState = (typeof expectedStates)[number];
 
 /** The facts about a dossier that expected papers depend on. */
@@ -81,6 +81,8 @@ export interface SlotFacts {
   readonly expected: readonly Expectation[];
   /** Expectations that a paper meets, and those stated as not needed. */
   readonly met: Marks;
+  /** Of those that a paper meets, the ones whose paper runs out soon; left out: none. */
+  readonly ending?: Marks;
   readonly waived: Marks;
   readonly today: DayNumber;
 }
@@ -91,17 +93,19 @@ export interface SlotFacts {
  */
 export function eachState(
   occasion: Occasion,
-  { expected, met, waived, today }: SlotFacts,
+  { expected, met, ending, waived, today }: SlotFacts,
   tell: (expectation: Expectation, state: ExpectedState) => void,
 ): void {
   const isThere = met.get(occasion.key) ?? 0;
   // Usually empty: then skip the lookup.
+  const isEnding = ending === undefined || ending.size === 0 ? 0 : (ending.get(occasion.key) ?? 0);
   const isWaived = waived.size === 0 ? 0 : (waived.get(occasion.key) ?? 0);
   for (let at = 0; at < expected.length; at += 1) {
     const expectation = expected[at] as Expectation;
     if (expectation.timing !== occasion.timing) continue;
     const open = dueOn(expectation, occasion) >= today ? 'ahead' : 'gap';
-    tell(expectation, isThere & (1 << at) ? 'met' : isWaived & (1 << at) ? 'waived' : open);
+    const there = isEnding & (1 << at) ? 'ending' : 'met';
+    tell(expectation, isThere & (1 << at) ? there : isWaived & (1 << at) ? 'waived' : open);
   }
 }
 

@@ -35,7 +35,7 @@ export function layOutSquares(letters: string, width: number): { squares: Square
 
 /** The number of expected papers in each state. */
 export function countStates(letters: string): Record<ExpectedState, number> {
-  const counts: Record<ExpectedState, number> = { met: 0, ahead: 0, gap: 0, waived: 0 };
+  const counts: Record<ExpectedState, number> = { met: 0, ending: 0, ahead: 0, gap: 0, waived: 0 };
   for (const letter of letters) {
     const state = stateOfLetter(letter);
     if (state !== null) counts[state] += 1;
@@ -45,8 +45,9 @@ export function countStates(letters: string): Record<ExpectedState, number> {
 
 /** A row of letters summarised in a word or two; empty if nothing is expected. */
 export function courseInWords(letters: string): string {
-  const { met, ahead, gap, waived } = countStates(letters);
+  const { met, ending, ahead, gap, waived } = countStates(letters);
   if (gap > 0) return gap === 1 ? '1 gap' : `${gap} gaps`;
+  if (ending > 0) return ending === 1 ? '1 runs out' : `${ending} run out`;
   if (ahead > 0) return 'on course';
   return met + waived > 0 ? 'complete' : '';
 }

@@ -4,7 +4,10 @@ import { occasionKey, slotKey } from '../expected/slots';
 import { readPlannedKey } from '../plans/plannedKey';
 import type { Expectation } from '../plans/expectation';
 import type { PlanTiming } from '../plans/namePattern';
+import { filingYearOfDay, type DayNumber } from '../calendar/period';
+import type { ColumnMeaning } from '../columns/model';
 import { good, type Result } from '../errors/result';
+import { noDay } from './stores';
 import type { Asker, ViewPlace } from '../views/question';
 import { checkConditions } from '../views/property';
 import { passOf } from './pass';
@@ -33,11 +36,21 @@ export interface CellHolding {
   readonly lastFiledMs: number;
 }
 
+/** Expectations marked by occasion: `Marks` as two parallel lists. */
+interface MarkedOccasions {
+  readonly occasions: readonly string[];
+  readonly marks: readonly number[];
+}
+
 /** What the places under a series hold, cell by cell. */
 export interface Holdings {
   readonly held: readonly CellHolding[];
   /** Expectations met by occasion: `Marks` as two parallel lists. */
-  readonly met: { readonly occasions: readonly string[]; readonly marks: readonly number[] };
+  readonly met: MarkedOccasions;
+  /** Of those, the ones whose paper runs out soon: nothing meets them then. */
+  readonly ending: MarkedOccasions;
+  /** By `slotKey`, the day on which the paper of an expectation runs out or ran out; empty if papers were not asked for. */
+  readonly runsOut: readonly (readonly [slot: string, day: DayNumber])[];
   /** By `slotKey`, the newest paper that meets it; empty if papers were not asked for. */
   readonly papers: readonly (readonly [slot: string, paperId: string])[];
 }
@@ -53,21 +66,37 @@ export function holdingsFrom(tally: Tally, question: HoldingsQuestion, asker: As
   const spots = spotsOf(tally);
   const inside = tally.within(question.placeId);
   const marks = new Int32Array(spots.occasions.length);
+  const endingMarks = new Int32Array(spots.occasions.length);
   const papers: (readonly [string, string])[] = [];
+  const runsOut: (readonly [string, DayNumber])[] = [];
+  const validity = validityIn(scan);
   for (const [at, expected] of question.expected.entries()) {
     if (!checkConditions(expected.conditions, tally.world.columns).ok) continue;
-    const best = metBy(scan, spots, inside, expected);
+    const { best, lapsed } = metBy(scan, spots, inside, expected, validity);
     for (const [occasion, row] of best.entries()) {
+      const key = spots.occasions[occasion] as string;
+      const gone = lapsed[occasion] as number;
+      if (row === nowhere && gone !== nowhere && question.withPapers && validity && validity.until(gone) < Infinity)
+        runsOut.push([slotKey(expected.id, key), validity.until(gone)]);
       if (row === nowhere) continue;
       marks[occasion] = (marks[occasion] as number) | (1 << at);
-      if (question.withPapers)
-        papers.push([slotKey(expected.id, spots.occasions[occasion] as string), tally.ids.idOf(row)]);
+      const until = validity && matters(spots, expected.timing, occasion, scan) ? validity.until(row) : Infinity;
+      if (until - scan.looking.today <= warnedDays) {
+        endingMarks[occasion] = (endingMarks[occasion] as number) | (1 << at);
+        if (question.withPapers) runsOut.push([slotKey(expected.id, key), until]);
+      }
+      if (question.withPapers) papers.push([slotKey(expected.id, key), tally.ids.idOf(row)]);
     }
   }
-  const occasions = spots.occasions.filter((_occasion, at) => marks[at] !== 0);
+  const marked = (all: Int32Array): MarkedOccasions => ({
+    occasions: spots.occasions.filter((_occasion, at) => all[at] !== 0),
+    marks: [...all.filter((mark) => mark !== 0)],
+  });
   return good({
     held: heldIn(scan, cellsOf(spots, question.folders), inside),
-    met: { occasions, marks: [...marks.filter((mark) => mark !== 0)] },
+    met: marked(marks),
+    ending: marked(endingMarks),
+    runsOut,
     papers,
   });
 }
@@ -234,25 +263,66 @@ function heldIn(scan: Scan, { keys, at: cells }: Cells, inside: Uint8Array): Cel
   return held;
 }
 
-/** By occasion, the row of the newest paper that meets an expectation; else `nowhere`. */
+/** By occasion, the row of the newest paper that meets an expectation and is valid; and of the newest that is valid no more. */
 function metBy(
   scan: Scan,
   spots: Spots,
   inside: Uint8Array,
   { timing, folderId, conditions }: HoldingsQuestion['expected'][number],
-): Int32Array {
-  const best = new Int32Array(spots.occasions.length).fill(nowhere);
+  validity: Validity | null,
+): { readonly best: Int32Array; readonly lapsed: Int32Array } {
+  const none = () => new Int32Array(spots.occasions.length).fill(nowhere);
+  const [best, lapsed] = [none(), none()];
   const occasions = spots.at[timing];
   const within = folderId === null ? null : spots.in(folderId);
   const one = (row: number, place: number): void => {
     const occasion = occasions[place] as number;
     if (occasion === nowhere || within?.[place] === 0) return;
-    const before = best[occasion] as number;
-    if (before === nowhere || isLater(scan.tally, row, before)) best[occasion] = row;
+    const isGone = validity !== null && !validity.isValid(row) && matters(spots, timing, occasion, scan);
+    const newest = isGone ? lapsed : best;
+    const before = newest[occasion] as number;
+    if (before === nowhere || isLater(scan.tally, row, before)) newest[occasion] = row;
   };
   const several = (row: number, places: readonly number[]) => places.forEach((place) => one(row, place));
   eachStanding(scan, inside, passOf(scan, conditions).all, { one, several });
-  return best;
+  return { best, lapsed };
+}
+
+/** So many days before a paper runs out that is said. */
+const warnedDays = 60;
+
+/** When papers are valid, by their columns that say so. */
+interface Validity {
+  readonly isValid: (row: number) => boolean;
+  /** The last day; Infinity where nothing says one. */
+  readonly until: (row: number) => DayNumber;
+}
+
+/** Null where no column says anything of validity. */
+function validityIn(scan: Scan): Validity | null {
+  const lanes = (meaning: ColumnMeaning) =>
+    scan.tally.world.columns
+      .filter((column) => column.meaning === meaning && !column.retired)
+      .flatMap(({ id }) => {
+        const lane = scan.lane(id);
+        return lane.kind === 'day' ? [lane.days] : [];
+      });
+  const [froms, untils] = [lanes('validFrom'), lanes('validUntil')];
+  if (froms.length + untils.length === 0) return null;
+  const { today } = scan.looking;
+  const until = (row: number): DayNumber =>
+    Math.min(...untils.map((days) => days[row] as number).map((day) => (day === noDay ? Infinity : day)));
+  // Without a day from when it is valid a paper is so from the first.
+  const isBegun = (row: number): boolean => froms.every((days) => (days[row] as number) <= today);
+  return { until, isValid: (row) => isBegun(row) && until(row) >= today };
+}
+
+/** Whether validity matters on an occasion: for a dossier itself, and for a year that is not over. A meeting had what it had. */
+function matters(spots: Spots, timing: PlanTiming, occasion: number, { looking }: Scan): boolean {
+  if (timing === 'once') return true;
+  if (timing === 'meeting') return false;
+  const year = Number((spots.occasions[occasion] as string).split(' ')[1]);
+  return year >= filingYearOfDay(looking.today, looking.yearStartMonth);
 }
 
 /** Whether a paper was filed later; ties are broken by id, so that answers are stable. */

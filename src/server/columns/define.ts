@@ -37,6 +37,7 @@ export async function keptFields(reader: Reader, fields: ColumnFields, placeId: 
     decimals: type === 'number' ? fields.decimals : null,
     currency: type === 'amount' ? fields.currency : '',
     required,
+    meaning: type === 'date' ? fields.meaning : ('none' as const),
   };
   const lexicons = lexiconsOf(lists);
   const probe: Column = { ...kept, id: '', placeId, defaultValue: null, position: 0, retired: false, revision: 0 };

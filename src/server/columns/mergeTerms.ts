@@ -6,7 +6,7 @@ import { refuse } from '@/core/errors/refusal';
 import { nameKey } from '@/core/text/fold';
 import { acts, asks } from '../acts/operation';
 import { type Tx } from '../db/client';
-import { columnDef, document, givenValue, term } from '../db/schema';
+import { columnDef, document, givenValue, retentionRule, reviewRule, term } from '../db/schema';
 import { snapshot } from '../db/transaction';
 import { recomputeGiven } from './given';
 import { allColumns } from './read';
@@ -96,6 +96,7 @@ export const mergeTerm = acts('term.merge', ['given'], async (tx, actor, input) 
     .update(term)
     .set({ parentId: into.id })
     .where(and(eq(term.listId, list.id), eq(term.parentId, found.id)));
+  await rulesFollow(tx, found.id, into.id);
   await tx.delete(term).where(eq(term.id, found.id));
   await tx
     .update(term)
@@ -114,3 +115,13 @@ export const mergeTerm = acts('term.merge', ['given'], async (tx, actor, input) 
     result: { papers: papers.size },
   };
 });
+
+/** What places say of papers with a term, they say of papers with the other; where they say something of both, that of the other stays. */
+async function rulesFollow(tx: Tx, from: string, to: string): Promise<void> {
+  for (const table of [reviewRule, retentionRule])
+    await tx.execute(sql`
+      update ${table} as moving set term_id = ${to}
+      where moving.term_id = ${from} and not exists (
+        select from ${table} as there
+        where there.term_id = ${to} and there.place_id = moving.place_id and there.column_id = moving.column_id)`);
+}

@@ -44,6 +44,8 @@ export interface Expecting extends FilingPlan {
     readonly facts: SlotFacts;
     /** Papers by `slotKey`: those that meet an expectation (for a single dossier only), and those a person named. */
     readonly papers: ReadonlyMap<string, string>;
+    /** Days on which papers run out or ran out, by `slotKey`; for a single dossier only. */
+    readonly runsOut: ReadonlyMap<string, DayNumber>;
     readonly pointed: ReadonlyMap<string, string>;
   } | null;
 }
@@ -93,9 +95,10 @@ export async function expectingOf(actor: Actor, seriesId: string, dossierId: str
   const today = dayAt(now().getTime(), calendar.timeZone);
   const here = { byYear: plan.byYear, folders, expected, fields, dossiers, calendar, today };
   if (told === null) return { ...here, held: null };
-  const { held, met, papers } = orRefuse(told);
-  const marks = new Map<string, number>();
-  met.occasions.forEach((occasion, at) => marks.set(occasion, met.marks[at] ?? 0));
+  const { held, met, ending, runsOut, papers } = orRefuse(told);
+  const marksOf = ({ occasions, marks }: typeof met) =>
+    new Map(occasions.map((occasion, at) => [occasion, marks[at] ?? 0]));
+  const marks = marksOf(met);
   const [pointed, notNeeded] = [
     said.filter((row) => row.documentId !== null),
     said.filter((row) => row.documentId === null),
@@ -104,7 +107,14 @@ export async function expectingOf(actor: Actor, seriesId: string, dossierId: str
     ...here,
     held: {
       holdings: new Map(held.map(({ cell, ...holding }) => [cell, holding])),
-      facts: { expected, met: markedIn(expected, pointed, marks), waived: markedIn(expected, notNeeded), today },
+      facts: {
+        expected,
+        met: markedIn(expected, pointed, marks),
+        ending: marksOf(ending),
+        waived: markedIn(expected, notNeeded),
+        today,
+      },
+      runsOut: new Map(runsOut),
       papers: new Map(papers),
       pointed: new Map(pointed.map((row) => [slotKey(row.expectationId, row.occasion), row.documentId ?? ''])),
     },

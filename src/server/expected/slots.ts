@@ -80,6 +80,7 @@ export const expectedOf = asks('expected.of', async (actor, input) => {
         due: isoDay(due),
         state,
         paper: paperId === undefined || title === undefined ? null : { id: paperId, title },
+        runsOut: dayOrNull(held.runsOut.get(key)),
         pointed: held.pointed.has(key),
         waiver: waivers.get(key) ?? null,
         place: places(slot),
@@ -88,6 +89,8 @@ export const expectedOf = asks('expected.of', async (actor, input) => {
     }),
   };
 });
+
+const dayOrNull = (day: number | undefined): string | null => (day === undefined ? null : isoDay(day));
 
 async function titlesOf(actor: Actor, ids: readonly string[]): Promise<Map<string, string>> {
   if (ids.length === 0) return new Map();

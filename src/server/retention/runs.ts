@@ -156,7 +156,8 @@ export const prepareRun = actsInSteps('run.prepare', async (actor, { classIds, p
     },
     mostInRun,
   );
-  return perform(actor, async (tx) => {
+  // One after the other: a paper is in one run at a time.
+  return perform(actor, ['content'], async (tx) => {
     const home = await placeFor(tx, actor, placeId, 'add');
     if (!mayHoldPapers(home.kind)) refuse('invalid', 'The certificate is filed in a series or below it.');
     const [run] = await tx

@@ -50,10 +50,10 @@ export const reviewOf = asks('review.of', async (actor, { documentId }): Promise
     person: responsibleId === null ? [] : [responsibleId],
   });
   const maySet = has(await capabilitiesOn(db(), actor, documentId), 'amend');
-  const own_ = own === undefined ? null : own.never ? ('never' as const) : ('own' as const);
+  const said = own === undefined ? null : own.never ? ('never' as const) : ('own' as const);
   return {
     cycle: cycle?.cycle ?? null,
-    from: own_ ?? (cycle === null ? null : 'given'),
+    from: said ?? (cycle === null ? null : 'given'),
     givenBy: cycle?.rule ? await givenBy(actor, cycle.rule) : null,
     next: next === null ? null : { due: isoDay(next.due), since: isoDay(next.since) },
     today: isoDay(today),

@@ -203,7 +203,7 @@ export async function worldOf(connection: Connection): Promise<ViewWorld> {
   const columns = await rowsOf<[Column]>(
     connection,
     `select json_build_object('id', id, 'placeId', place_id, 'name', name, 'help', help, 'type', type, 'listId', list_id,
-       'open', open, 'unit', unit, 'decimals', decimals, 'currency', currency, 'required', required,
+       'open', open, 'unit', unit, 'decimals', decimals, 'currency', currency, 'required', required, 'meaning', meaning,
        'defaultValue', default_value, 'position', position, 'retired', retired, 'revision', revision)
      from column_def order by position, id`,
     [],

@@ -3,7 +3,16 @@
 import { useState } from 'react';
 import { Lexicon } from '@/core/columns/lexicon';
 import { plainFields, type ColumnFields } from '@/core/columns/contract';
-import { columnTypes, columnTypeWords, isListed, type Column, type ControlledList } from '@/core/columns/model';
+import {
+  columnMeanings,
+  columnMeaningWords,
+  columnTypes,
+  columnTypeWords,
+  isListed,
+  type Column,
+  type ColumnMeaning,
+  type ControlledList,
+} from '@/core/columns/model';
 import { counted } from '@/core/text/measure';
 import { ValueField } from './ValueField';
 import { sendable } from './useValueActs';
@@ -214,6 +223,20 @@ export function ColumnDialog({ placeId, placeName, lists, column: columnNow, onC
             }
           />
         </div>
+      )}
+      {fields.type === 'date' && (
+        <ChoiceField
+          label="It says"
+          help="What runs out is told of sixty days before; an expected paper that ran out is missing."
+          value={fields.meaning}
+          onChange={(event) => set({ meaning: event.target.value as ColumnMeaning })}
+        >
+          {columnMeanings.map((each) => (
+            <option key={each} value={each}>
+              {columnMeaningWords[each]}
+            </option>
+          ))}
+        </ChoiceField>
       )}
       {fields.type === 'amount' && !column && (
         <TextField

@@ -1,6 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
+import type { Column } from '@/core/columns/model';
 import type { SavedView } from '@/core/views/saved';
 import { plainView, type ViewSpec } from '@/core/views/spec';
 import { Waiting } from '../forms/Waiting';
@@ -27,8 +28,12 @@ const keeping: ViewSpec = {
 const all: ViewSpec = { ...plainView, below: true, columns: ['place', 'reviewOn', 'keptUntil', 'keptEnd'] };
 const nothingFixed: ReadonlySet<string> = new Set();
 
-/** The views of duties that are always there. @param isKeeper who is shown how long papers are kept as well */
-function readyViews(placeId: string, isKeeper: boolean): SavedView[] {
+/**
+ * The views of duties that are always there.
+ * @param isKeeper who is shown how long papers are kept as well
+ * @param columns by which papers run out
+ */
+function readyViews(placeId: string, isKeeper: boolean, columns: readonly Column[]): SavedView[] {
   const ready = (id: string, name: string, purpose: string, spec: ViewSpec): SavedView => ({
     id,
     placeId,
@@ -57,9 +62,27 @@ function readyViews(placeId: string, isKeeper: boolean): SavedView[] {
       groupings: [],
     }),
   ];
-  if (!isKeeper) return ofReviews;
+  const ofValidity = columns.map(({ id, name }) =>
+    ready(`runs-out-${id}`, columns.length === 1 ? 'Runs out' : `Runs out: ${name}`, 'What ran out or does soon:', {
+      ...plainView,
+      below: true,
+      conditions: [
+        {
+          how: 'any',
+          parts: [
+            { of: id, span: { is: 'before-today' } },
+            { of: id, span: { next: 3, unit: 'month' } },
+          ],
+        },
+      ],
+      sorts: [{ of: id, direction: 'up' }],
+      columns: [id, 'place'],
+    }),
+  );
+  if (!isKeeper) return [...ofReviews, ...ofValidity];
   return [
     ...ofReviews,
+    ...ofValidity,
     ready('kept-over', 'Time is over', 'What was kept as long as it has to be, by class:', {
       ...keeping,
       conditions: [{ of: 'keptUntil', span: { is: 'before-today' } }],
@@ -90,7 +113,11 @@ export function DutiesPage() {
   const placeId = library.rootId;
   const isKeeper = me.keeper && seenBy === null;
   const { data: series, error } = useAsk('places.series', {});
-  const ready = useMemo(() => readyViews(placeId, isKeeper), [placeId, isKeeper]);
+  const { data: at } = useAsk('views.at', { placeId }, { enabled: series !== undefined && series.length > 0 });
+  const ready = useMemo(
+    () => readyViews(placeId, isKeeper, at?.columns.filter(({ meaning }) => meaning === 'validUntil') ?? []),
+    [placeId, isKeeper, at],
+  );
   const empty = (
     <p className="grid flex-1 place-items-center bg-sheet p-8 text-soft">
       {series?.length === 0

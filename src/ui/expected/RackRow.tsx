@@ -210,7 +210,13 @@ function holdsInWords(held: Holding, show: RackShow, now: string, timeZone: stri
 }
 
 /** What has come of the one paper that is expected in a cell. */
-const paperWords = { met: 'there', ahead: 'not due yet', gap: 'missing', waived: 'not needed' } as const;
+const paperWords = {
+  met: 'there',
+  ending: 'runs out soon',
+  ahead: 'not due yet',
+  gap: 'missing',
+  waived: 'not needed',
+} as const;
 
 function paperInWords(squares: string): string {
   const state = stateOfLetter(squares);

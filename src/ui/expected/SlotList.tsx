@@ -17,8 +17,14 @@ import { AskDialog, NotNeededDialog, PointDialog } from './SlotDialogs';
 import { slotName } from './slotName';
 import { stateWords } from './Squares';
 
-const order = ['gap', 'ahead', 'met', 'waived'] as const;
-const headings = { gap: 'Missing', ahead: 'Not yet due', met: 'There', waived: 'Not needed' } as const;
+const order = ['gap', 'ending', 'ahead', 'met', 'waived'] as const;
+const headings = {
+  gap: 'Missing',
+  ending: 'Runs out soon',
+  ahead: 'Not yet due',
+  met: 'There',
+  waived: 'Not needed',
+} as const;
 
 const keyOf = (slot: SlotRow): string => `${slot.expectationId} ${slot.startYear} ${slot.meetingId}`;
 
@@ -87,7 +93,7 @@ function Line({ slot, act, mayAmend }: { readonly slot: SlotRow; readonly act: S
   const { timeZone } = useSurroundings();
   const day = (iso: string) => dayInWords(`${iso}T12:00:00Z`, timeZone);
   const { state, paper, waiver } = slot;
-  const open = state === 'gap' || state === 'ahead';
+  const open = state === 'gap' || state === 'ahead' || state === 'ending';
   const acts = [
     ...(open && mayAmend
       ? [
@@ -116,6 +122,12 @@ function Line({ slot, act, mayAmend }: { readonly slot: SlotRow; readonly act: S
             `${waiver.reason} (${waiver.by})`
           ) : (
             <span className={state === 'gap' ? 'text-ember-ink' : ''}>due {day(slot.due)}</span>
+          )}
+          {slot.runsOut !== null && (
+            <span className="text-ember-ink">
+              {paper ? ' · runs out ' : ' · one ran out '}
+              {day(slot.runsOut)}
+            </span>
           )}
         </span>
         {open && slot.place && (

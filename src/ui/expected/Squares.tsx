@@ -4,12 +4,13 @@ import type { ExpectedState } from '@/core/expected/slots';
 /** Each state of an expected paper in words. */
 export const stateWords: Record<ExpectedState, string> = {
   met: 'there',
+  ending: 'runs out soon',
   ahead: 'not yet due',
   gap: 'missing',
   waived: 'not needed',
 };
 
-const order: readonly ExpectedState[] = ['met', 'gap', 'ahead', 'waived'];
+const order: readonly ExpectedState[] = ['met', 'ending', 'gap', 'ahead', 'waived'];
 
 /** A row of squares in words, for screen readers: `12 there, 2 missing`. */
 export function squaresInWords(letters: string): string {
@@ -21,9 +22,11 @@ export function squaresInWords(letters: string): string {
 }
 
 const { side } = squareSize;
-/** Distinguished by shape as well as by colour: full, hollow, a cross in a broken frame, a bar. */
+/** Distinguished by shape as well as by colour: full, hollow, half full, a cross in a frame, a bar. */
 const shapes: Record<ExpectedState, (square: Square) => string> = {
   met: ({ x, y }) => `M${x} ${y}h${side}v${side}h${-side}z`,
+  ending: ({ x, y }) =>
+    `M${x} ${y + side}v${-side}h${side}zM${x + 0.5} ${y + 0.5}h${side - 1}v${side - 1}h${1 - side}z`,
   ahead: ({ x, y }) => `M${x + 0.5} ${y + 0.5}h${side - 1}v${side - 1}h${1 - side}z`,
   gap: ({ x, y }) =>
     `M${x + 1} ${y + 1}l${side - 2} ${side - 2}M${x + side - 1} ${y + 1}l${2 - side} ${side - 2}M${x + 0.5} ${y + 0.5}h${side - 1}v${side - 1}h${1 - side}z`,
@@ -31,6 +34,7 @@ const shapes: Record<ExpectedState, (square: Square) => string> = {
 };
 const looks: Record<ExpectedState, string> = {
   met: 'fill-brine-ink stroke-none',
+  ending: 'fill-ember-ink stroke-ember-ink',
   ahead: 'fill-none stroke-edge',
   gap: 'fill-none stroke-ember-ink',
   waived: 'fill-none stroke-soft',

@@ -14,7 +14,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import { bindings, givenModes } from '@/core/columns/given';
-import { columnTypes, type Value } from '@/core/columns/model';
+import { columnMeanings, columnTypes, type Value } from '@/core/columns/model';
 import { hues } from '@/core/text/hue';
 import { document, journal } from './documents';
 import { person } from './people';
@@ -68,6 +68,7 @@ export const columnDef = pgTable(
     decimals: integer(),
     currency: text().notNull().default(''),
     required: boolean().notNull().default(false),
+    meaning: text({ enum: columnMeanings }).notNull().default('none'),
     defaultValue: jsonb().$type<Value>(),
     position: integer().notNull(),
     retired: boolean().notNull().default(false),

@@ -1,0 +1,1 @@
+ALTER TABLE "column_def" ADD COLUMN "meaning" text DEFAULT 'none' NOT NULL;
