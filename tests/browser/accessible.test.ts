@@ -76,7 +76,7 @@ const screens: readonly (readonly [name: string, path: () => string, ready: stri
   ['the journal', () => '/journal', 'Check the journal'],
   ['the health of the library', () => '/health', 'Looked for and not found'],
   ['the backups', () => '/backups', 'By hand'],
-  ['the duties', () => '/duties', 'Reviews by month'],
+  ['the duties', () => '/duties', 'My reviews as a calendar'],
   ['the retention schedule', () => '/retention', 'No class is set yet'],
   ['the holds', () => '/retention?show=holds', 'No hold has been put on anything'],
   ['the disposals', () => '/retention?show=disposals', 'No disposal has been prepared'],
