@@ -1,30 +1,10 @@
-import { execFileSync } from 'node:child_process';
-import { writeFile } from 'node:fs/promises';
-import path from 'node:path';
-import Papa from 'papaparse';
-import { eq } from 'drizzle-orm';
 import { plainFields } from '@/core/columns/contract';
-import type { ClassFields } from '@/core/retention/contract';
-import { fileBuffer } from '@/demo/file';
-import { atMoment } from '@/server/base/clock';
-import { inFolder } from '@/server/cage/file';
 import { defineColumn } from '@/server/columns/define';
 import { createList, listOf } from '@/server/columns/lists';
 import { mergeTerm } from '@/server/columns/mergeTerms';
 import { setValues } from '@/server/columns/setValues';
-import { db, writableDb } from '@/server/db/client';
-import { document, library, person } from '@/server/db/schema';
-import { destroyExpired, destroyPapers } from '@/server/disposal/destroy';
-import { disposePapers, putBackPapers } from '@/server/disposal/dispose';
-import { disposedPapers } from '@/server/disposal/list';
-import { movePapers } from '@/server/documents/amend';
-import { docketOf } from '@/server/documents/docket';
 import type { Actor } from '@/server/gate/actor';
-import { extendHold, holdsOf, liftHold, listHolds, placeHold, releaseFromHold } from '@/server/holds/holds';
-import { createFolder, createSeries } from '@/server/places/create';
 import { createDossier } from '@/server/dossiers/create';
-import { removePlace } from '@/server/places/amend';
-import { endRuns } from '@/server/retention/certificate';
 import {
   foreseeSchedule,
   giveClass,
@@ -36,70 +16,26 @@ import {
   takeClassAway,
   takeScheduleIn,
 } from '@/server/retention/classes';
-import { abandonRun, approveRun, destroyRun, leaveOut, listRuns, openRun, prepareRun } from '@/server/retention/runs';
-import { setLock, setStandstill } from '@/server/standstill/standstill';
+import { setStandstill } from '@/server/standstill/standstill';
 import { openView } from '@/server/views/open';
-import { dropLibrary, type furnished, newcomer, plainQuestion, refusedAs, sharedLibrary } from '../library';
-import { bytesOf } from './sending';
+import { dropLibrary, plainQuestion, refusedAs } from '../library';
+import {
+  beginKeeping,
+  keeper,
+  other,
+  reader,
+  home,
+  ends,
+  terms,
+  paperOn,
+  at,
+  made,
+  give,
+  plain,
+} from './keepingPapers';
 
-let keeper: Actor;
-let other: Actor;
-let reader: Actor;
-let home: Awaited<ReturnType<typeof furnished>>;
-let office: string;
-let column: string;
-let ends: string;
-let terms: { invoice: string; lease: string };
-
-beforeAll(async () => {
-  ({ keeper, reader, home } = await sharedLibrary());
-  const second = await newcomer(keeper, 'Kit Second');
-  await writableDb().update(person).set({ keeper: true }).where(eq(person.id, second.personId));
-  other = { ...second, keeper: true };
-  const { id: listId } = await createList(keeper, { name: 'Types', terms: ['Invoice', 'Lease'] });
-  const [invoice = '', lease = ''] = (await listOf(keeper, listId)).terms.map(({ id }) => id);
-  terms = { invoice, lease };
-  const define = (name: string, type: 'choice' | 'date') =>
-    defineColumn(keeper, {
-      ...plainFields,
-      placeId: home.series.id,
-      name,
-      type,
-      listId: type === 'choice' ? listId : null,
-    });
-  column = (await define('Type', 'choice')).id;
-  ends = (await define('Lease ends', 'date')).id;
-  const records = await createSeries(keeper, { name: 'Records', referencePattern: null });
-  office = (await createDossier(keeper, { seriesId: records.id, name: 'Certificates', reference: null })).id;
-  await writableDb()
-    .update(library)
-    .set({ trayDays: 30, trayDaysSince: new Date(0) });
-}, 60_000);
+beforeAll(beginKeeping, 60_000);
 afterAll(dropLibrary);
-
-let counter = 0;
-const paperOn = (day: string, type: string | null = null, placeId = home.year.id): Promise<string> =>
-  atMoment(new Date(`${day}T10:00:00Z`), async () => {
-    const id = await fileBuffer(keeper, placeId, `paper ${(counter += 1)}.txt`, Buffer.from(`words of ${counter}`));
-    if (type !== null) await setValues(keeper, { documentIds: [id], values: { [column]: type } });
-    return id;
-  });
-const at = <T>(day: string, work: () => Promise<T>): Promise<T> => atMoment(new Date(`${day}T10:00:00Z`), work);
-const plain: ClassFields = {
-  name: 'Invoices',
-  authority: 'Tax law',
-  start: 'filed',
-  columnId: null,
-  months: 72,
-  end: 'destroy',
-};
-const made = async (fields: Partial<ClassFields>): Promise<string> =>
-  (await putClass(keeper, { classId: null, fields: { ...plain, ...fields }, revision: 0 })).id;
-const give = (classId: string, placeId: string, termId: string | null = null) =>
-  giveClass(keeper, { classId, placeId, ofType: termId === null ? null : { columnId: column, termId } });
-const isThere = async (id: string): Promise<boolean> =>
-  (await db().select({ id: document.id }).from(document).where(eq(document.id, id))).length === 1;
-const plainOn = { placeIds: [], documentIds: [], views: [] };
 
 describe('retention classes', () => {
   it('are given by places to all papers or those of a type; the longest that speaks wins, and the others are told', async () => {
@@ -253,279 +189,5 @@ describe('retention classes', () => {
     await takeClassAway(keeper, {
       ruleId: (await retentionClasses(keeper)).find((row) => row.id === years)?.rules[0]?.id ?? '',
     });
-  });
-});
-
-describe('a hold', () => {
-  it('stops all destruction of what is under it, by hand and by the days of the tray, until it is lifted', async () => {
-    const folder = (await createFolder(keeper, { parentId: home.year.id, name: 'Claim' })).id;
-    const [inPlace, asPaper, inView, free] = [
-      await paperOn('2020-01-01', null, folder),
-      await paperOn('2020-01-01'),
-      await paperOn('2020-01-01', terms.lease),
-      await paperOn('2020-01-01'),
-    ];
-    const { holdId } = await placeHold(keeper, {
-      name: 'Claim of 2026',
-      reason: 'In court',
-      on: {
-        placeIds: [folder],
-        documentIds: [asPaper],
-        views: [
-          {
-            placeId: home.series.id,
-            below: true,
-            conditions: [{ of: column, anyOf: [terms.lease] }],
-            name: 'Leases',
-          },
-        ],
-      },
-    });
-    for (const id of [inPlace, asPaper, inView])
-      expect((await holdsOf(reader, { documentId: id })).map(({ name }) => name)).toEqual(['Claim of 2026']);
-    expect(await holdsOf(reader, { documentId: free })).toEqual([]);
-    const all = [inPlace, asPaper, inView, free];
-    await disposePapers(keeper, { documentIds: all });
-    for (const id of [inPlace, asPaper, inView])
-      expect(await refusedAs(destroyPapers(keeper, { documentIds: [id] }))).toBe('locked');
-    expect(await refusedAs(destroyPapers(keeper, { documentIds: all }))).toBe('locked');
-    const later = new Date(Date.now() + 90 * 86_400_000);
-    expect(await atMoment(later, destroyExpired)).toBe(1);
-    expect(await Promise.all(all.map(isThere))).toEqual([true, true, true, false]);
-    const tray = await disposedPapers(keeper, { words: '', order: 'newest', most: 10 });
-    expect(tray.papers.map(({ still }) => still)).toEqual(['held', 'held', 'held']);
-    // The database itself does not let a held paper or place go.
-    await expect(writableDb().delete(document).where(eq(document.id, asPaper))).rejects.toThrow();
-    const [row] = await listHolds(keeper);
-    // The lease of the tests above is under the view as well.
-    expect(row).toMatchObject({ name: 'Claim of 2026', thingCount: 3, papers: 4, liftedAt: null });
-    const paperThing = row?.things.find(({ kind }) => kind === 'paper');
-    await releaseFromHold(keeper, { holdId, thingId: paperThing?.id ?? '', revision: 0 });
-    await destroyPapers(keeper, { documentIds: [asPaper] });
-    expect(await refusedAs(liftHold(keeper, { holdId, reason: 'Settled', revision: 0 }))).toBe('conflict');
-    await liftHold(keeper, { holdId, reason: 'Settled', revision: 1 });
-    expect(await atMoment(later, destroyExpired)).toBe(2);
-    expect((await listHolds(keeper))[0]).toMatchObject({
-      liftedBy: 'Kea Keeper',
-      papers: 0,
-      wasOn: ['Finance, Claim', 'Leases'],
-    });
-  });
-
-  it('is put on by keepers, on things they name, and follows no view that means whoever looks', async () => {
-    const place = (on: Partial<Parameters<typeof placeHold>[1]['on']>, who = keeper) =>
-      refusedAs(placeHold(who, { name: 'X', reason: 'Y', on: { ...plainOn, ...on } }));
-    expect(await place({ placeIds: [home.year.id] }, reader)).toBe('not-allowed');
-    expect(await place({})).toBe('invalid');
-    expect(await place({ documentIds: [home.year.id] })).toBe('not-found');
-    const view = { placeId: home.series.id, below: true, name: 'V' };
-    for (const condition of [
-      { of: 'find', find: 'lease', among: 'everything' } as const,
-      { of: 'reviewOn', filled: true } as const,
-      { of: 'filedBy', who: ['me'] } as const,
-      { of: 'changedAt', span: { is: 'since-look' } } as const,
-    ])
-      expect([condition.of, await place({ views: [{ ...view, conditions: [condition] }] })]).toEqual([
-        condition.of,
-        'invalid',
-      ]);
-  });
-
-  it('of a view whose column is gone holds everything in its place: it fails closed', async () => {
-    const { id: gone } = await defineColumn(keeper, {
-      ...plainFields,
-      placeId: home.dossier.id,
-      name: 'Gone',
-      type: 'text',
-    });
-    const id = await paperOn('2020-01-01');
-    const { holdId } = await placeHold(keeper, {
-      name: 'Of a column',
-      reason: 'Z',
-      on: {
-        ...plainOn,
-        views: [{ placeId: home.year.id, below: false, conditions: [{ of: gone, filled: true }], name: 'V' }],
-      },
-    });
-    expect(await holdsOf(keeper, { documentId: id })).toEqual([]);
-    await writableDb().execute(`delete from column_def where id = '${gone}'`);
-    expect((await holdsOf(keeper, { documentId: id })).map(({ name }) => name)).toEqual(['Of a column']);
-    await liftHold(keeper, { holdId, reason: 'Done', revision: 0 });
-  });
-
-  it('keeps its place from being removed', async () => {
-    const folder = (await createFolder(keeper, { parentId: home.year.id, name: 'Empty' })).id;
-    const { holdId } = await placeHold(keeper, { name: 'On it', reason: 'Z', on: { ...plainOn, placeIds: [folder] } });
-    await extendHold(keeper, { holdId, on: { ...plainOn, placeIds: [folder] }, revision: 0 });
-    expect(await refusedAs(removePlace(keeper, { placeId: folder }))).toBe('locked');
-    await liftHold(keeper, { holdId, reason: 'Done', revision: 1 });
-    await removePlace(keeper, { placeId: folder });
-  });
-});
-
-describe('a disposal by the schedule', () => {
-  let classId: string;
-  let folder: string;
-  let dossier: string;
-  beforeAll(async () => {
-    dossier = (await createDossier(keeper, { seriesId: home.series.id, name: 'Old', reference: null })).id;
-    folder = (await createFolder(keeper, { parentId: dossier, name: 'Invoices' })).id;
-    // Of its own series, so that no other class speaks.
-    const series = await createSeries(keeper, { name: 'Suppliers', referencePattern: null });
-    dossier = (await createDossier(keeper, { seriesId: series.id, name: 'Lantern', reference: null })).id;
-    folder = (await createFolder(keeper, { parentId: dossier, name: 'Invoices' })).id;
-    classId = await made({ name: 'Old invoices', authority: 'Tax law, s. 21', months: 12 });
-    await give(classId, series.id);
-  });
-  const prepared = async (...ids: readonly string[]): Promise<string> => {
-    const { runId } = await prepareRun(keeper, { classIds: [classId], placeId: office, note: 'Yearly' });
-    const { items } = await openRun(keeper, { runId, states: [], most: 100 });
-    expect(items.map(({ documentId }) => documentId).toSorted()).toEqual([...ids].toSorted());
-    return runId;
-  };
-  const stateOf = async (runId: string, id: string) =>
-    (await openRun(keeper, { runId, states: [], most: 100 })).items.find(({ documentId }) => documentId === id);
-
-  it('is stopped by a hold, then done: tray, destruction, and a certificate that files itself', async () => {
-    const [held, due, gone, young] = [
-      await paperOn('2020-01-01', null, folder),
-      await paperOn('2020-01-02', null, folder),
-      await paperOn('2020-01-03', null, folder),
-      await paperOn('2026-11-01', null, folder),
-    ];
-    await fileBuffer(keeper, folder, 'paper two.txt', Buffer.from('x'));
-    const title = (await docketOf(keeper, { documentId: due })).title;
-    await at('2020-06-01', () => fileBuffer(keeper, folder, `${title}.txt`, Buffer.from('second version'), 'version'));
-    const { holdId } = await placeHold(keeper, {
-      name: 'Dispute',
-      reason: 'In court',
-      on: { ...plainOn, documentIds: [held] },
-    });
-    const runId = await prepared(held, due, gone);
-    expect(await stateOf(runId, held)).toMatchObject({ state: 'held', reason: 'under the hold “Dispute”' });
-    // In no second run meanwhile; and nothing of it is destroyed by the schedule alone.
-    expect(await refusedAs(prepareRun(other, { classIds: [classId], placeId: office, note: '' }))).toBe('invalid');
-    expect(await atMoment(new Date('2090-01-01'), destroyExpired)).toBe(0);
-
-    expect(await refusedAs(approveRun(keeper, { runId, revision: 0 }))).toBe('not-allowed');
-    expect(await refusedAs(approveRun(reader, { runId, revision: 0 }))).toBe('not-allowed');
-    expect(await refusedAs(approveRun(other, { runId, revision: 7 }))).toBe('conflict');
-    const both = await Promise.all([1, 2].map(() => refusedAs(approveRun(other, { runId, revision: 0 }))));
-    expect(both.toSorted()).toEqual(['conflict', 'done']);
-    expect(await openRun(other, { runId, states: [], most: 10 })).toMatchObject({
-      state: 'approved',
-      counts: { disposed: 2, held: 1 },
-      approvedBy: 'Kit Second',
-    });
-    expect(
-      (await disposedPapers(keeper, { words: '', order: 'newest', most: 10 })).papers.map(({ id }) => id).toSorted(),
-    ).toEqual([due, gone].toSorted());
-
-    // A hold that is put on between approval and destruction wins.
-    const { holdId: late } = await placeHold(other, {
-      name: 'Late',
-      reason: 'Audit',
-      on: { ...plainOn, documentIds: [gone] },
-    });
-    expect(await refusedAs(destroyRun(other, { runId, papers: 3 }))).toBe('conflict');
-    expect(await destroyRun(other, { runId, papers: 2 })).toEqual({ destroyed: 1, held: 1 });
-    expect(await Promise.all([held, due, gone, young].map(isThere))).toEqual([true, false, true, true]);
-    expect(await endRuns()).toBe(0);
-    await liftHold(other, { holdId: late, reason: 'Over', revision: 0 });
-    expect(await atMoment(new Date(Date.now() + 90 * 86_400_000), destroyExpired)).toBe(1);
-    // Of two workers one ends it.
-    expect((await Promise.all([endRuns(), endRuns()])).toSorted()).toEqual([0, 1]);
-    expect(await endRuns()).toBe(0);
-
-    const [run] = await listRuns(keeper);
-    expect(run).toMatchObject({ state: 'ended', counts: { destroyed: 2, held: 1 } });
-    const certificate = await docketOf(keeper, { documentId: run?.certificateId ?? '' });
-    expect(certificate).toMatchObject({ stamp: 'PDF', homeId: office });
-    await inFolder(async (folderPath) => {
-      const file = path.join(folderPath, 'certificate.pdf');
-      await writeFile(file, await bytesOf(keeper, certificate.id));
-      const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
-      expect(text).toContain('Certificate of destruction');
-      expect(text).toContain('Kit Second');
-      expect(text).toContain('Tax law, s. 21');
-    });
-    const list = await openView(keeper, { ...plainQuestion, placeId: office, below: true });
-    const csvId = list.rows.find(({ stamp }) => stamp === 'SHEET')?.id ?? '';
-    const csv = await bytesOf(keeper, csvId);
-    const { data, errors } = Papa.parse<Record<string, string>>(csv.toString().trimEnd(), { header: true });
-    expect(errors).toEqual([]);
-    // Both versions of the one, and the one of the other, by their hashes.
-    expect(data.map((row) => [row['Class'], row['Version'], row['SHA-256']?.length])).toEqual([
-      ['Old invoices', '1', 64],
-      ['Old invoices', '2', 64],
-      ['Old invoices', '1', 64],
-    ]);
-    await liftHold(keeper, { holdId, reason: 'Over', revision: 0 });
-  }, 120_000);
-
-  it('leaves out what somebody says, what is locked, changed or put back meanwhile; and ends without a certificate where nothing went', async () => {
-    const [left, locked, changed, back] = [
-      await paperOn('2020-01-01', null, folder),
-      await paperOn('2020-01-02', null, folder),
-      await paperOn('2020-01-03', null, folder),
-      await paperOn('2020-01-04', null, folder),
-    ];
-    const [stays] = (
-      await openView(keeper, {
-        ...plainQuestion,
-        placeId: folder,
-        below: true,
-        conditions: [{ of: 'keptUntil', span: { is: 'before-today' } }],
-      })
-    ).rows
-      .map(({ id }) => id)
-      .filter((id) => ![left, locked, changed, back].includes(id));
-    const runId = await prepared(left, locked, changed, back, ...(stays ? [stays] : []));
-    const out = (reason: string, ids: readonly string[] = [left, ...(stays ? [stays] : [])]) =>
-      leaveOut(keeper, { runId, documentIds: [...ids], out: true, reason });
-    expect(await refusedAs(out(''))).toBe('invalid');
-    await out('Still of use');
-    await leaveOut(keeper, { runId, documentIds: [left], out: false, reason: '' });
-    await out('Of use after all', [left]);
-    await setLock(keeper, { documentIds: [locked], locked: true });
-    const longer = await made({ name: 'Longer', months: 1200 });
-    const elsewhere = (await createFolder(keeper, { parentId: dossier, name: 'Kept longer' })).id;
-    await give(longer, elsewhere);
-    await movePapers(keeper, { documentIds: [changed], toId: elsewhere });
-    // Closed dossiers are what schedules are for.
-    await setStandstill(keeper, { placeId: dossier, closed: true, locked: false, reason: 'Over', revision: 0 });
-    const { revision } = await openRun(keeper, { runId, states: [], most: 1 });
-    expect(await approveRun(other, { runId, revision })).toEqual({ disposed: 1, kept: 2 });
-    expect(await stateOf(runId, left)).toMatchObject({ state: 'leftOut', reason: 'Of use after all' });
-    expect(await stateOf(runId, locked)).toMatchObject({ state: 'refused', reason: 'locked' });
-    expect(await stateOf(runId, changed)).toMatchObject({
-      state: 'refused',
-      reason: expect.stringMatching(/^kept until/u) as unknown,
-    });
-    await putBackPapers(keeper, { documentIds: [back], toId: office });
-    expect(await stateOf(runId, back)).toMatchObject({ state: 'putBack' });
-    expect(await endRuns()).toBe(1);
-    expect((await listRuns(keeper))[0]).toMatchObject({ state: 'ended', certificateId: null });
-    await setStandstill(keeper, { placeId: dossier, closed: false, locked: false, reason: 'Again', revision: 1 });
-  }, 60_000);
-
-  it('is abandoned while it waits, and its papers are free for another', async () => {
-    const id = await paperOn('2020-01-01', null, folder);
-    const { runId } = await prepareRun(keeper, { classIds: [classId], placeId: office, note: '' });
-    expect(await refusedAs(abandonRun(reader, { runId, revision: 0 }))).toBe('not-allowed');
-    await abandonRun(keeper, { runId, revision: 0 });
-    expect(await refusedAs(approveRun(other, { runId, revision: 1 }))).toBe('conflict');
-    // Of two who prepare at once one has the papers.
-    const both = await Promise.allSettled(
-      [keeper, other].map((who) => prepareRun(who, { classIds: [classId], placeId: office, note: '' })),
-    );
-    const done = both.flatMap((each) => (each.status === 'fulfilled' ? [each.value.runId] : []));
-    expect(done).toHaveLength(1);
-    await abandonRun(keeper, { runId: done[0] ?? '', revision: 0 });
-    const again = await prepareRun(other, { classIds: [classId], placeId: office, note: '' });
-    expect(
-      (await openRun(other, { runId: again.runId, states: [], most: 100 })).items.map((item) => item.documentId),
-    ).toContain(id);
-    await abandonRun(other, { runId: again.runId, revision: 0 });
   });
 });

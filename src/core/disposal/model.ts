@@ -17,7 +17,7 @@ export interface DisposedPaper {
   readonly disposedBy: string;
   /** When it is destroyed; null: when a person destroys it. */
   readonly dueAt: string | null;
-  /** Why it can be neither put back nor destroyed where it is; null where it can. */
+  /** Why it can be neither put back nor destroyed where it is, or, under a hold, not destroyed; null where it can. */
   readonly still: 'closedPlace' | 'lockedPlace' | 'held' | null;
   /** Whether the caller may destroy it, and may put it elsewhere than where it was. */
   readonly mayDestroy: boolean;

@@ -4,8 +4,7 @@ import { grouped } from '../collections/grouped';
 import { keepingEnds, keepingStarts, type RetentionClass } from '../retention/model';
 import type { Schedule } from '../retention/keepingFor';
 import { noCycles, type Cycles } from '../reviews/cycleFor';
-import type { ReviewCycle } from '../reviews/model';
-import { endsReviews, reviewOutcomes } from '../reviews/model';
+import { endsReviews, reviewOutcomes, type ReviewCycle } from '../reviews/model';
 import type { Broader, OfType, Rule } from '../rules/rules';
 
 /** All that says what papers are owed: when they are reviewed, and how long they are kept. */

@@ -163,5 +163,5 @@ export const retentionContract = {
   'run.approve': act<{ disposed: number; kept: number }>()(z.object({ runId: id, revision })),
   'run.abandon': act()(z.object({ runId: id, revision })),
   /** Destroys what waits in the tray by the run now. `papers`: how many that is, as it was typed. */
-  'run.destroy': act<{ destroyed: number; held: number }>()(z.object({ runId: id, papers: z.number().int().min(1) })),
+  'run.destroy': act<{ destroyed: number; kept: number }>()(z.object({ runId: id, papers: z.number().int().min(1) })),
 };

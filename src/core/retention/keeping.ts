@@ -87,8 +87,7 @@ export function keptBy(by: RetentionClass, facts: KeepingFacts, calendar: Keepin
 const isForGood = ({ end }: RetentionClass): boolean => end === 'keep';
 
 /** How a paper's keeping stands. `noStart`: its class counts from a day that the paper does not have. */
-export const keepingStandings = ['running', 'over', 'forGood', 'noStart'] as const;
-export type KeepingStanding = (typeof keepingStandings)[number];
+export type KeepingStanding = 'running' | 'over' | 'forGood' | 'noStart';
 
 /** How it stands on a day. The day after the last is the first on which it is over. */
 export function standingOf({ by, until }: Kept, today: DayNumber): KeepingStanding {

@@ -24,6 +24,3 @@ export const itemStateWords: Readonly<Record<ItemState, string>> = {
   putBack: 'put back',
   refused: 'kept',
 };
-
-/** Whether nothing more happens to a paper in its run. */
-export const isSettled = (state: ItemState): boolean => state !== 'listed' && state !== 'disposed';

@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { act, ask } from '../operation/operation';
 import { ofTypeSchema } from '../rules/schema';
-import { mostMonths, mostWarnDays, type ReviewCycle } from './model';
-import { reviewOutcomes, type ReviewOutcome } from './model';
+import { mostMonths, mostWarnDays, reviewOutcomes, type ReviewCycle, type ReviewOutcome } from './model';
 
 const id = z.uuid();
 const revision = z.number().int().nonnegative();

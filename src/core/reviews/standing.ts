@@ -4,16 +4,7 @@ import { counted } from '../text/measure';
 import type { NextReview } from './cycle';
 
 /** How a review stands. */
-export const reviewStates = ['inGoodTime', 'comingUp', 'due', 'past'] as const;
-export type ReviewState = (typeof reviewStates)[number];
-
-/** The states in words, as headings of lists. */
-export const reviewStateWords: Readonly<Record<ReviewState, string>> = {
-  inGoodTime: 'In good time',
-  comingUp: 'Coming up',
-  due: 'Due today',
-  past: 'Past',
-};
+export type ReviewState = 'inGoodTime' | 'comingUp' | 'due' | 'past';
 
 /** How a review stands on a day. */
 export function stateOfReview({ due }: Pick<NextReview, 'due'>, warnDays: number, today: DayNumber): ReviewState {

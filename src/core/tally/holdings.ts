@@ -310,8 +310,11 @@ function validityIn(scan: Scan): Validity | null {
   const [froms, untils] = [lanes('validFrom'), lanes('validUntil')];
   if (froms.length + untils.length === 0) return null;
   const { today } = scan.looking;
-  const until = (row: number): DayNumber =>
-    Math.min(...untils.map((days) => days[row] as number).map((day) => (day === noDay ? Infinity : day)));
+  const until = (row: number): DayNumber => {
+    let least = Infinity;
+    for (const days of untils) if (days[row] !== noDay) least = Math.min(least, days[row] as number);
+    return least;
+  };
   // Without a day from when it is valid a paper is so from the first.
   const isBegun = (row: number): boolean => froms.every((days) => (days[row] as number) <= today);
   return { until, isValid: (row) => isBegun(row) && until(row) >= today };

@@ -12,8 +12,8 @@ import { idIn } from '../db/idIn';
 import { destroyedPaper, disposalRunItem, document, library, place, version } from '../db/schema';
 import { transaction } from '../db/transaction';
 import { placeFor } from '../gate/held';
-import { paperIsStill } from '../gate/visible';
-import { heldAmong, paperIsHeld } from '../holds/held';
+import { paperIsLocked, paperIsStill } from '../gate/visible';
+import { heldAmong, holdsInWords, paperIsHeld } from '../holds/held';
 import { fullName } from '../known/places';
 import { disposedFor } from './dispose';
 
@@ -34,10 +34,9 @@ export const destroyPapers = acts('papers.destroy', ['content'], async (tx, acto
 async function refuseHeld(tx: Tx, ids: readonly string[]): Promise<void> {
   const held = await heldAmong(tx, ids);
   if (held.size === 0) return;
-  const names = [...new Set([...held.values()].flat())].map((name) => `“${name}”`).join(', ');
   refuse(
     'locked',
-    `${counted(held.size, 'of these papers is', 'of these papers are')} under a hold: ${names}. Nothing was destroyed.`,
+    `${counted(held.size, 'of these papers is', 'of these papers are')} under a hold: ${holdsInWords([...held.values()].flat())}. Nothing was destroyed.`,
   );
 }
 
@@ -129,8 +128,7 @@ async function expiredPapers(tx: Tx): Promise<Disposed[]> {
     .where(
       and(
         lte(document.disposedAt, before),
-        or(not(paperIsStill('amend')), isInRun),
-        not(document.locked),
+        or(not(paperIsStill('amend')), and(isInRun, not(paperIsLocked))),
         not(await paperIsHeld(tx)),
       ),
     )

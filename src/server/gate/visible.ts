@@ -92,6 +92,10 @@ export function paperIsStill(capability: Capability): SQL {
   return sql`(${own} or ${placeIsStillOf(capability)})`;
 }
 
+/** Papers that are locked, by themselves or by a place: closed places are no matter. For queries that join papers to their homes. */
+export const paperIsLocked: SQL = sql`(${document.locked} or exists (
+  select from ${place} as above where above.id = any(${place.lineage}) and above.locked))`;
+
 function stops(alias: string, capability: Capability): SQL {
   const of = sql.raw(alias);
   const closed = has(stoppedBy({ locked: false, closed: true }), capability) ? sql`${of}.closed` : sql`false`;

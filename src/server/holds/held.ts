@@ -48,7 +48,9 @@ export async function paperIsHeld(reader: Reader, holdId: string | null = null):
     .from(holdOn)
     .innerJoin(hold, eq(hold.id, holdOn.holdId))
     .where(and(stands, isNotNull(holdOn.placeId)));
-  const shown = await Promise.all(views.flatMap(({ view }) => (view ? [shownBy(reader, view)] : [])));
+  // One after the other: within an act all run on one connection.
+  const shown: SQL[] = [];
+  for (const { view } of views) if (view) shown.push(await shownBy(reader, view));
   const ways = [
     sql`exists (select from ${holdOn} join ${hold} on ${hold.id} = ${holdOn.holdId} where ${stands} and ${holdOn.documentId} = document.id)`,
     ...places.flatMap(({ placeId }) => (placeId === null ? [] : [isBelow(sql`${placeId}::uuid`)])),
@@ -57,24 +59,35 @@ export async function paperIsHeld(reader: Reader, holdId: string | null = null):
   return sql`(${sql.join(ways, sql` or `)})`;
 }
 
-/** Which of some papers are under a hold, with the names of the holds. */
+/** A hold as papers under it tell of it. */
+export interface StandingHold {
+  readonly name: string;
+  readonly reason: string;
+  readonly placedAt: Date;
+}
+
+/** Which of some papers are under holds, and under which, by name. */
 export async function heldAmong(
   reader: Reader,
   ids: readonly string[],
-): Promise<ReadonlyMap<string, readonly string[]>> {
-  const found = new Map<string, string[]>();
+): Promise<ReadonlyMap<string, readonly StandingHold[]>> {
+  const found = new Map<string, StandingHold[]>();
   if (ids.length === 0) return found;
   const holds = await reader
-    .select({ id: hold.id, name: hold.name })
+    .select({ id: hold.id, name: hold.name, reason: hold.reason, placedAt: hold.placedAt })
     .from(hold)
     .where(isNull(hold.liftedAt))
-    .orderBy(hold.name);
-  for (const { id, name } of holds) {
+    .orderBy(hold.name, hold.id);
+  for (const { id, ...standing } of holds) {
     const rows = await reader
       .select({ id: document.id })
       .from(document)
       .where(and(idIn(document.id, ids), await paperIsHeld(reader, id)));
-    for (const row of rows) found.set(row.id, [...(found.get(row.id) ?? []), name]);
+    for (const row of rows) found.set(row.id, [...(found.get(row.id) ?? []), standing]);
   }
   return found;
 }
+
+/** Holds by their names, in quotes. */
+export const holdsInWords = (holds: readonly StandingHold[]): string =>
+  [...new Set(holds.map(({ name }) => `“${name}”`))].join(', ');

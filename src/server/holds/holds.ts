@@ -20,14 +20,8 @@ import { heldAmong, paperIsHeld } from './held';
 /** The holds that a paper is under: told to whoever sees the paper. */
 export const holdsOf = asks('holds.of', async (actor, { documentId }) => {
   await papersFor(db(), actor, [documentId], 'see');
-  const names = (await heldAmong(db(), [documentId])).get(documentId) ?? [];
-  if (names.length === 0) return [];
-  const rows = await db()
-    .select({ name: hold.name, reason: hold.reason, placedAt: hold.placedAt })
-    .from(hold)
-    .where(and(isNull(hold.liftedAt), sql`${hold.name} = any(${sql.param([...names])}::text[])`))
-    .orderBy(hold.name);
-  return rows.map((row) => ({ ...row, placedAt: row.placedAt.toISOString() }));
+  const holds = (await heldAmong(db(), [documentId])).get(documentId) ?? [];
+  return holds.map((each) => ({ ...each, placedAt: each.placedAt.toISOString() }));
 });
 
 /** So many things of a hold are listed. */

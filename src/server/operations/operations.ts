@@ -68,7 +68,8 @@ import {
   takeClassAway,
   takeScheduleIn,
 } from '../retention/classes';
-import { abandonRun, approveRun, destroyRun, leaveOut, listRuns, openRun, prepareRun } from '../retention/runs';
+import { abandonRun, approveRun, destroyRun, leaveOut, prepareRun } from '../retention/run';
+import { listRuns, openRun } from '../retention/runs';
 import { notCopiable } from '../documents/content';
 import { actablePapers } from '../documents/actable';
 import { copyPapers, forecastCopy, takeNewer } from '../documents/copy';

@@ -27,6 +27,8 @@ const stillWords = {
   lockedPlace: 'its place is locked',
   held: 'a hold is on it',
 } as const;
+/** A hold keeps a paper from being destroyed, and from nothing else. */
+const staysInTray = ({ still }: DisposedPaper): boolean => still !== null && still !== 'held';
 const isStillHere = ({ still }: DisposedPaper): boolean => still !== null;
 const step = 200;
 
@@ -91,7 +93,7 @@ export function Tray() {
           <>
             <Button
               look="main"
-              disabled={chosen.some(isStillHere)}
+              disabled={chosen.some(staysInTray)}
               onClick={() => void putBack(chosen).then(untick, () => undefined)}
             >
               Put {counted(chosen.length, 'paper')} back
@@ -205,7 +207,7 @@ function TrayLine({
         <Button
           look="quiet"
           aria-label={`Put back ${paper.title}`}
-          disabled={paper.still !== null}
+          disabled={staysInTray(paper)}
           onClick={() => void putBack([paper]).catch(() => undefined)}
         >
           Put back

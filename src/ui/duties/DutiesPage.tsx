@@ -4,10 +4,9 @@ import { useMemo } from 'react';
 import type { Column } from '@/core/columns/model';
 import type { SavedView } from '@/core/views/saved';
 import { plainView, type ViewSpec } from '@/core/views/spec';
-import { Waiting } from '../forms/Waiting';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
-import { ViewRoom } from '../views/ViewRoom';
+import { readyView, WholeLibraryRoom } from '../views/WholeLibraryRoom';
 import { MonthsAhead } from './MonthsAhead';
 
 const reviews: ViewSpec = {
@@ -26,7 +25,6 @@ const keeping: ViewSpec = {
   columns: ['keptUntil', 'place', 'keptEnd'],
 };
 const all: ViewSpec = { ...plainView, below: true, columns: ['place', 'reviewOn', 'keptUntil', 'keptEnd'] };
-const nothingFixed: ReadonlySet<string> = new Set();
 
 /**
  * The views of duties that are always there.
@@ -34,21 +32,8 @@ const nothingFixed: ReadonlySet<string> = new Set();
  * @param columns by which papers run out
  */
 function readyViews(placeId: string, isKeeper: boolean, columns: readonly Column[]): SavedView[] {
-  const ready = (id: string, name: string, purpose: string, spec: ViewSpec): SavedView => ({
-    id,
-    placeId,
-    placeName: 'the whole library',
-    name,
-    purpose,
-    audience: 'all',
-    groupIds: [],
-    spec,
-    opensHere: false,
-    ownerName: '',
-    revision: 0,
-    mayChange: false,
-    others: 0,
-  });
+  const ready = (id: string, name: string, purpose: string, spec: ViewSpec): SavedView =>
+    readyView(placeId, id, name, purpose, spec);
   const past = { of: 'reviewOn', span: { is: 'before-today' } } as const;
   const ofReviews = [
     ready('reviews', 'Reviews', 'When papers are reviewed, month by month:', reviews),
@@ -112,51 +97,24 @@ export function DutiesPage() {
   const { library, me, seenBy } = useSurroundings();
   const placeId = library.rootId;
   const isKeeper = me.keeper && seenBy === null;
-  const { data: series, error } = useAsk('places.series', {});
+  const { data: series } = useAsk('places.series', {});
   const { data: at } = useAsk('views.at', { placeId }, { enabled: series !== undefined && series.length > 0 });
   const ready = useMemo(
     () => readyViews(placeId, isKeeper, at?.columns.filter(({ meaning }) => meaning === 'validUntil') ?? []),
     [placeId, isKeeper, at],
   );
-  const empty = (
-    <p className="grid flex-1 place-items-center bg-sheet p-8 text-soft">
-      {series?.length === 0
-        ? 'Nothing is open to you yet.'
-        : 'Nothing is owed. A place says how often its papers are reviewed: choose “Reviews…” in its menu.'}
-    </p>
-  );
-  if (!series && !error) return <Waiting what="the duties" error={null} />;
-  // Someone to whom nothing is open may not know of the library's own place: nothing is asked of it for them.
-  if (series?.length === 0 || error)
-    return (
-      <main id="main" className="flex min-w-0 flex-1 flex-col">
-        {empty}
-      </main>
-    );
   return (
-    <div className="relative flex min-h-0 min-w-0 flex-1">
-      <ViewRoom
-        placeId={placeId}
-        placeName="the whole library"
-        seriesId={placeId}
-        plainWords="All papers"
-        plainView={all}
-        readyViews={ready}
-        opensReady="reviews"
-        places={[]}
-        mayAmend={false}
-        fixedHere={nothingFixed}
-        where={<MonthsAhead isKeeper={isKeeper} />}
-        strip={
-          <div className="border-b border-line bg-sheet px-4 pt-3 pb-2">
-            <h1 className="font-condensed text-xl leading-tight">Duties</h1>
-            <p className="mt-0.5 text-sm text-soft">What papers are owed, as far as they are open to you</p>
-          </div>
-        }
-        notices={null}
-        placeDocket={<p className="p-4 text-soft">Select a paper to see what it is owed, and to note a review.</p>}
-        empty={empty}
-      />
-    </div>
+    <WholeLibraryRoom
+      title="Duties"
+      about="What papers are owed, as far as they are open to you"
+      plainWords="All papers"
+      plainView={all}
+      readyViews={ready}
+      opensReady="reviews"
+      where={() => <MonthsAhead isKeeper={isKeeper} />}
+      hint="Select a paper to see what it is owed, and to note a review."
+      nothingOpen="Nothing is open to you yet."
+      nothingThere="No paper is reviewed. A place says how often its papers are: choose “Reviews…” in its menu."
+    />
   );
 }

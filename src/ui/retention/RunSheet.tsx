@@ -317,9 +317,9 @@ function DestroyRunDialog({
             destroy.mutate(
               { runId: run.id, papers },
               {
-                onSuccess: ({ destroyed, held }) => {
+                onSuccess: ({ destroyed, kept }) => {
                   say.done(
-                    `${counted(destroyed, 'paper')} destroyed${held > 0 ? `; ${held} under a hold stay` : ''}. The certificate follows by itself.`,
+                    `${counted(destroyed, 'paper')} destroyed${kept > 0 ? `; ${kept} held or locked, kept` : ''}. The certificate follows by itself.`,
                   );
                   onClose();
                 },

@@ -4,37 +4,20 @@ import { useMemo } from 'react';
 import type { PlaceRow } from '@/core/places/model';
 import type { SavedView } from '@/core/views/saved';
 import { plainView, type ViewSpec } from '@/core/views/spec';
-import { Waiting } from '../forms/Waiting';
 import { Link } from '../kit/link';
-import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
-import { useLook } from './useLook';
-import { ViewRoom } from './ViewRoom';
+import { readyView, WholeLibraryRoom } from './WholeLibraryRoom';
 
 const everywhere: ViewSpec = {
   ...plainView,
   below: true,
   columns: ['kind', 'place', 'pages', 'filedAt', 'changedAt'],
 };
-const nothingFixed: ReadonlySet<string> = new Set();
 
 /** Views of the whole library that are always there. */
 function readyViews(placeId: string): SavedView[] {
-  const ready = (id: string, name: string, purpose: string, spec: Partial<ViewSpec>): SavedView => ({
-    id,
-    placeId,
-    placeName: 'the whole library',
-    name,
-    purpose,
-    audience: 'all',
-    groupIds: [],
-    spec: { ...everywhere, ...spec },
-    opensHere: false,
-    ownerName: '',
-    revision: 0,
-    mayChange: false,
-    others: 0,
-  });
+  const ready = (id: string, name: string, purpose: string, spec: Partial<ViewSpec>): SavedView =>
+    readyView(placeId, id, name, purpose, { ...everywhere, ...spec });
   return [
     ready('changed-by-me', 'Changed by me', 'What you changed last, newest first:', {
       conditions: [{ of: 'changedBy', who: ['me'] }],
@@ -55,49 +38,20 @@ function readyViews(placeId: string): SavedView[] {
 export function AllPapers() {
   const { library } = useSurroundings();
   const placeId = library.rootId;
-  const { data: series, error } = useAsk('places.series', {});
   const ready = useMemo(() => readyViews(placeId), [placeId]);
-  const isOpen = series !== undefined && series.length > 0;
-  useLook(isOpen ? placeId : null);
-  const empty = (
-    <p className="grid flex-1 place-items-center bg-sheet p-8 text-soft">
-      {series?.length === 0
-        ? 'Nothing is open to you yet. Papers that others open to you appear here.'
-        : 'Nothing is filed yet. File papers in a series, a dossier or a folder.'}
-    </p>
-  );
-  // Someone to whom nothing is open may not know of the library's own place: nothing is asked of it for them.
-  if (!series && !error) return <Waiting what="the papers" error={null} />;
-  if (series?.length === 0 || error)
-    return (
-      <main id="main" className="flex min-w-0 flex-1 flex-col">
-        {empty}
-      </main>
-    );
   return (
-    <div className="relative flex min-h-0 min-w-0 flex-1">
-      <ViewRoom
-        placeId={placeId}
-        placeName="the whole library"
-        seriesId={placeId}
-        plainWords="All papers"
-        plainView={everywhere}
-        readyViews={ready}
-        places={[]}
-        mayAmend={false}
-        fixedHere={nothingFixed}
-        where={<SeriesList series={series ?? []} />}
-        strip={
-          <div className="border-b border-line bg-sheet px-4 pt-3 pb-2">
-            <h1 className="font-condensed text-xl leading-tight">All papers</h1>
-            <p className="mt-0.5 text-sm text-soft">Of the whole library, as far as it is open to you</p>
-          </div>
-        }
-        notices={null}
-        placeDocket={<p className="p-4 text-soft">Select a paper to see its details here.</p>}
-        empty={empty}
-      />
-    </div>
+    <WholeLibraryRoom
+      title="All papers"
+      about="Of the whole library, as far as it is open to you"
+      plainWords="All papers"
+      plainView={everywhere}
+      readyViews={ready}
+      where={(series) => <SeriesList series={series} />}
+      hint="Select a paper to see its details here."
+      nothingOpen="Nothing is open to you yet. Papers that others open to you appear here."
+      nothingThere="Nothing is filed yet. File papers in a series, a dossier or a folder."
+      isLook
+    />
   );
 }
 

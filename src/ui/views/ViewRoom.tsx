@@ -125,6 +125,9 @@ export function ViewRoom(props: Props) {
 
   const searched = filter.trim().toLocaleLowerCase('en-GB');
   const narrowed = searched !== '' || spec.conditions.length > 0;
+  // Of the view that opens by itself the page says what belongs there.
+  const isOpening =
+    saved !== null && saved.id === props.opensReady && searched === '' && spec.conditions === saved.spec.conditions;
   // Places stand before the papers that lie beside them; under groups or through all places below they say nothing.
   const alone = spec.below || spec.groupings.length > 0 || spec.layout === 'covers';
   const places = useMemo(
@@ -184,7 +187,7 @@ export function ViewRoom(props: Props) {
         </p>
       );
     if (page && papers === 0 && places.length === 0)
-      return narrowed && !props.withoutFilter ? (
+      return narrowed && !props.withoutFilter && !isOpening ? (
         <p className="grid flex-1 place-items-center bg-sheet p-8 text-soft">
           No papers match. Remove a condition, or show all.
         </p>
