@@ -149,7 +149,8 @@ it('a disposal by the schedule is stopped by a hold, then done by two keepers, w
   await other.goTo(await browser.driver.getCurrentUrl());
   await other.click('button', 'Approve…');
   await other.click('button', 'Approve 1 paper');
-  await other.seesText('1 paper in the disposal tray, 1 kept');
+  await other.seesText('1 paper in the disposal tray');
+  await other.seesText('1 under a hold, 1 in the disposal tray');
   await other.click('button', 'Destroy what is in the tray now…');
   await other.fill('Type 1 to go on', '2');
   expect(await (await other.get('button', 'Destroy 1 paper')).isEnabled()).toBe(false);
