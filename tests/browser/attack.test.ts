@@ -146,18 +146,24 @@ describe('a body without end', () => {
 
 it('someone to whom nothing is open keeps nobody waiting by a workbook', async () => {
   const content = wideWorkbook(6000).toString('base64');
+  const longestWait = async () => {
+    const waits: number[] = [];
+    for (let at = 0; at < 20; at += 1) {
+      const from = performance.now();
+      expect((await call('places.series', {}, 'keeper')).status).toBe(200);
+      waits.push(performance.now() - from);
+    }
+    return Math.max(...waits);
+  };
+  const alone = await longestWait();
   const before = await memoryMb();
   const asked = ['outsider', 'reader'].map((as) =>
     call('table.preview', { placeId: cast.home.year.id, form: 'xlsx', content }, as),
   );
-  const waits: number[] = [];
-  for (let at = 0; at < 20; at += 1) {
-    const from = performance.now();
-    expect((await call('places.series', {}, 'keeper')).status).toBe(200);
-    waits.push(performance.now() - from);
-  }
+  const meanwhile = await longestWait();
   expect((await Promise.all(asked)).map((response) => response.status)).toEqual([404, 413]);
-  expect(Math.max(...waits)).toBeLessThan(1000);
+  // Beside the same machine left alone, for its tests may keep it busy with other things.
+  expect(meanwhile - alone).toBeLessThan(1000);
   expect((await memoryMb()) - before).toBeLessThan(200);
 });
 

@@ -52,7 +52,7 @@ async function choose(menu: string | RegExp, act: string): Promise<void> {
     const element = await browser.driver.switchTo().activeElement();
     if ((await element.getAccessibleName().catch(() => '')) === act) break;
     // A page that comes to rest meanwhile may have had the focus for a moment: from the top again.
-    await browser.press(steps % 15 === 14 ? Key.HOME : Key.ARROW_DOWN);
+    await browser.press(steps % 25 === 24 ? Key.HOME : Key.ARROW_DOWN);
   }
   await browser.press(Key.ENTER);
 }
