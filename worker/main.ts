@@ -10,6 +10,8 @@ import { noteHealth } from '@/server/health/health';
 import { sweepDirectory } from '@/server/blobs/sweep';
 import { destroyExpired } from '@/server/disposal/destroy';
 import { endRuns } from '@/server/retention/certificate';
+import { remindSigners } from '@/server/signoff/remind';
+import { sealSigned } from '@/server/signoff/sealed';
 import { sweepPages } from '@/server/documents/pages';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
@@ -30,6 +32,7 @@ const unreadEveryMs = 30_000;
 const notesEveryMs = 60_000;
 const mergeEveryMs = 20_000;
 const exportIdleMs = 1000;
+const sealIdleMs = 3000;
 const tenMinutesMs = 10 * 60 * 1000;
 const runsEveryMs = 15_000;
 const anchorEveryMs = 24 * 60 * 60 * 1000;
@@ -90,6 +93,11 @@ const endingRuns = setInterval(
   () => void endRuns().catch((error: unknown) => logFault(error, { where: 'disposal runs' })),
   runsEveryMs,
 );
+const sealing = new Repeating(() => sealSigned().then((sealed) => sealed > 0), sealIdleMs, 'signed copies');
+const reminding = setInterval(
+  () => void remindSigners().catch((error: unknown) => logFault(error, { where: 'reminders' })),
+  tenMinutesMs,
+);
 const backingUp = setInterval(
   () => void backUpIfDue().catch((error: unknown) => logFault(error, { where: 'backup' })),
   tenMinutesMs,
@@ -110,8 +118,10 @@ async function stop(): Promise<void> {
   clearInterval(anchoring);
   clearInterval(endingRuns);
   clearInterval(backingUp);
+  clearInterval(reminding);
   clearInterval(telling);
   await exporting.stop();
+  await sealing.stop();
   clearInterval(adding);
   clearInterval(keeping);
   clearInterval(merging);

@@ -38,6 +38,8 @@ const tasks: { readonly [T in CagedTask]: (asked: TaskInput<T>, written: Written
   keepNote: async (asked, written) => (await import('./tasks/note')).keepNote(asked, written),
   noteAsMarkdown: async (_asked, written) => (await import('./tasks/note')).noteAsMarkdown(written),
   unpacked: unpackedBytes,
+  bind: async (asked, written) => (await import('./tasks/bind')).bindSignatures(asked, written),
+  seals: async () => (await import('./tasks/seals')).sealsOf(),
 };
 
 function answer<T extends CagedTask>(task: T, asked: unknown, written: Written): Promise<TaskResult<T>> {

@@ -1,7 +1,8 @@
 import { readFile, stat } from 'node:fs/promises';
 import type { MailForm } from '@/core/reading/form';
 import type { TaskResult } from '@/server/cage/tasks';
-import { escaped, pageOf, safeMarkup } from './markup';
+import { escapedMarkup as escaped } from '@/core/text/markup';
+import { pageOf, safeMarkup } from './markup';
 import { contentFile, TooLarge, type Written } from './written';
 
 /** A larger mail is not taken apart. In bytes. */

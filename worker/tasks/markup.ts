@@ -46,10 +46,6 @@ const withTargets: sanitizeHtml.IOptions = {
 /** Markup that is safe to show: no script, no style of its own, nothing that is fetched from elsewhere. */
 export const safeMarkup = (markup: string): string => sanitizeHtml(markup, withTargets);
 
-/** Text as markup that shows it. */
-export const escaped = (text: string): string =>
-  text.replace(/&/gu, '&amp;').replace(/</gu, '&lt;').replace(/>/gu, '&gt;').replace(/"/gu, '&quot;');
-
 /** A whole page for the office program to lay out. Its fonts are those that the system ships. */
 export const pageOf = (body: string): string =>
   `<!DOCTYPE html><html><head><meta charset="utf-8"><style>

@@ -7,7 +7,8 @@ import * as Y from 'yjs';
 import { noteExtensions, noteField } from '@/core/notes/extensions';
 import type { TaskInput, TaskResult } from '@/server/cage/tasks';
 import { decodedText } from './decoded';
-import { escaped, safeMarkup } from './markup';
+import { escapedMarkup as escaped } from '@/core/text/markup';
+import { safeMarkup } from './markup';
 import { contentFile, TooLarge, type Written } from './written';
 
 /** The most text that becomes a note. In bytes of markup. */

@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import type { TaskInput, TaskResult } from '@/server/cage/tasks';
-import { escaped } from './markup';
+import { escapedMarkup as escaped } from '@/core/text/markup';
 import { contentFile, TooLarge, type Written } from './written';
 
 /** A hundred million points are more than any scan of an office's paper has. */

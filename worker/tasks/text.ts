@@ -1,6 +1,7 @@
 import type { TaskResult } from '@/server/cage/tasks';
 import { decodedText } from './decoded';
-import { escaped, pageOf } from './markup';
+import { escapedMarkup as escaped } from '@/core/text/markup';
+import { pageOf } from './markup';
 import { contentFile, type Written } from './written';
 
 /** The most of a text that is read, in bytes, and that is laid out on pages, in characters. */

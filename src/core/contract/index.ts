@@ -27,6 +27,7 @@ import { handContract } from '../hand/contract';
 import { holdsContract } from '../holds/contract';
 import { retentionContract } from '../retention/contract';
 import { reviewsContract } from '../reviews/contract';
+import { signOffContract } from '../signoff/contract';
 import { searchContract } from '../search/contract';
 import { uploadsContract } from '../uploads/contract';
 import { viewsContract } from '../views/contract';
@@ -61,6 +62,7 @@ export const contract = {
   ...holdsContract,
   ...retentionContract,
   ...reviewsContract,
+  ...signOffContract,
   ...searchContract,
   ...uploadsContract,
   ...viewsContract,

@@ -3,6 +3,7 @@ import type { Capability } from '../access/capability';
 /** Events of the sign-in journal. */
 export const doorEventNames = [
   'signedIn',
+  'provenAgain',
   'halfIn',
   'wrongPassword',
   'wrongCode',
@@ -20,6 +21,7 @@ export type DoorEvent = (typeof doorEventNames)[number];
 /** Each event of the sign-in journal in words. */
 export const doorWords: Readonly<Record<DoorEvent, string>> = {
   signedIn: 'Signed in',
+  provenAgain: 'Password entered again, to sign a paper',
   halfIn: 'Right password, the code still to come',
   wrongPassword: 'Wrong password',
   wrongCode: 'Wrong code',

@@ -1,3 +1,4 @@
+import { escapedMarkup as escaped } from '../text/markup';
 import { grouped } from '../collections/grouped';
 import { writeCsv } from '../interchange/block';
 import { counted } from '../text/measure';
@@ -52,8 +53,6 @@ export const certificateCsv = ({ papers, preparedBy, approvedBy }: Certificate):
 
 /** So many papers are named on the printed certificate; its list has all of them. */
 const mostPrinted = 1000;
-
-const escaped = (text: string): string => text.replace(/[&<>"']/gu, (letter) => `&#${String(letter.codePointAt(0))};`);
 
 /** The certificate as a web page, to be made a PDF of. @param listSha256 of the list as CSV, by which the two belong together */
 export function certificatePage(certificate: Certificate, listSha256: string): string {

@@ -1,11 +1,11 @@
 import { and, desc, eq, gt, lt, sql } from 'drizzle-orm';
-import bowser from 'bowser';
 import type { DoorLine, SessionRow } from '@/core/people/account';
 import { refuse } from '@/core/errors/refusal';
 import { actsInSteps, asks } from '../acts/operation';
 import { auth } from '../auth/auth';
 import { perform } from '../acts/act';
 import type { Actor } from '../gate/actor';
+import { browserInWords } from '../auth/browser';
 import { noteAtDoor, tellOfChange } from '../auth/door';
 import { now } from '../base/clock';
 import { db, writableDb } from '../db/client';
@@ -52,14 +52,6 @@ async function sessionsOf(actor: Actor): Promise<SessionRow[]> {
     address: row.address ?? '',
     browser: browserInWords(row.agent ?? ''),
   }));
-}
-
-/** "Firefox 140 on Windows"; for other programs, the name they send. */
-function browserInWords(agent: string): string {
-  const { browser, os } = bowser.parse(agent || ' ');
-  if (browser.name === undefined || browser.name === '') return agent.slice(0, 60) || 'unknown';
-  const version = browser.version?.split('.')[0];
-  return [browser.name, ...(version ? [version] : []), ...(os.name ? ['on', os.name] : [])].join(' ');
 }
 
 async function doorLines(which: ReturnType<typeof sql>, limit: number): Promise<DoorLine[]> {

@@ -77,8 +77,8 @@ export async function beginTry(rawEmail: unknown, caller: Caller): Promise<numbe
   });
 }
 
-/** Records that a sign-in attempt succeeded, or passed its first step. */
-export async function endTry(tryId: number, event: 'signedIn' | 'halfIn'): Promise<void> {
+/** Records that an attempt succeeded, or passed its first step. */
+export async function endTry(tryId: number, event: 'signedIn' | 'halfIn' | 'provenAgain'): Promise<void> {
   await writableDb().update(doorEvent).set({ event }).where(eq(doorEvent.id, tryId));
 }
 
@@ -90,7 +90,7 @@ export async function dropTry(tryId: number): Promise<void> {
 /** A wrong password, or a wrong code after the right password. */
 const wrongEvents = ['wrongPassword', 'wrongCode'] as const;
 /** Events that prove the owner's presence and reset the count of wrong attempts. */
-const provenEvents = ['signedIn', 'passwordRenewed', 'passwordChanged'] as const;
+const provenEvents = ['signedIn', 'provenAgain', 'passwordRenewed', 'passwordChanged'] as const;
 
 /** Times of the newest hundred wrong attempts at an account since its last successful sign-in, oldest first. */
 async function wrongTriesOf(tx: Tx, email: string): Promise<number[]> {

@@ -56,6 +56,34 @@ export const cagedTasks = {
   keepNote: { asked: z.object({ title: z.string() }), told: z.object({ broken: z.number().int() }) },
   /** Writes `note.md`: a web page as Markdown. */
   noteAsMarkdown: { asked: nothing, told: nothing },
+  /**
+   * Writes `bound`: the pages of a PDF with a page of signatures (a PDF in Base64) behind them, and room for a seal. `attachAs`:
+   * the file has no pages; it is attached to the page of signatures under that name. Null if it is no PDF that can be read.
+   */
+  bind: {
+    asked: z.object({
+      page: z.string(),
+      attachAs: z.object({ name: z.string(), mediaType: z.string() }).nullable(),
+      title: z.string(),
+      sealedBy: z.string(),
+      at: z.iso.datetime(),
+    }),
+    told: z.object({ pages: z.number().int() }).nullable(),
+  },
+  /** The seals (PAdES and older signatures) of a PDF, each checked against all bytes. */
+  seals: {
+    asked: nothing,
+    told: z
+      .array(
+        z.object({
+          state: z.enum(['whole', 'altered', 'continued', 'unreadable']),
+          /** SHA-256 of the certificate with which it was made; null where it could not be read. */
+          fingerprint: z.string().nullable(),
+          by: z.string().max(200),
+        }),
+      )
+      .max(20),
+  },
   /** Two texts by page, word by word. The file has both as JSON. */
   compare: { asked: nothing, told: comparisonSchema },
   /** What is known of a text as a whole. */

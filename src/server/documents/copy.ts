@@ -110,7 +110,7 @@ async function currentContents(tx: Tx, ids: readonly string[]) {
 }
 
 /** Copies take the originals' values, under what their places fix, stay notes, and know where they came from. */
-async function takeOver(tx: Tx, copies: readonly string[], originals: readonly string[]): Promise<void> {
+export async function takeOver(tx: Tx, copies: readonly string[], originals: readonly string[]): Promise<void> {
   const pairs = sql`unnest(${sql.param(copies)}::uuid[], ${sql.param(originals)}::uuid[]) as pair (copy_id, original_id)`;
   await tx.execute(sql`
     update ${document}

@@ -17,7 +17,7 @@ import { planOfSeries } from '../plans/read';
 import { dossierFor } from './slots';
 
 /** An expected paper by name: “Minutes” of “Full board”, 14 Jul 2026. */
-async function slotFor(reader: Reader, actor: Actor, slot: SlotName, capability: 'add' | 'amend') {
+export async function slotFor(reader: Reader, actor: Actor, slot: SlotName, capability: 'add' | 'amend') {
   const dossier = await dossierFor(reader, actor, slot.dossierId, capability);
   const { expected } = await planOfSeries(reader, dossier.seriesId);
   const expectation = expected.find((each) => each.id === slot.expectationId);

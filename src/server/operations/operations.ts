@@ -55,6 +55,11 @@ import { destroyPapers } from '../disposal/destroy';
 import { disposePapers, putBackPapers } from '../disposal/dispose';
 import { disposedPapers } from '../disposal/list';
 import { doReview, reviewOf, setOwnCycle, takeBackReview } from '../reviews/paper';
+import { askForSignatures, callAgain, markOnPaper, releaseSigner, sealAgain, withdrawSignOff } from '../signoff/ask';
+import { answerSignOff } from '../signoff/answer';
+import { signOffLines } from '../signoff/lines';
+import { signOffChoices, signOffsOf } from '../signoff/paper';
+import { checkSeals } from '../seal/check';
 import { removeReviewRule, reviewRules, setReviewRule } from '../reviews/rules';
 import { reviewsOfMine } from '../reviews/mine';
 import { extendHold, holdsOf, liftHold, listHolds, placeHold, releaseFromHold } from '../holds/holds';
@@ -353,6 +358,17 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'rack.open': openRack,
   'series.create': createSeries,
   'series.setPattern': setPattern,
+  'seal.check': checkSeals,
+  'signoff.answer': answerSignOff,
+  'signoff.ask': askForSignatures,
+  'signoff.callAgain': callAgain,
+  'signoff.choices': signOffChoices,
+  'signoff.lines': signOffLines,
+  'signoff.markOnPaper': markOnPaper,
+  'signoff.of': signOffsOf,
+  'signoff.release': releaseSigner,
+  'signoff.sealAgain': sealAgain,
+  'signoff.withdraw': withdrawSignOff,
   'standstill.forecast': forecastStandstill,
   'table.apply': applyTable,
   'table.preview': previewTable,

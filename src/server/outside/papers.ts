@@ -24,7 +24,7 @@ async function idsOutside({
   return papersOfSlice(actor, { ...slice, placeId: shows.placeId }, mostOutside);
 }
 
-/** The current content of a paper that a visitor is shown, or of its attachment. */
+/** The content of a paper that a visitor is shown, or of its attachment: of its current version, or of that which they are to sign. */
 export async function contentOutside(
   visitor: Visitor,
   documentId: string,
@@ -32,7 +32,8 @@ export async function contentOutside(
   capability: 'see' | 'take',
 ) {
   await paperOutside(visitor, documentId);
-  return contentFor(visitor.actor, { documentId, version: null, attachment }, capability);
+  const version = visitor.shows.kind === 'paper' ? visitor.shows.version : null;
+  return contentFor(visitor.actor, { documentId, version, attachment }, capability);
 }
 
 /** A paper that a visitor is shown. */

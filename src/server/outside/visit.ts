@@ -12,7 +12,7 @@ import type { Caller } from '../auth/door';
 import { isPassword } from '../passwords/password';
 import { now } from '../base/clock';
 import { db, type Reader, type Tx } from '../db/client';
-import { outsideLink, outsideOpening } from '../db/schema';
+import { outsideLink, outsideOpening, signer, signOff, version } from '../db/schema';
 import { apart } from '../db/transaction';
 import { sendMail } from '../mail/outbox';
 import { sha256Hex } from '../base/sha256';
@@ -144,8 +144,10 @@ export interface Visitor {
   readonly copies: boolean;
   /** A paper, or the part of a place that a view shows. */
   readonly shows:
-    | { readonly kind: 'paper'; readonly documentId: string }
+    | { readonly kind: 'paper'; readonly documentId: string; readonly version: number | null }
     | { readonly kind: 'view'; readonly placeId: string; readonly view: SharedView };
+  /** Who they are among those asked to sign; null: they only read. */
+  readonly signs: { readonly signerId: string } | null;
 }
 
 /**
@@ -170,6 +172,13 @@ export async function visitorOf(token: string, visit: string): Promise<Visitor |
   const { link } = found;
   // A link with no openings left stays usable for those who have opened it.
   if (link.withdrawnAt !== null || link.expiresAt <= at) return null;
+  // A link to sign shows the version that is to be signed, and no other.
+  const [asked] = await db()
+    .select({ signerId: signer.id, version: version.number })
+    .from(signer)
+    .innerJoin(signOff, eq(signOff.id, signer.signOffId))
+    .innerJoin(version, eq(version.id, signOff.versionId))
+    .where(eq(signer.linkId, link.id));
   const lets: CapabilitySet = link.copies ? openingLets : bitOf('see');
   const scopes = await sightOfManaged(link.madeBy, lets);
   if (scopes === null) return null;
@@ -185,6 +194,7 @@ export async function visitorOf(token: string, visit: string): Promise<Visitor |
     shows:
       link.documentId === null
         ? { kind: 'view', placeId: link.placeId ?? '', view: link.view ?? refuse('gone') }
-        : { kind: 'paper', documentId: link.documentId },
+        : { kind: 'paper', documentId: link.documentId, version: asked?.version ?? null },
+    signs: asked === undefined ? null : { signerId: asked.signerId },
   };
 }

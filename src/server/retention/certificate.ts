@@ -1,14 +1,11 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
-import { writeFile } from 'node:fs/promises';
-import path from 'node:path';
 import { dayInWords, momentInWords } from '@/core/calendar/moment';
 import { certificateCsv, certificatePage, type Certificate } from '@/core/retention/certificate';
 import { appendToJournal } from '../acts/append';
 import { now } from '../base/clock';
 import { sha256Hex } from '../base/sha256';
 import { storeBytes } from '../blobs/keep';
-import { inFolder, madeBytes } from '../cage/file';
-import { convertOffice } from '../cage/office';
+import { printedPage } from '../cage/printed';
 import { db } from '../db/client';
 import { disposalRun, disposalRunItem, person } from '../db/schema';
 import { transaction } from '../db/transaction';
@@ -37,7 +34,7 @@ async function endRun(runId: string): Promise<boolean> {
   const certificate = await certificateOf(runId);
   const csv = Buffer.from(certificateCsv(certificate));
   const page = certificatePage(certificate, sha256Hex(csv));
-  const pdf = certificate.papers.length === 0 ? null : await printed(page);
+  const pdf = certificate.papers.length === 0 ? null : await printedPage(page);
   return transaction([], async (tx) => {
     const [run] = await tx
       .select()
@@ -131,16 +128,4 @@ async function certificateOf(runId: string): Promise<Certificate> {
       sha256s: item.sha256s,
     })),
   };
-}
-
-/** A web page of ours as a PDF. @throws if the office program cannot make it */
-async function printed(page: string): Promise<Buffer> {
-  const made = await inFolder(async (folder) => {
-    const file = path.join(folder, 'page.html');
-    await writeFile(file, page);
-    const end = await convertOffice(file, 'HTML (StarWriter)', 'pages', 'made');
-    return end === 'done' ? madeBytes(path.join(folder, 'made')) : null;
-  });
-  if (made === null) throw new Error('The certificate could not be made');
-  return made;
 }

@@ -58,3 +58,4 @@ export {
   review,
   reviewRule,
 } from './duties';
+export { sealCertificate, signer, signOff } from './signoff';

@@ -1,0 +1,118 @@
+import { randomBytes } from 'node:crypto';
+import { asc, eq } from 'drizzle-orm';
+import { dayInWords } from '@/core/calendar/moment';
+import { dayAt, dayNumber, isoDay } from '@/core/calendar/period';
+import { standingOf, type SignOffStanding } from '@/core/signoff/standing';
+import { now } from '../base/clock';
+import { config } from '../base/config';
+import { sha256Hex } from '../base/sha256';
+import { lastDay } from '../calendar/lastDay';
+import type { Reader, Tx } from '../db/client';
+import { document, outsideLink, person, signer, signOff, version } from '../db/schema';
+import { librarySettings } from '../library/settings';
+import type { Mail } from '../mail/outbox';
+
+/** How long an outside link to sign works where no day was said, and after the day. */
+const linkDays = 60;
+
+/** A sign-off with what its messages say. Its row is locked within an act. */
+export async function signOffFor(tx: Tx, signOffId: string) {
+  const [found] = await tx.select().from(signOff).where(eq(signOff.id, signOffId)).for('update');
+  if (!found) return null;
+  const [more] = await tx
+    .select({ title: document.title, number: version.number, asker: person.name, askerEmail: person.email })
+    .from(signOff)
+    .innerJoin(document, eq(document.id, signOff.documentId))
+    .innerJoin(version, eq(version.id, signOff.versionId))
+    .innerJoin(person, eq(person.id, signOff.askedBy))
+    .where(eq(signOff.id, signOffId));
+  if (!more) return null;
+  return { ...found, ...more };
+}
+export type FoundSignOff = NonNullable<Awaited<ReturnType<typeof signOffFor>>>;
+
+export type SignerRecord = typeof signer.$inferSelect;
+
+/** All who are asked, in their order. */
+export const signersOf = (reader: Reader, signOffId: string): Promise<SignerRecord[]> =>
+  reader.select().from(signer).where(eq(signer.signOffId, signOffId)).orderBy(asc(signer.position));
+
+/** Where a sign-off stands, by the answers that are kept. */
+export const standingFrom = (
+  { needed, inTurn }: Pick<FoundSignOff, 'needed' | 'inTurn'>,
+  signers: readonly Pick<SignerRecord, 'answer'>[],
+): SignOffStanding =>
+  standingOf(
+    signers.map(({ answer }) => answer),
+    needed,
+    inTurn,
+  );
+
+/**
+ * Calls those whose turn it has become and who were not called yet: notes it, makes links for those outside, and returns
+ * the messages, to be sent once the transaction is through.
+ */
+export async function callTurns(tx: Tx, found: FoundSignOff, again: string | null = null): Promise<Mail[]> {
+  const signers = await signersOf(tx, found.id);
+  const mails: Mail[] = [];
+  for (const at of standingFrom(found, signers).turns) {
+    const one = signers[at];
+    if (!one || (one.askedAt !== null && one.id !== again)) continue;
+    mails.push(await called(tx, found, one));
+  }
+  return mails;
+}
+
+async function called(tx: Tx, found: FoundSignOff, one: SignerRecord): Promise<Mail> {
+  await tx.update(signer).set({ askedAt: now() }).where(eq(signer.id, one.id));
+  const settings = await librarySettings();
+  const doing = found.way === 'sign' ? 'sign' : 'approve';
+  const until = found.dueOn === null ? '' : `, please by ${dayInWords(`${found.dueOn}T12:00:00Z`, settings.timeZone)}`;
+  const address =
+    one.personId === null ? await linkFor(tx, found, one) : `${config().EMBRIN_URL}/paper/${found.documentId}`;
+  const email = one.personId === null ? (one.email ?? '') : await emailOf(tx, one.personId);
+  return {
+    to: { name: one.name, address: email },
+    subject: `${found.asker} asks you to ${doing} “${found.title}”`,
+    text: [
+      `${found.asker}, ${settings.name}, asks you to ${doing} version ${found.number} of “${found.title}”${until}:`,
+      address,
+      ...(found.wording === '' ? [] : ['', found.wording]),
+      '',
+    ].join('\n'),
+  };
+}
+
+/** A link for somebody outside to this version alone. A second one takes the place of the first. */
+async function linkFor(tx: Tx, found: FoundSignOff, one: SignerRecord): Promise<string> {
+  const token = randomBytes(32).toString('base64url');
+  const today = dayAt(now().getTime(), (await librarySettings()).timeZone);
+  const due = found.dueOn === null ? today : (dayNumber(found.dueOn) ?? today);
+  const expiresAt = await lastDay(isoDay(Math.max(due, today) + linkDays));
+  const terms = { tokenHash: sha256Hex(token), expiresAt, wrongTries: 0, codeHash: null, codeUntil: null };
+  if (one.linkId === null) {
+    const [made] = await tx
+      .insert(outsideLink)
+      .values({
+        ...terms,
+        documentId: found.documentId,
+        email: one.email,
+        copies: true,
+        madeBy: found.askedBy,
+        madeAt: now(),
+      })
+      .returning({ id: outsideLink.id });
+    if (!made) throw new Error('The link was not made');
+    await tx.update(signer).set({ linkId: made.id }).where(eq(signer.id, one.id));
+  } else
+    await tx
+      .update(outsideLink)
+      .set({ ...terms, withdrawnAt: null, withdrawnBy: null })
+      .where(eq(outsideLink.id, one.linkId));
+  return `${config().EMBRIN_URL}/outside/${token}`;
+}
+
+async function emailOf(reader: Reader, personId: string): Promise<string> {
+  const [found] = await reader.select({ email: person.email }).from(person).where(eq(person.id, personId));
+  return found?.email ?? '';
+}
