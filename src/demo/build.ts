@@ -21,6 +21,7 @@ import { readDay } from '@/core/calendar/typedDay';
 import { librarySettings } from '@/server/library/settings';
 import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoColumns } from './describe';
 import { layDuties } from './duties';
+import { laySignatures } from './signatures';
 import { fileBuffer } from './file';
 import { committees, detailsFor, filingYears, governing, seriesPlans, works } from './layout';
 import { writeNotes } from './notes';
@@ -97,6 +98,7 @@ export async function buildDemo(
     const terms = await termsByName();
     await atMoment(storyEnds, () => layDuties(people, places, columns, (name) => someone(terms, name), storyEnds));
     say('Reviews and retention are laid down');
+    await laySignatures(people, places, storyEnds);
   }
   if (!asText) await atMoment(storyEnds, () => writeNotes(people, places));
   return { papers: plans.length };

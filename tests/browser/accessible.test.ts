@@ -76,6 +76,7 @@ const screens: readonly (readonly [name: string, path: () => string, ready: stri
   ['the journal', () => '/journal', 'Check the journal'],
   ['the health of the library', () => '/health', 'Looked for and not found'],
   ['the backups', () => '/backups', 'By hand'],
+  ['the signatures', () => '/signatures', 'Nothing waits for your signature.'],
   ['the duties', () => '/duties', 'My reviews as a calendar'],
   ['the retention schedule', () => '/retention', 'No class is set yet'],
   ['the holds', () => '/retention?show=holds', 'No hold has been put on anything'],

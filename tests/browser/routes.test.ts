@@ -107,6 +107,10 @@ const routes: Readonly<Record<string, How | 'open to all'>> = {
     path: `/api/outside/${token}/open`,
     body: JSON.stringify({ password: 'guessed guessed' }),
   }),
+  'POST /api/outside/[token]/sign': ({ token }) => ({
+    path: `/api/outside/${token}/sign`,
+    body: JSON.stringify({ answer: 'agreed', typedName: 'Ann Other', drawn: [] }),
+  }),
   'POST /api/outside/[token]/code': ({ token }) => ({ path: `/api/outside/${token}/code`, body: '{}' }),
   'GET /api/outside/[token]/paper/[documentId]': ({ token, documentId }) => ({
     path: `/api/outside/${token}/paper/${documentId}`,
@@ -136,6 +140,7 @@ const pages: Readonly<Record<string, (ids: Ids) => string>> = {
   '/gaps': () => '/gaps',
   '/links': () => '/links',
   '/lists': () => '/lists',
+  '/signatures': () => '/signatures',
   '/outside/[token]/[documentId]': ({ token, documentId }) => `/outside/${token}/${documentId}`,
   '/paper/[documentId]': ({ documentId }) => `/paper/${documentId}`,
   '/paper/[documentId]/versions': ({ documentId }) => `/paper/${documentId}/versions`,

@@ -131,6 +131,19 @@ export interface SealFound {
   readonly by: string;
 }
 
+/** What somebody outside is asked. */
+export interface AskedOutside {
+  readonly name: string;
+  readonly way: SignOffWay;
+  readonly wording: string;
+  readonly askedBy: string;
+  readonly versionNumber: number;
+  readonly sha256: string;
+  /** `over`: it has come to an end without them. */
+  readonly standing: 'myTurn' | 'later' | 'answered' | 'over';
+  readonly answer: SignAnswer | null;
+}
+
 export const drawnSchema: z.ZodType<Drawn, Drawn> = z
   .array(
     z

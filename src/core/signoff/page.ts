@@ -63,12 +63,14 @@ export function proofInWords({
   return `Entered a code sent to ${email}${from === '' ? '' : `; from ${from}`}`;
 }
 
+const face = 'font-family: Liberation Sans, sans-serif';
+
 /** The page of signatures as a web page, to be made a PDF of. */
 export function signaturePage(page: SignaturePage): string {
   const row = (name: string, text: string): string =>
     `<tr><td valign="top" width="26%">${escaped(name)}</td><td valign="top">${escaped(text)}</td></tr>`;
   const signer = (each: PageSigner): string => `
-<h3>${escaped(each.name)}</h3>
+<h3 style="${face}">${escaped(each.name)}</h3>
 ${each.drawnPng === null ? '' : `<p><img src="data:image/png;base64,${each.drawnPng}" width="${drawnBox.width / 2}" height="${drawnBox.height / 2}" alt=""></p>`}
 ${each.typedName === '' ? '' : `<p style="font-size: 16pt"><i>${escaped(each.typedName)}</i></p>`}
 <table width="100%" cellpadding="2">
@@ -77,8 +79,8 @@ ${each.proof === null ? '' : row('Known by', proofInWords(each))}
 ${each.reason === '' ? '' : row('Reason', each.reason)}
 </table>`;
   return `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Signatures</title></head>
-<body style="font-family: sans-serif; font-size: 10pt">
-<h1>Signatures</h1>
+<body style="${face}; font-size: 10pt">
+<h1 style="${face}">Signatures</h1>
 <p>${escaped(page.library)}</p>
 <table width="100%" cellpadding="2">
 ${row('Paper', page.title)}
@@ -98,5 +100,8 @@ ${page.signers.map(signer).join('')}
 /** A drawn name as SVG, of numbers alone. */
 export const drawnSvg = (drawn: Drawn): string =>
   `<svg xmlns="http://www.w3.org/2000/svg" width="${drawnBox.width}" height="${drawnBox.height}"><rect width="100%" height="100%" fill="white"/>${drawn
-    .map((line) => `<polyline points="${line.join(' ')}" fill="none" stroke="#18211f" stroke-width="2.5"/>`)
+    .map(
+      (line) =>
+        `<polyline points="${line.join(' ')}" fill="none" stroke="#18211f" stroke-width="2.5" stroke-linecap="round" stroke-linejoin="round"/>`,
+    )
     .join('')}</svg>`;

@@ -174,8 +174,7 @@ async function meetExpected(
 async function pageOf({ off, ...signed }: Signed): Promise<SignaturePage> {
   const { timeZone, name } = await librarySettings();
   const signers = await signersOf(db(), off.id);
-  const moment = (at: Date | null): string =>
-    at === null ? '' : `${momentInWords(at.toISOString(), timeZone)} (${timeZone})`;
+  const moment = (at: Date | null): string => (at === null ? '' : momentInWords(at.toISOString(), timeZone));
   const { state: _state, ...counts } = standingFrom(off, signers);
   return {
     library: name,

@@ -5,6 +5,7 @@ import { dayNumber } from '@/core/calendar/period';
 import { writeDay } from '@/core/calendar/typedDay';
 import { dueInWords, stateOfReview } from '@/core/reviews/standing';
 import type { OutputOf } from '@/core/contract';
+import { wayWords } from '@/core/signoff/words';
 import { counted } from '@/core/text/measure';
 import { Link } from '../kit/link';
 import { useAsk } from '../server/useCall';
@@ -15,6 +16,7 @@ import type { Frame } from './blockWords';
 
 const mostGaps = 3;
 const mostReviews = 3;
+const mostSignatures = 3;
 
 const stateClass = (due: string, warnDays: number, today: string): string =>
   stateOfReview({ due: dayNumber(due) ?? 0 }, warnDays, dayNumber(today) ?? 0) === 'comingUp'
@@ -27,14 +29,21 @@ export function Needs({ frame }: { readonly frame: Frame }) {
   const gaps = useAsk('gaps.of', { placeId: null }, { untilCounted: true });
   const { data: lacking } = useAsk('desk.lacking', {});
   const { data: reviews } = useAsk('reviews.mine', {});
+  const { data: signOffs } = useAsk('signoff.lines', { whose: 'mine' });
+  const signatures = signOffs?.filter(({ isMyTurn }) => isMyTurn) ?? [];
   const all = gaps.data?.gaps ?? [];
   const mine = all.filter(({ isMine }) => isMine);
   const { data: backups } = useAsk('backups.made', {}, { enabled: me.keeper && seenBy === null });
   const backup = backups ? backupWords(backups, now, timeZone) : null;
   // A keeper answers for what nobody answers for.
   const nobodys = me.keeper ? all.filter(({ officer }) => officer === null).length : 0;
-  if (mine.length === 0 && nobodys === 0 && backup === null && [...(lacking ?? []), ...(reviews ?? [])].length === 0)
-    return gaps.data?.state === 'counted' && lacking && reviews ? (
+  if (
+    mine.length === 0 &&
+    nobodys === 0 &&
+    backup === null &&
+    [...(lacking ?? []), ...(reviews ?? []), ...signatures].length === 0
+  )
+    return gaps.data?.state === 'counted' && lacking && reviews && signOffs ? (
       <DeskBlock {...frame}>
         <BlockSheet>
           <p className="px-3 py-2 text-soft">Nothing waits for you.</p>
@@ -50,6 +59,31 @@ export function Needs({ frame }: { readonly frame: Frame }) {
             <li className={line}>
               <Link href="/backups" className="text-ember-ink hover:underline">
                 {backup}
+              </Link>
+            </li>
+          )}
+          {signatures.slice(0, mostSignatures).map((each) => (
+            <li key={each.signOffId} className={line}>
+              <span className="min-w-0 flex-1 truncate">
+                <Link
+                  href={`/paper/${each.documentId}?version=${each.versionNumber}`}
+                  className="font-medium hover:underline"
+                >
+                  {each.title}
+                </Link>{' '}
+                waits for you to {wayWords[each.way]} it, in {each.placeName}
+              </span>
+              {each.dueOn !== null && (
+                <span className={`shrink-0 text-sm ${each.dueOn < each.today ? 'text-ember-ink' : 'text-soft'}`}>
+                  {dueInWords(dayNumber(each.dueOn) ?? 0, dayNumber(each.today) ?? 0)}
+                </span>
+              )}
+            </li>
+          ))}
+          {signatures.length > mostSignatures && (
+            <li className={line}>
+              <Link href="/signatures" className="text-brine-ink hover:underline">
+                {counted(signatures.length - mostSignatures, 'more signature', 'more signatures')}
               </Link>
             </li>
           )}

@@ -24,6 +24,7 @@ import { useBookmarkable } from '../bookmarks/useBookmarks';
 import { HoldDialog } from '../holds/HoldDialog';
 import { KeepingPart } from '../retention/KeepingPart';
 import { ReviewPart } from '../reviews/ReviewPart';
+import { SignaturesPart } from '../signoff/SignaturesPart';
 import { CopyDialog } from './CopyDialog';
 import { CoverDialog } from './CoverDialog';
 import { CrossFileDialog } from './CrossFileDialog';
@@ -253,6 +254,10 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
       <div className={section}>
         <Heading>Review</Heading>
         <ReviewPart paper={{ id: paper.id, title: paper.title, versionNumber: paper.versions[0]?.number ?? 1 }} />
+      </div>
+      <div className={section}>
+        <Heading>Signatures</Heading>
+        <SignaturesPart paper={{ id: paper.id, title: paper.title }} />
       </div>
       <div className={section}>
         <Heading>Kept</Heading>

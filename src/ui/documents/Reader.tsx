@@ -15,6 +15,7 @@ import { Link } from '../kit/link';
 import { useNarrow } from '../kit/useNarrow';
 import { PaperContent } from '../reading/PaperContent';
 import { sourceOf } from '../reading/source';
+import { SignBar } from '../signoff/SignBar';
 import { useAct, useAsk } from '../server/useCall';
 import { say } from '../kit/notice';
 import { useUploads } from '../uploads/uploadsContext';
@@ -30,10 +31,13 @@ const againMs = 700;
 export function Reader({
   initial,
   reading,
+  version,
   opensAt = null,
 }: {
   readonly initial: PaperDocket;
   readonly reading: ReadablePaper;
+  /** The version that is asked for; null: the current one, whichever that is. */
+  readonly version: number | null;
   /** The attachment at which it is opened. */
   readonly opensAt?: Pick<Attachment, 'number' | 'name'> | null;
 }) {
@@ -125,13 +129,23 @@ export function Reader({
             Docket
           </Button>
         </div>
+        {!attachment && <SignBar paper={paper} shownVersion={version ?? paper.versions[0]?.number ?? 1} />}
+        {!attachment && version !== null && version !== paper.versions[0]?.number && (
+          <p className="no-print border-b border-line bg-mist px-4 py-1.5 text-sm">
+            This is version {version} as it was filed.{' '}
+            <Link href={`/paper/${paper.id}`} className="text-brine-ink hover:underline">
+              Read the current one
+            </Link>
+          </p>
+        )}
         <div className="min-h-0 flex-1 bg-mist">
           <Content
-            key={attachment?.number ?? 'paper'}
+            key={attachment?.number ?? `version ${version ?? 'current'}`}
+            version={version}
             documentId={paper.id}
             title={attachment?.name ?? paper.title}
             attachment={attachment?.number ?? null}
-            initial={attachment || reading.sha256 !== paper.sha256 ? null : reading}
+            initial={attachment || (version === null && reading.sha256 !== paper.sha256) ? null : reading}
             startAt={Number.isInteger(firstPage) && firstPage > 0 ? firstPage : null}
             onAttachment={setAttachment}
           />
@@ -200,6 +214,7 @@ function stable(next: ReturnType<typeof neighboursOf>) {
 function Content({
   documentId,
   title,
+  version,
   attachment,
   initial,
   startAt,
@@ -207,6 +222,7 @@ function Content({
 }: {
   readonly documentId: string;
   readonly title: string;
+  readonly version: number | null;
   readonly attachment: number | null;
   readonly initial: ReadablePaper | null;
   /** The page that the address names. */
@@ -215,18 +231,20 @@ function Content({
 }) {
   const { data, error } = useAsk(
     'paper.reading',
-    { documentId, attachment },
+    { documentId, version, attachment },
     { ...(initial === null ? {} : { initialData: initial }), again: (paper) => isUnderWay(paper) && againMs },
   );
   const source = useMemo(
     () =>
       data &&
-      sourceOf(`/api/paper/${documentId}/content`, title, data, attachment === null ? {} : { attachment }, {
-        documentId,
-        version: null,
-        attachment,
-      }),
-    [data, documentId, title, attachment],
+      sourceOf(
+        `/api/paper/${documentId}/content`,
+        title,
+        data,
+        { ...(version === null ? {} : { version }), ...(attachment === null ? {} : { attachment }) },
+        { documentId, version, attachment },
+      ),
+    [data, documentId, title, version, attachment],
   );
   if (!source)
     return (

@@ -25,6 +25,7 @@ export function MonthsAhead({ isKeeper }: { readonly isKeeper: boolean }) {
           My reviews as a calendar
         </a>
       </p>
+      <Signatures />
       {isKeeper && (
         <>
           <MonthChart of="keptUntil" title="End of retention by month" />
@@ -130,6 +131,31 @@ function MonthChart({ of, title }: { readonly of: 'reviewOn' | 'keptUntil'; read
           </ul>
         </>
       )}
+    </section>
+  );
+}
+
+/** How many signatures wait, and the way to them. */
+function Signatures() {
+  const { data } = useAsk('signoff.lines', { whose: 'mine' });
+  if (!data) return null;
+  const lines = [
+    ['They wait for me', data.filter(({ isMyTurn }) => isMyTurn).length],
+    ['I wait for them', data.filter(({ askedByMe, state }) => askedByMe && state === 'open').length],
+  ] as const;
+  return (
+    <section className="mb-4">
+      <h2 className="mb-1 font-condensed text-[11.5px] tracking-wide text-soft uppercase">Signatures</h2>
+      <ul className="text-sm">
+        {lines.map(([words, count]) => (
+          <li key={words}>
+            <Link href="/signatures" className="flex gap-2 hover:underline">
+              <span className="min-w-0 flex-1 truncate">{words}</span>
+              <span className="figures text-soft">{count.toLocaleString('en-GB')}</span>
+            </Link>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

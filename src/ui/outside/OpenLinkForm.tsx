@@ -1,23 +1,10 @@
 'use client';
 
 import { useState, type FormEvent } from 'react';
-import { fromProblem } from '@/core/errors/problem';
-import { Refusal } from '@/core/errors/refusal';
-import { issue } from '@/core/errors/issue';
 import { Button } from '../kit/button';
 import { TextField } from '../kit/field';
 import { saysOf } from '../server/call';
-
-async function send(address: string, body: unknown): Promise<void> {
-  const response = await fetch(address, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(body),
-  }).catch(() => {
-    throw new Refusal(issue('unavailable'));
-  });
-  if (!response.ok) throw new Refusal(fromProblem(await response.json().catch(() => null)));
-}
+import { send } from './send';
 
 /** What someone outside gives to open a link: nothing, a password, a code sent to their address, or both. */
 export function OpenLinkForm({

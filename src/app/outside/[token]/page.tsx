@@ -1,4 +1,5 @@
 import { cookies } from 'next/headers';
+import { redirect } from 'next/navigation';
 import { connection } from 'next/server';
 import { visitCookie } from '@/app/http/visit';
 import { Refusal } from '@/core/errors/refusal';
@@ -18,6 +19,9 @@ export default async function OutsidePage({ params }: { readonly params: Promise
   const visit = (await cookies()).get(visitCookie(token))?.value;
   const visitor = visit === undefined ? null : await visitorOf(token, visit);
   if (visitor) {
+    // Who is asked to sign one paper comes to it at once.
+    if (visitor.signs !== null && visitor.shows.kind === 'paper')
+      redirect(`/outside/${encodeURIComponent(token)}/${visitor.shows.documentId}`);
     const { papers, lines } = await papersOutside(visitor);
     const library = await librarySettings();
     return (

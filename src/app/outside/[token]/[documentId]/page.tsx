@@ -4,6 +4,7 @@ import { orNotFound, pageId } from '@/app/pageActor';
 import { visitCookie } from '@/app/http/visit';
 import { contentOutside, paperOutside } from '@/server/outside/papers';
 import { visitorOf } from '@/server/outside/visit';
+import { askedOutside } from '@/server/signoff/outside';
 import { readableOf } from '@/server/reading/read';
 import { OutsideReader } from '@/ui/outside/OutsideReader';
 
@@ -23,6 +24,12 @@ export default async function OutsidePaperPage({
   const paper = await orNotFound(paperOutside(visitor, documentId));
   const content = await orNotFound(contentOutside(visitor, documentId, null, 'see'));
   return (
-    <OutsideReader token={token} documentId={documentId} title={paper.title} paper={await readableOf(content, 1)} />
+    <OutsideReader
+      token={token}
+      documentId={documentId}
+      title={paper.title}
+      paper={await readableOf(content, 1)}
+      asked={await askedOutside(visitor)}
+    />
   );
 }
