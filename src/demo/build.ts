@@ -46,10 +46,14 @@ export const demoPapers = (): PaperPlan[] => planPapers(new Chance(seed), storyE
 /**
  * Builds the demo library through the use-cases that a person's clicks reach, act after act in the order of its story.
  * `asText`: only the papers of these series, each a line of plain text under its own title; for tests of how papers are filed.
+ * `withDuties`: reviews, retention and signatures too, which are otherwise left out where papers are lines of text.
  */
 export async function buildDemo(
   say: Say,
-  { asText = null }: { readonly asText?: readonly string[] | null } = {},
+  {
+    asText = null,
+    withDuties = asText === null,
+  }: { readonly asText?: readonly string[] | null; readonly withDuties?: boolean } = {},
 ): Promise<{ papers: number }> {
   const make = asText ? makeLine : makeFile;
   const people = await atMoment(began, addPeople);
@@ -94,7 +98,7 @@ export async function buildDemo(
   await atMoment(storyEnds, () => layPlans(maren, places, columns));
   say('Filing plans are kept to');
   await atMoment(storyEnds, () => addMess(people, places, filed, make));
-  if (!asText) {
+  if (withDuties) {
     const terms = await termsByName();
     await atMoment(storyEnds, () => layDuties(people, places, columns, (name) => someone(terms, name), storyEnds));
     say('Reviews and retention are laid down');
