@@ -89,6 +89,16 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.click('button', /Disposal of 20 Nov/u);
     await browser.seesText('under the hold “Ombudsman inquiry”');
   },
+  signing: async () => {
+    await browser.goTo(`${base}/signatures`);
+    await browser.click('link', 'Minutes of 15 Sep');
+    await browser.seesText('You are asked to sign version 2');
+    await browser.seesText('Isolde Carew');
+    await browser.driver.executeScript(
+      `for (const heading of document.querySelectorAll('aside h3'))
+        if (heading.textContent === 'Signatures') heading.closest('aside').scrollTop = heading.offsetTop - 330;`,
+    );
+  },
   health: async () => {
     await browser.goTo(`${base}/health`);
     await browser.click('button', /Papers with the same content/u);
@@ -117,11 +127,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await toMeeting();
     await browser.driver.findElement(By.css('[role=grid]')).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, ' ');
     await browser.seesText('Download');
-  },
-  covers: async () => {
-    await toMeeting();
-    await browser.goTo(`${await browser.driver.getCurrentUrl()}?layout=covers&lines=kind,pages`);
-    await browser.until('covers', async () => (await browser.driver.findElements(By.css('[id^=cover-]'))).length > 3);
   },
   note: async () => {
     const { id } = await toPaper('Meeting with the harbour users', () => true);

@@ -149,7 +149,8 @@ export const drawnSchema: z.ZodType<Drawn, Drawn> = z
     z
       .array(z.number().int().min(0).max(Math.max(drawnBox.width, drawnBox.height)))
       .min(4)
-      .max(mostDrawnPoints * 2),
+      .max(mostDrawnPoints * 2)
+      .refine((line) => line.length % 2 === 0, 'A point has two numbers.'),
   )
   .max(200)
   .refine((lines) => lines.reduce((sum, line) => sum + line.length / 2, 0) <= mostDrawnPoints, 'Too much was drawn.');

@@ -252,7 +252,7 @@ export const sealAgain = acts('signoff.sealAgain', [], async (tx, actor, { signO
   return { entry: { act: 'signoff.sealedAgain', subjects: [found.documentId], detail }, result: null };
 });
 
-/** Calls somebody again whose turn it is: a new message, and of someone outside a new link. */
+/** Calls somebody again whose turn it is, by another message. */
 export const callAgain = actsInSteps('signoff.callAgain', async (actor, { signerId }) => {
   const mails = await perform(actor, async (tx) => {
     const [one] = await tx
@@ -260,7 +260,7 @@ export const callAgain = actsInSteps('signoff.callAgain', async (actor, { signer
       .from(signer)
       .where(eq(signer.id, signerId));
     const found = await directed(tx, actor, one?.signOffId ?? '00000000-0000-0000-0000-000000000000');
-    const called = await callTurns(tx, found, signerId);
+    const called = await callTurns(tx, found, { signerId, isByHand: true });
     if (called.length === 0) refuse('conflict', 'It is not their turn, or they have answered meanwhile.');
     const detail = { title: found.title, number: found.number, name: one?.name ?? '' };
     return { entry: { act: 'signoff.calledAgain', subjects: [found.documentId], detail }, result: called };

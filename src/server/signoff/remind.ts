@@ -37,7 +37,7 @@ export async function remindSigners(): Promise<number> {
         const wanted = reminderDue({ due, remindDays: found.remindDays, askedOn, sent: one.reminders, today });
         if (wanted === null) continue;
         await tx.update(signer).set({ reminders: wanted }).where(eq(signer.id, one.id));
-        const [mail] = await callTurns(tx, found, one.id);
+        const [mail] = await callTurns(tx, found, { signerId: one.id, isByHand: false });
         if (mail) reminded.push({ ...mail, subject: `Reminder: ${mail.subject}` });
       }
       if (reminded.length > 0)

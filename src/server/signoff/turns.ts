@@ -1,4 +1,4 @@
-import { randomBytes } from 'node:crypto';
+import { createHmac } from 'node:crypto';
 import { asc, eq } from 'drizzle-orm';
 import { dayInWords } from '@/core/calendar/moment';
 import { dayAt, dayNumber, isoDay } from '@/core/calendar/period';
@@ -51,25 +51,32 @@ export const standingFrom = (
 /**
  * Calls those whose turn it has become and who were not called yet: notes it, makes links for those outside, and returns
  * the messages, to be sent once the transaction is through.
+ * @param again somebody who is called though they were before: reminded, or by hand
  */
-export async function callTurns(tx: Tx, found: FoundSignOff, again: string | null = null): Promise<Mail[]> {
+export async function callTurns(
+  tx: Tx,
+  found: FoundSignOff,
+  again: { readonly signerId: string; readonly isByHand: boolean } | null = null,
+): Promise<Mail[]> {
   const signers = await signersOf(tx, found.id);
   const mails: Mail[] = [];
   for (const at of standingFrom(found, signers).turns) {
     const one = signers[at];
-    if (!one || (one.askedAt !== null && one.id !== again)) continue;
-    mails.push(await called(tx, found, one));
+    if (!one || (one.askedAt !== null && one.id !== again?.signerId)) continue;
+    mails.push(await called(tx, found, one, again?.isByHand ?? false));
   }
   return mails;
 }
 
-async function called(tx: Tx, found: FoundSignOff, one: SignerRecord): Promise<Mail> {
+async function called(tx: Tx, found: FoundSignOff, one: SignerRecord, isByHand: boolean): Promise<Mail> {
   await tx.update(signer).set({ askedAt: now() }).where(eq(signer.id, one.id));
   const settings = await librarySettings();
   const doing = found.way === 'sign' ? 'sign' : 'approve';
   const until = found.dueOn === null ? '' : `, please by ${dayInWords(`${found.dueOn}T12:00:00Z`, settings.timeZone)}`;
   const address =
-    one.personId === null ? await linkFor(tx, found, one) : `${config().EMBRIN_URL}/paper/${found.documentId}`;
+    one.personId === null
+      ? await linkFor(tx, found, one, isByHand)
+      : `${config().EMBRIN_URL}/paper/${found.documentId}?version=${found.number}`;
   const email = one.personId === null ? (one.email ?? '') : await emailOf(tx, one.personId);
   return {
     to: { name: one.name, address: email },
@@ -83,18 +90,21 @@ async function called(tx: Tx, found: FoundSignOff, one: SignerRecord): Promise<M
   };
 }
 
-/** A link for somebody outside to this version alone. A second one takes the place of the first. */
-async function linkFor(tx: Tx, found: FoundSignOff, one: SignerRecord): Promise<string> {
-  const token = randomBytes(32).toString('base64url');
+/**
+ * A link for somebody outside to this version alone, the same each time they are asked: it follows from the library's secret and
+ * who it is for, so that a reminder does not end what was sent before. Asked again by hand, one that was shut by wrong tries opens.
+ */
+async function linkFor(tx: Tx, found: FoundSignOff, one: SignerRecord, isByHand: boolean): Promise<string> {
+  const token = createHmac('sha256', config().EMBRIN_SECRET).update(`sign ${one.id}`).digest('base64url');
   const today = dayAt(now().getTime(), (await librarySettings()).timeZone);
   const due = found.dueOn === null ? today : (dayNumber(found.dueOn) ?? today);
   const expiresAt = await lastDay(isoDay(Math.max(due, today) + linkDays));
-  const terms = { tokenHash: sha256Hex(token), expiresAt, wrongTries: 0, codeHash: null, codeUntil: null };
   if (one.linkId === null) {
     const [made] = await tx
       .insert(outsideLink)
       .values({
-        ...terms,
+        tokenHash: sha256Hex(token),
+        expiresAt,
         documentId: found.documentId,
         email: one.email,
         copies: true,
@@ -107,7 +117,7 @@ async function linkFor(tx: Tx, found: FoundSignOff, one: SignerRecord): Promise<
   } else
     await tx
       .update(outsideLink)
-      .set({ ...terms, withdrawnAt: null, withdrawnBy: null })
+      .set({ expiresAt, ...(isByHand ? { wrongTries: 0 } : {}) })
       .where(eq(outsideLink.id, one.linkId));
   return `${config().EMBRIN_URL}/outside/${token}`;
 }

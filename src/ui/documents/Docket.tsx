@@ -25,6 +25,7 @@ import { HoldDialog } from '../holds/HoldDialog';
 import { KeepingPart } from '../retention/KeepingPart';
 import { ReviewPart } from '../reviews/ReviewPart';
 import { SignaturesPart } from '../signoff/SignaturesPart';
+import { tellOfSeal } from '../signoff/tellOfSeal';
 import { CopyDialog } from './CopyDialog';
 import { CoverDialog } from './CoverDialog';
 import { CrossFileDialog } from './CrossFileDialog';
@@ -140,6 +141,7 @@ function Shown({ paper }: { readonly paper: PaperDocket }) {
     ...noteActs,
     ...bookmarking,
     ...following,
+    ...(paper.mediaType === 'application/pdf' ? [{ label: 'Check its seal', act: () => tellOfSeal(paper.id) }] : []),
     ...(may.has('amend') ? [{ label: 'Rename', keys: 'F2', act: () => setRenaming(true) }] : []),
     ...(may.has('manage') && paper.still === null ? [{ label: 'Move…', act: () => setDialog('move') }] : []),
     { label: 'File elsewhere as well…', act: () => setDialog('file') },

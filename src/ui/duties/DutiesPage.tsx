@@ -78,6 +78,16 @@ function readyViews(placeId: string, isKeeper: boolean, columns: readonly Column
       groupings: [{ of: 'keptUntil', by: 'month', order: 'own', direction: 'up' }],
     }),
     ready(
+      'for-archive',
+      'For an archive',
+      'What is handed over to an archive once it need not be kept here any more:',
+      {
+        ...keeping,
+        conditions: [{ of: 'keptEnd', anyOf: ['handOver'] }],
+        groupings: [{ of: 'keptUntil', by: 'year', order: 'own', direction: 'up' }],
+      },
+    ),
+    ready(
       'kept-unknown',
       'Without a starting date',
       'What is kept because the day is missing from which it would be counted:',

@@ -5,7 +5,7 @@ import { writeDay } from '@/core/calendar/typedDay';
 import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import type { SignerRow, SignOffRow } from '@/core/signoff/contract';
 import { signOffInWords } from '@/core/signoff/standing';
-import { signerInWords } from '@/core/signoff/words';
+import { sealInWords, signerInWords } from '@/core/signoff/words';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { say } from '../kit/notice';
@@ -16,7 +16,6 @@ import { AnswerDialog } from './AnswerDialog';
 import { AskDialog } from './AskDialog';
 import { OnPaperDialog } from './OnPaperDialog';
 import { ReasonDialog } from './ReasonDialog';
-import { sealInWords } from './sealWords';
 
 interface Paper {
   readonly id: string;
