@@ -86,6 +86,7 @@ const paper = (at: number): ViewPaper => {
     sizeBytes: 1000,
     pageCount: 1,
     wordCount: 1,
+    signature: null,
     filedBy: personId,
     filedAtMs,
     changedBy: personId,

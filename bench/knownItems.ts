@@ -110,6 +110,7 @@ function ours(): (words: string) => number[] {
       kind: 'TEXT',
       sizeBytes: 1,
       pageCount: null,
+      signature: null,
       wordCount: null,
       filedBy: rootId,
       filedAtMs: day,

@@ -19,7 +19,7 @@ import { createFolder } from '@/server/places/create';
 import { verifyLibrary } from '@/server/verify/verify';
 import { dropLibrary, freshLibrary, furnished } from '../library';
 
-const kills = 40;
+const kills = 24;
 /** How many file at once. */
 const atOnce = 3;
 

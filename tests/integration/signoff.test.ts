@@ -12,9 +12,12 @@ import { db, writableDb } from '@/server/db/client';
 import { document, journal, sealCertificate, signOff, version } from '@/server/db/schema';
 import { renamePaper } from '@/server/documents/amend';
 import { contentFor } from '@/server/documents/content';
+import { docketOf } from '@/server/documents/docket';
 import type { Actor } from '@/server/gate/actor';
 import { contentOutside } from '@/server/outside/papers';
 import { openLink, sendCode, visitorOf } from '@/server/outside/visit';
+import { destroyPapers } from '@/server/disposal/destroy';
+import { disposePapers } from '@/server/disposal/dispose';
 import { setActive } from '@/server/people/people';
 import { checkSeals } from '@/server/seal/check';
 import { answerFromOutside, answerSignOff } from '@/server/signoff/answer';
@@ -30,10 +33,11 @@ import { signOffLines } from '@/server/signoff/lines';
 import { signOffChoices, signOffsOf } from '@/server/signoff/paper';
 import { remindSigners } from '@/server/signoff/remind';
 import { sealSigned } from '@/server/signoff/sealed';
-import { dropLibrary, newcomer, open, passwords, refusedAs } from '../library';
+import { openView } from '@/server/views/open';
+import { dropLibrary, newcomer, open, passwords, plainQuestion, refusedAs } from '../library';
 import { mailsTo } from '../mails';
 import { paperOn, placeOn, say, sees } from '../sheets';
-import { beginExpecting, board, find, keeper, now, reader, series, slots } from './expecting';
+import { beginExpecting, find, keeper, now, reader, series, slots } from './expecting';
 
 let chair: Actor;
 let treasurer: Actor;
@@ -177,6 +181,8 @@ describe('minutes signed by three, one after the other', () => {
     const { found } = await slotOf();
     expect(found).toMatchObject({ state: 'met', paper: { id: copy.id } });
     expect(row?.homeId).toBe(found.place?.id);
+    // It is no copy that could take a newer version, but a paper of its own.
+    expect((await docketOf(keeper, { documentId: copy.id })).origin).toBeNull();
     expect(
       await refusedAs(renamePaper(keeper, { documentId: copy.id, title: 'Other', revision: row?.revision ?? 0 })),
     ).toBe('locked');
@@ -585,6 +591,45 @@ it('a copy that could not be made is tried some times, then said to be missing, 
   expect((await Promise.all([sealSigned(), sealSigned()])).toSorted()).toEqual([0, 1]);
   const title = (await stateOf(paper)).signedPaper?.title ?? '';
   expect(await db().select().from(document).where(eq(document.title, title))).toHaveLength(1);
+});
+
+it('views find papers by what came of signatures on their current version', async () => {
+  const [asking, signing, declining] = [
+    await minutes('For a view, one'),
+    await minutes('For a view, two'),
+    await minutes('For a view, three'),
+  ];
+  for (const paper of [asking, signing, declining]) await ask(paper, [chair]);
+  await answer(signing, chair);
+  await answer(declining, chair, { answer: 'declined', reason: 'No' });
+  const { id: copy } = await signedCopy(signing);
+  const found = async (anyOf: readonly (string | null)[]): Promise<string[]> => {
+    const view = {
+      ...plainQuestion,
+      placeId: place,
+      conditions: [
+        { of: 'signature', anyOf },
+        { of: 'title', text: 'starts', words: 'For a view' },
+      ],
+    } as const;
+    const { rows } = await now(() => openView(keeper, view));
+    return rows.map(({ id }) => id).sort();
+  };
+  expect(await found(['asked'])).toEqual([asking]);
+  expect(await found(['declined'])).toEqual([declining]);
+  expect(await found(['signed'])).toEqual([signing, copy].sort());
+  expect(await found([null])).toEqual([]);
+  // A later version inherits nothing.
+  const [row] = await db().select({ title: document.title }).from(document).where(eq(document.id, signing));
+  await now(async () => fileBuffer(keeper, place, `${row?.title}.pdf`, await pdf('later'), 'version'));
+  expect(await found([null])).toEqual([signing]);
+  const { id } = await stateOf(asking);
+  await withdrawSignOff(keeper, { signOffId: id, reason: 'Not needed' });
+  expect(await found([null])).toEqual([signing, asking].sort());
+  // The signed copy stays signed when what was signed is destroyed.
+  await disposePapers(keeper, { documentIds: [signing] });
+  await destroyPapers(keeper, { documentIds: [signing] });
+  expect(await found(['signed'])).toEqual([copy]);
 });
 
 it('the signed copy is open to those alone to whom the paper is', async () => {

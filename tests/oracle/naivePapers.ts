@@ -131,6 +131,8 @@ export class NaivePapers {
         return this.standsAt(paper)
           .slice(0, 1)
           .flatMap((place) => place.filingYear ?? []);
+      case 'signature':
+        return listed(paper.signature);
       case 'reviewOn':
         return listed(this.owed(paper).reviewOn);
       case 'reviewer':

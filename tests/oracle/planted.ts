@@ -155,16 +155,16 @@ export class Planted {
     await writableDb().transaction(async (tx) => {
       await tx.execute(sql`
         insert into document (id, home_id, title, title_key, search_key, stamp, size_bytes, page_count, word_count, filed_by,
-          filed_at, changed_by, changed_at, own_values, shown_values, position)
+          filed_at, changed_by, changed_at, own_values, shown_values, position, signature)
         values (${paper.id}, ${paper.homeId}, ${paper.title}, ${nameKey(paper.title)}, ${searchKey(paper.title)}, ${paper.kind},
           ${paper.sizeBytes}, ${paper.pageCount}, ${paper.wordCount}, ${paper.filedBy}, ${filed}::timestamptz,
           ${paper.changedBy}, ${changed}::timestamptz, ${JSON.stringify(paper.values)}::jsonb,
-          ${JSON.stringify(paper.values)}::jsonb, ${paper.order})
+          ${JSON.stringify(paper.values)}::jsonb, ${paper.order}, ${paper.signature})
         on conflict (id) do update set home_id = excluded.home_id, title = excluded.title, search_key = excluded.search_key,
           stamp = excluded.stamp, size_bytes = excluded.size_bytes, page_count = excluded.page_count,
           word_count = excluded.word_count, filed_by = excluded.filed_by, filed_at = excluded.filed_at,
           changed_by = excluded.changed_by, changed_at = excluded.changed_at, shown_values = excluded.shown_values,
-          position = excluded.position`);
+          position = excluded.position, signature = excluded.signature`);
       await this.#setOwnScope(tx, paper);
       await tx.execute(sql`delete from filing where document_id = ${paper.id}`);
       for (const [at, { placeId, opening }] of paper.filings.entries())

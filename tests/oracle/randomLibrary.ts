@@ -4,6 +4,7 @@ import { namedSpans, spanUnits, type Span } from '@/core/calendar/period';
 import { groupWays, senseOf } from '@/core/views/property';
 import { type Question } from '@/core/views/question';
 import { groupOrders, type Grouping, type Sort } from '@/core/views/spec';
+import { paperSignatures } from '@/core/documents/signature';
 import { keepingEnds } from '@/core/retention/model';
 import { id, kinds, labels, people, titles, words } from './awkward';
 import { RandomPapers } from './randomPapers';
@@ -51,6 +52,7 @@ export class RandomLibrary extends RandomPapers {
       if (['size', 'pages', 'words'].includes(of)) return this.below(60);
       if (['filedBy', 'changedBy', 'openTo', 'reviewer'].includes(of)) return this.random.pick(people);
       if (of === 'keptClass') return id(kinds.retention, this.below(6));
+      if (of === 'signature') return this.random.pick(paperSignatures);
       if (of === 'keptEnd') return this.random.pick(keepingEnds);
       if (of === 'own') return this.random.pick(ownWays);
       const one = type ? this.value(type) : null;

@@ -1,6 +1,7 @@
 /** Random libraries, changes of them, and random questions: small, and full of what is awkward. */
 import { Chance } from '@/core/chance/chance';
 import { columnMeanings, columnTypes, type Column, type ColumnType, type Value } from '@/core/columns/model';
+import { paperSignatures } from '@/core/documents/signature';
 import { conditionsIn } from '@/core/views/conditions';
 import { dayAt } from '@/core/calendar/period';
 import {
@@ -194,6 +195,7 @@ export class RandomPapers {
       filedAtMs,
       changedBy: random.pick(people),
       changedAtMs: filedAtMs + this.below(10) * dayMs,
+      signature: random.pick([null, null, ...paperSignatures]),
       order: this.chance(0.5) ? this.below(8) : null,
       values,
       labels: this.some(labels, 3),

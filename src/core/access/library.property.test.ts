@@ -14,7 +14,7 @@ import { difference } from './impact';
 import { atStandstill } from '../standstill/standstill';
 import { changed, resolveLibrary, type AccessLibrary, type Resolved } from './library';
 
-const libraries = 2000;
+const libraries = 1000;
 const ids = new Chance(1);
 const people = Array.from({ length: 4 }, () => randomId(ids));
 const groups = Array.from({ length: 3 }, () => randomId(ids));

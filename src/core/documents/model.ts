@@ -4,6 +4,7 @@ import type { Reading } from '../reading/stages';
 import type { Capability } from '../access/capability';
 import type { Values } from '../columns/model';
 import type { Stamp } from '../files/fileKind';
+import type { PaperSignature } from './signature';
 
 /** How another place lists a paper: for people who may see it anyway, or also giving access to that place's readers. */
 export const filingKinds = ['pointer', 'opening'] as const;
@@ -19,6 +20,8 @@ export interface PaperRow {
   readonly pageCount: number | null;
   /** Null while unknown, or for kinds whose text is not read. */
   readonly wordCount: number | null;
+  /** Of its current version; null where nobody was asked to sign that. */
+  readonly signature: PaperSignature | null;
   readonly filedBy: string;
   readonly changedBy: string;
   readonly filedAt: string;

@@ -144,6 +144,7 @@ export interface AskedOutside {
   readonly answer: SignAnswer | null;
 }
 
+/** A drawn name as it comes in: whole numbers within the box, and not too many. */
 export const drawnSchema: z.ZodType<Drawn, Drawn> = z
   .array(
     z

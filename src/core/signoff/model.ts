@@ -18,11 +18,13 @@ export type SignProof = (typeof signProofs)[number];
 export const sealStates = ['none', 'waiting', 'done', 'failed'] as const;
 export type SealState = (typeof sealStates)[number];
 
+/** So many people are asked at most. */
 export const mostSigners = 30;
 /** So many days before the day people are reminded at most. */
 export const mostRemindDays = 60;
 /** A name that is drawn: lines of points in a box of this size, in whole steps. */
 export const drawnBox = { width: 400, height: 120 } as const;
+/** A drawn name has so many points at most. */
 export const mostDrawnPoints = 2000;
 
 /** A drawn name: each line its points, x and y in turn. */

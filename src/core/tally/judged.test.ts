@@ -73,6 +73,7 @@ function order(words: string, papers: readonly Judged[]): string[] {
         sizeBytes: 1,
         pageCount: null,
         wordCount: null,
+        signature: null,
         filedBy: rootId,
         filedAtMs: (today - ago) * day,
         changedBy: rootId,

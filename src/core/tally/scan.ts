@@ -136,6 +136,8 @@ export class Scan {
         return { kind: 'title', keys: tally.titleKeys, ranks: tally.titleRanks.settled() };
       case 'kind':
         return this.#coded(tally.kinds, this.#natural(tally.kinds.dictionary));
+      case 'signature':
+        return this.#coded(tally.signatures, this.#natural(tally.signatures.dictionary));
       case 'size':
         return { kind: 'number', numbers: tally.sizes.numbers };
       case 'pages':

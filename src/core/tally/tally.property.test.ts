@@ -1,9 +1,9 @@
 import { agree, tallyOf } from '../../../tests/oracle/agree';
 import { RandomLibrary } from '../../../tests/oracle/randomLibrary';
 
-it('answers as the plainest evaluator does, for 2,600 random views of 130 random libraries', () => {
+it('answers as the plainest evaluator does, for 1,600 random views of 80 random libraries', () => {
   let [shown, some] = [0, 0];
-  for (let seed = 1; seed <= 130; seed += 1) {
+  for (let seed = 1; seed <= 80; seed += 1) {
     const library = new RandomLibrary(seed);
     const tally = tallyOf(library);
     for (let view = 0; view < 20; view += 1) {
@@ -13,6 +13,6 @@ it('answers as the plainest evaluator does, for 2,600 random views of 130 random
     }
   }
   // The questions are worth asking: a good part of them leaves papers, and not all.
-  expect(some).toBeGreaterThan(1000);
-  expect(shown / 2600).toBeLessThan(30);
+  expect(some).toBeGreaterThan(600);
+  expect(shown / 1600).toBeLessThan(30);
 });

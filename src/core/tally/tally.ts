@@ -58,6 +58,7 @@ export class Tally {
   readonly titleKeys: string[] = [];
   readonly titleRanks = new Ranks((a, b) => naturalCompare(this.titles[a] ?? '', this.titles[b] ?? ''));
   readonly kinds = new CodedStore();
+  readonly signatures = new CodedStore();
   readonly sizes = new NumberStore();
   readonly pages = new NumberStore();
   readonly words = new NumberStore();
@@ -199,6 +200,7 @@ export class Tally {
     if (isApart) this.apart.set(row, { scopeId: paper.scopeId, filings: paper.filings });
     else this.apart.delete(row);
     this.kinds.set(row, paper.kind);
+    this.signatures.set(row, paper.signature);
     this.sizes.set(row, paper.sizeBytes);
     this.pages.set(row, paper.pageCount);
     this.words.set(row, paper.wordCount);

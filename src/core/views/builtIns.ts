@@ -3,6 +3,7 @@ import type { PaperRow } from '../documents/model';
 import { dayInWords } from '../calendar/moment';
 import { languageName } from '../text/language';
 import { keepingEndWords } from '../retention/model';
+import { paperSignatureWords } from '../documents/signature';
 import type { Sense } from './sense';
 
 /** A property that every paper has, as all that name, filter, sort, list and export it know it. */
@@ -74,6 +75,12 @@ export const builtInProperties = {
     sense: 'picked',
     sorts: true,
     listed: text(({ owed }) => (owed.keeping ? keepingEndWords[owed.keeping.end] : '')),
+  },
+  signature: {
+    name: 'Signature',
+    sense: 'picked',
+    sorts: true,
+    listed: text(({ signature }) => (signature === null ? '' : paperSignatureWords[signature])),
   },
   own: { name: 'Mine', sense: 'own', sorts: false, listed: null },
   openTo: { name: 'Open to', sense: 'openTo', sorts: false, listed: null },

@@ -23,6 +23,8 @@ export interface ViewPaper {
   readonly filedAtMs: number;
   readonly changedBy: string;
   readonly changedAtMs: number;
+  /** What came of signatures on its current version; null for none. */
+  readonly signature: string | null;
   /** Its position in the order set by hand; null if none was set. */
   readonly order: number | null;
   readonly values: Values;

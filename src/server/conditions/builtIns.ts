@@ -18,6 +18,7 @@ const count = (value: SQL): BuiltInSql => ({ value, sort: { by: sql`coalesce(${v
 export const builtInSql = {
   title: plain(sql`${document.title}`, 'text'),
   kind: plain(sql`${document.stamp}`, 'text'),
+  signature: plain(sql`${document.signature}`, 'text'),
   size: plain(sql`${document.sizeBytes}`, 'bigint'),
   pages: count(sql`${document.pageCount}`),
   words: count(sql`${document.wordCount}`),

@@ -109,15 +109,23 @@ async function currentContents(tx: Tx, ids: readonly string[]) {
   return new Map(rows.map(({ id, ...content }) => [id, content]));
 }
 
-/** Copies take the originals' values, under what their places fix, stay notes, and know where they came from. */
-export async function takeOver(tx: Tx, copies: readonly string[], originals: readonly string[]): Promise<void> {
-  const pairs = sql`unnest(${sql.param(copies)}::uuid[], ${sql.param(originals)}::uuid[]) as pair (copy_id, original_id)`;
+const pairsOf = (copies: readonly string[], originals: readonly string[]) =>
+  sql`unnest(${sql.param(copies)}::uuid[], ${sql.param(originals)}::uuid[]) as pair (copy_id, original_id)`;
+
+/** Papers take the values of others, one of one, under what their places fix. */
+export async function takeValues(tx: Tx, copies: readonly string[], originals: readonly string[]): Promise<void> {
   await tx.execute(sql`
     update ${document}
     set own_values = ${document.ownValues} || original.own_values,
         shown_values = ${document.ownValues} || original.own_values || ${place.fixedValues}
-    from ${pairs} join ${document} as original on original.id = pair.original_id, ${place}
+    from ${pairsOf(copies, originals)} join ${document} as original on original.id = pair.original_id, ${place}
     where ${document.id} = pair.copy_id and ${place.id} = ${document.homeId}`);
+}
+
+/** Copies take the originals' values, stay notes, and know where they came from. */
+async function takeOver(tx: Tx, copies: readonly string[], originals: readonly string[]): Promise<void> {
+  await takeValues(tx, copies, originals);
+  const pairs = pairsOf(copies, originals);
   await tx.execute(sql`
     insert into ${paperOrigin} (document_id, original_id, version_id, at)
     select pair.copy_id, original.id, original.version_id, ${now()}

@@ -39,6 +39,7 @@ export const docketOf = asks('paper.docket', async (actor, { documentId }) => {
       sizeBytes: document.sizeBytes,
       pageCount: document.pageCount,
       wordCount: document.wordCount,
+      signature: document.signature,
       filedBy: person.name,
       changedBy: sql<string>`(select changer.name from person as changer where changer.id = ${document.changedBy})`,
       filedAt: document.filedAt,

@@ -303,6 +303,8 @@ export async function addVersion(
       changedBy: actor.personId,
       changedAt: at,
       revision: (paper?.revision ?? 0) + 1,
+      // Signatures are of the version that was signed.
+      signature: null,
     })
     .where(eq(document.id, documentId));
 }

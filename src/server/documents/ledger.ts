@@ -38,6 +38,7 @@ const rowColumns = (actor: Actor) => ({
   sizeBytes: document.sizeBytes,
   pageCount: document.pageCount,
   wordCount: document.wordCount,
+  signature: document.signature,
   filedBy: person.name,
   changedBy: changerName,
   filedAt: document.filedAt,

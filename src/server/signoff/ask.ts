@@ -12,6 +12,7 @@ import { readersOf } from '../access/readers';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
 import { document, outsideLink, signer, signOff, version } from '../db/schema';
+import { noteSignatures } from '../documents/signature';
 import { slotFor } from '../expected/says';
 import { expectedOf } from '../expected/slots';
 import type { Actor } from '../gate/actor';
@@ -80,6 +81,7 @@ export const askForSignatures = actsInSteps('signoff.ask', async (actor, input) 
       .returning({ id: signOff.id });
     if (!made) throw new Error('The sign-off was not made');
     await tx.insert(signer).values(named.map((each, position) => ({ ...each, signOffId: made.id, position })));
+    await noteSignatures(tx, [documentId]);
     const found = await signOffFor(tx, made.id);
     const detail = { title: paper.title, number: current.number, of: counted(named.length, 'person', 'people') };
     return {
@@ -190,6 +192,7 @@ export const withdrawSignOff = acts('signoff.withdraw', [], async (tx, actor, { 
     .update(signOff)
     .set({ state: 'withdrawn', endedAt: now(), endReason: reason })
     .where(eq(signOff.id, signOffId));
+  await noteSignatures(tx, [found.documentId, ...(found.signedId === null ? [] : [found.signedId])]);
   await stopLinks(
     tx,
     actor,
@@ -231,6 +234,7 @@ export async function goOn(tx: Tx, found: FoundSignOff): Promise<Mail[]> {
     .update(signOff)
     .set({ state: standing.state, endedAt: now(), sealState: isSigned ? 'waiting' : 'none' })
     .where(eq(signOff.id, found.id));
+  await noteSignatures(tx, [found.documentId]);
   const outcome = isSigned
     ? `is ${found.way === 'sign' ? 'signed' : 'approved'} by ${standing.agreed} of ${standing.of}`
     : 'was declined';
@@ -319,6 +323,7 @@ export const markOnPaper = acts('signoff.markOnPaper', [], async (tx, actor, inp
     proof: 'paper' as const,
   }));
   await tx.insert(signer).values(values);
+  await noteSignatures(tx, [documentId, scanId]);
   const who = signers.map(({ name }) => name).join(', ');
   return {
     entry: {

@@ -48,6 +48,7 @@ async function linesWhere(actor: Actor, condition: SQL): Promise<SignOffLine[]> 
     .select({
       off: signOff,
       number: version.number,
+      documentId: document.id,
       title: document.title,
       placeName: standName(actor),
       asker: person.name,
@@ -71,14 +72,14 @@ async function linesWhere(actor: Actor, condition: SQL): Promise<SignOffLine[]> 
     )
     .orderBy(signer.position);
   const bySignOff = grouped(those, ({ signOffId }) => signOffId);
-  return rows.map(({ off, number, title, placeName, asker }): SignOffLine => {
+  return rows.map(({ off, documentId, number, title, placeName, asker }): SignOffLine => {
     const signers = bySignOff.get(off.id) ?? [];
     const standing = standingFrom(off, signers);
     const turns =
       off.state === 'open' ? standing.turns.flatMap((at): SignerRecord[] => (signers[at] ? [signers[at]] : [])) : [];
     return {
       signOffId: off.id,
-      documentId: off.documentId,
+      documentId,
       title,
       placeName,
       way: off.way,

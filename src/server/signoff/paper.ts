@@ -68,7 +68,7 @@ async function signOffRows(actor: Actor, documentId: string, manages: boolean) {
     const signedTitle = titles[off.signedId ?? ''];
     return {
       id: off.id,
-      documentId: off.documentId,
+      documentId,
       title,
       way: off.way,
       state: off.state,
@@ -118,18 +118,18 @@ async function signersOfAll(ids: readonly string[]): Promise<ReadonlyMap<string,
 /** What a paper is the signed copy, or the scan, of, as far as the caller may see that. */
 async function signedOf(actor: Actor, documentId: string): Promise<PaperSignOffs['signedOf']> {
   const rows = await db()
-    .select({ off: signOff, number: version.number, sha256: version.sha256 })
+    .select({ off: signOff, documentId: version.documentId, number: version.number, sha256: version.sha256 })
     .from(signOff)
     .innerJoin(version, eq(version.id, signOff.versionId))
     .where(and(eq(signOff.signedId, documentId), eq(signOff.state, 'signed')))
     .orderBy(desc(signOff.endedAt));
-  const titles = await namesOf(db(), actor, { document: rows.map(({ off }) => off.documentId) });
+  const titles = await namesOf(db(), actor, { document: rows.map((row) => row.documentId) });
   const signers = await signersOfAll(rows.map(({ off }) => off.id));
-  return rows.flatMap(({ off, number, sha256 }) => {
-    const title = titles[off.documentId];
+  return rows.flatMap(({ off, documentId: ofId, number, sha256 }) => {
+    const title = titles[ofId];
     if (title === undefined) return [];
     const words = signOffInWords(off.way, off.state, standingFrom(off, signers.get(off.id) ?? []), number);
-    return [{ signOffId: off.id, documentId: off.documentId, title, versionNumber: number, words, sha256 }];
+    return [{ signOffId: off.id, documentId: ofId, title, versionNumber: number, words, sha256 }];
   });
 }
 

@@ -16,8 +16,9 @@ import { browserInWords } from '../auth/browser';
 import { db, writableDb, type Tx } from '../db/client';
 import { accessGrant, blob, document, expectedSay, person, place, signOff, version } from '../db/schema';
 import { transaction } from '../db/transaction';
-import { takeOver } from '../documents/copy';
+import { takeValues } from '../documents/copy';
 import { filePapers } from '../documents/file';
+import { noteSignatures } from '../documents/signature';
 import { OpenContent } from '../extraction/openContent';
 import type { Actor } from '../gate/actor';
 import { librarySettings } from '../library/settings';
@@ -64,6 +65,7 @@ async function signedVersion(signOffId: string) {
       number: version.number,
       fileName: version.fileName,
       mediaType: version.mediaType,
+      documentId: document.id,
       title: document.title,
       homeId: document.homeId,
       asker: person,
@@ -113,17 +115,18 @@ async function sealOne(signOffId: string): Promise<boolean> {
       },
     ]);
     if (!filed) throw new Error('The signed copy was not filed');
-    await takeOver(tx, [filed.documentId], [off.documentId]);
+    await takeValues(tx, [filed.documentId], [signed.documentId]);
     await tx.update(document).set({ locked: true }).where(eq(document.id, filed.documentId));
-    await takeAccess(tx, off.documentId, filed.documentId);
+    await takeAccess(tx, signed.documentId, filed.documentId);
     await tx
       .update(signOff)
       .set({ sealState: 'done', signedId: filed.documentId, signedSha256: sha256 })
       .where(eq(signOff.id, signOffId));
+    await noteSignatures(tx, [filed.documentId]);
     const met = await meetExpected(tx, off, filed.documentId);
     await appendToJournal(tx, null, {
       act: 'signoff.sealed',
-      subjects: [off.documentId, filed.documentId, still.placeId ?? signed.homeId, ...(met ? [met] : [])],
+      subjects: [signed.documentId, filed.documentId, still.placeId ?? signed.homeId, ...(met ? [met] : [])],
       detail: { title: signed.title, number: signed.number, signed: filed.title, sha256, versionSha256: signed.sha256 },
     });
     return true;

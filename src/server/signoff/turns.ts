@@ -20,14 +20,20 @@ export async function signOffFor(tx: Tx, signOffId: string) {
   const [found] = await tx.select().from(signOff).where(eq(signOff.id, signOffId)).for('update');
   if (!found) return null;
   const [more] = await tx
-    .select({ title: document.title, number: version.number, asker: person.name, askerEmail: person.email })
+    .select({
+      documentId: document.id,
+      title: document.title,
+      number: version.number,
+      asker: person.name,
+      askerEmail: person.email,
+    })
     .from(signOff)
     .innerJoin(document, eq(document.id, signOff.documentId))
     .innerJoin(version, eq(version.id, signOff.versionId))
     .innerJoin(person, eq(person.id, signOff.askedBy))
     .where(eq(signOff.id, signOffId));
   if (!more) return null;
-  return { ...found, ...more };
+  return { ...found, ...more, documentId: more.documentId };
 }
 export type FoundSignOff = NonNullable<Awaited<ReturnType<typeof signOffFor>>>;
 

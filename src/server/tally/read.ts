@@ -20,7 +20,7 @@ const paperFields = `
   document.page_count, document.word_count, document.filed_by::text,
   extract(epoch from document.filed_at)::float8 * 1000, document.changed_by::text,
   extract(epoch from document.changed_at)::float8 * 1000, document.position, document.shown_values::text,
-  document.scope_id::text, document.remark, coalesce(version.file_name, '')`;
+  document.scope_id::text, document.remark, coalesce(version.file_name, ''), document.signature`;
 const papers = 'document left join version on version.id = document.version_id';
 
 type PaperFields = [
@@ -40,6 +40,7 @@ type PaperFields = [
   string | null,
   string,
   string,
+  string | null,
 ];
 
 /** Facts from other tables, by paper. */
@@ -66,6 +67,7 @@ function asPaper(row: PaperFields, { labels, filings, texts }: Beside): ViewPape
     filedAtMs,
     changedBy,
     changedAtMs,
+    signature: row[16],
     order: row[11],
     values: row[12] === '{}' ? none : (JSON.parse(row[12]) as ViewPaper['values']),
     labels: labels.get(id) ?? noLabels,

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
 import type { Reader } from '../db/client';
+import { signatureOf } from '../documents/signature';
 import type { Difference } from './difference';
 
 /** Compares what papers store about their current version with the version and what was read from it. */
@@ -18,6 +19,9 @@ export async function countDifferences(reader: Reader): Promise<Difference[]> {
     select document.id, 'shows other pages or words than were counted' from document
       join version on version.id = document.version_id join reading on reading.sha256 = version.sha256
       where document.page_count is distinct from reading.page_count or document.word_count is distinct from reading.word_count
+    union all
+    select document.id, 'says another thing of its signatures than they do' from document
+      where document.signature is distinct from ${signatureOf}
     union all
     select document.id, 'is filed in its own home as well' from document
       join filing on filing.document_id = document.id and filing.place_id = document.home_id`);

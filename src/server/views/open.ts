@@ -1,4 +1,5 @@
 import type { ReadInputOf } from '@/core/contract';
+import { isPaperSignature, paperSignatureWords } from '@/core/documents/signature';
 import { hiddenWords, inWords, type Names } from '@/core/columns/format';
 import { type Column } from '@/core/columns/model';
 import { orRefuse, refuse } from '@/core/errors/refusal';
@@ -280,6 +281,7 @@ function keyInWords(
   if (sense === 'day' || sense === 'moment') return periodInWords(String(key), years);
   if (of === 'own') return isOwnWay(key) ? ownWayWords[key] : String(key);
   if (of === 'keptEnd') return isKeepingEnd(key) ? keepingEndWords[key] : String(key);
+  if (of === 'signature') return isPaperSignature(key) ? paperSignatureWords[key] : String(key);
   if (of === 'year') return filingYearLabel(Number(key), years);
   const column = columns.find((each) => each.id === of);
   if (namedBy(of, columns) !== null) return names[String(key)] ?? hiddenWords;

@@ -7,6 +7,7 @@ import { sizeInWords } from '@/core/text/measure';
 import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import { dayAt } from '@/core/calendar/period';
 import { keptUntilInWords } from '@/core/retention/keeping';
+import { paperSignatureWords } from '@/core/documents/signature';
 import { keepingEndWords } from '@/core/retention/model';
 import { DueBar } from '../kit/dueBar';
 import { Stamp } from '../kit/stamp';
@@ -61,6 +62,12 @@ const shown: Readonly<Record<ListedProperty, Shown>> = {
   filedAt: { width: 98, grows: 0, needsHeading: true, cell: (row, around) => moment(row.filedAt, around) },
   changedBy: { width: 90, grows: 0.45, needsHeading: true, cell: (row) => row.changedBy },
   changedAt: { width: 98, grows: 0, needsHeading: true, cell: (row, around) => moment(row.changedAt, around) },
+  signature: {
+    width: 92,
+    grows: 0,
+    needsHeading: true,
+    cell: ({ signature }) => (signature === null ? '' : paperSignatureWords[signature]),
+  },
   reviewOn: {
     width: 138,
     grows: 0,

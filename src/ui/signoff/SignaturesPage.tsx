@@ -2,10 +2,12 @@
 
 import clsx from 'clsx';
 import { parseAsStringLiteral, useQueryState } from 'nuqs';
+import { useState } from 'react';
 import { dayNumber } from '@/core/calendar/period';
 import { dueInWords } from '@/core/reviews/standing';
 import type { SignOffLine } from '@/core/signoff/contract';
 import { wayWords } from '@/core/signoff/words';
+import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
@@ -24,9 +26,11 @@ export function SignaturesPage() {
   const isKeeper = me.keeper && seenBy === null;
   const whose = isKeeper ? show : 'mine';
   const { data, error } = useAsk('signoff.lines', { whose });
-  const waiting = data?.filter(({ isMyTurn }) => isMyTurn) ?? [];
-  const open = data?.filter(({ state, isMyTurn }) => state === 'open' && !isMyTurn) ?? [];
-  const ended = data?.filter(({ state }) => state !== 'open') ?? [];
+  const [person, setPerson] = useState<string | null>(null);
+  const shown = data?.filter(({ waitsFor }) => person === null || waitsFor.includes(person)) ?? [];
+  const waiting = shown.filter(({ isMyTurn }) => isMyTurn);
+  const open = shown.filter(({ state, isMyTurn }) => state === 'open' && !isMyTurn);
+  const ended = shown.filter(({ state }) => state !== 'open');
   return (
     <main id="main" className="min-w-0 flex-1 overflow-y-auto px-6 py-5 max-sm:px-3">
       <h1 className="mb-1 font-condensed text-xl">Signatures</h1>
@@ -55,6 +59,7 @@ export function SignaturesPage() {
       {error && <p role="alert">{saysOf(error)}</p>}
       {data && (
         <div className="max-w-[980px]">
+          {whose === 'all' && <Waited lines={data} person={person} onPick={setPerson} />}
           <Lines title="They wait for you" lines={waiting} nothing="Nothing waits for your signature." />
           <Lines
             title={whose === 'all' ? 'They wait for others' : 'You wait for them'}
@@ -67,6 +72,36 @@ export function SignaturesPage() {
         </div>
       )}
     </main>
+  );
+}
+
+/** Whom everybody waits for, and for how many signatures; a press shows theirs alone. */
+function Waited({
+  lines,
+  person,
+  onPick,
+}: {
+  readonly lines: readonly SignOffLine[];
+  readonly person: string | null;
+  readonly onPick: (person: string | null) => void;
+}) {
+  const counts = new Map<string, number>();
+  for (const { waitsFor } of lines) for (const name of waitsFor) counts.set(name, (counts.get(name) ?? 0) + 1);
+  if (counts.size === 0) return null;
+  const most = [...counts].sort(([, a], [, b]) => b - a);
+  return (
+    <div role="group" aria-label="Who is waited for" className="mb-4 flex flex-wrap items-center gap-2">
+      {most.map(([name, count]) => (
+        <Button key={name} aria-pressed={person === name} onClick={() => onPick(person === name ? null : name)}>
+          {name} <span className="figures text-soft">{count}</span>
+        </Button>
+      ))}
+      {person !== null && (
+        <Button look="quiet" onClick={() => onPick(null)}>
+          Everybody
+        </Button>
+      )}
+    </div>
   );
 }
 

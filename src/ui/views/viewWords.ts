@@ -1,5 +1,6 @@
 'use client';
 
+import { isPaperSignature, paperSignatureWords } from '@/core/documents/signature';
 import { useMemo } from 'react';
 import { inWords, type Names } from '@/core/columns/format';
 import type { Column } from '@/core/columns/model';
@@ -91,6 +92,7 @@ export function useConditionWords(
         if (value === null) return 'none';
         if (of === 'label') return labels.get(String(value))?.name ?? null;
         if (of === 'own' && isOwnWay(value)) return ownWayWords[value];
+        if (of === 'signature' && isPaperSignature(value)) return paperSignatureWords[value];
         const sense = senseOf(of, columns);
         if (sense === 'day' || sense === 'moment') return periodInWords(String(value), years);
         const listed = counts[of];

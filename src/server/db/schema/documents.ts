@@ -20,6 +20,7 @@ import type { Values } from '@/core/columns/model';
 import { filingKinds } from '@/core/documents/model';
 import { stamps, type FileKind } from '@/core/files/fileKind';
 import type { JournalDetail } from '@/core/journal/model';
+import { paperSignatures } from '@/core/documents/signature';
 import type { UploadMetadata } from '@/core/uploads/contract';
 import type { UploadOutcome } from '@/core/uploads/model';
 import { person } from './people';
@@ -44,6 +45,8 @@ export const document = pgTable(
     pageCount: integer(),
     /** Words in the current version (Unicode word boundaries); null while unknown, or if it has no text. */
     wordCount: integer(),
+    /** What came of signatures on the current version (`documents/signature`). */
+    signature: text({ enum: paperSignatures }),
     filedBy: uuid()
       .notNull()
       .references(() => person.id),

@@ -13,12 +13,9 @@ export const signOff = pgTable(
   'sign_off',
   {
     id: uuid().primaryKey().defaultRandom(),
-    documentId: uuid()
-      .notNull()
-      .references(() => document.id, { onDelete: 'cascade' }),
-    versionId: uuid()
-      .notNull()
-      .references(() => version.id, { onDelete: 'cascade' }),
+    /** Null once the paper is destroyed: its signed copy still knows that it is one. */
+    documentId: uuid().references(() => document.id, { onDelete: 'set null' }),
+    versionId: uuid().references(() => version.id, { onDelete: 'set null' }),
     way: text({ enum: signOffWays }).notNull(),
     state: text({ enum: signOffStates }).notNull(),
     wording: text().notNull().default(''),

@@ -1,5 +1,5 @@
 /**
- * What the papers of the demo are owed, worked out once more from what was filed, when, and as what: no rules, no tally, only
+ * The demo library held to what is known of it otherwise. Its gaps: `oracle/demoGaps`. What its papers are owed, worked out once more from what was filed, when, and as what: no rules, no tally, only
  * titles, types, places and days, with the days counted by PostgreSQL's own calendar.
  */
 import { and, eq, sql } from 'drizzle-orm';
@@ -9,13 +9,18 @@ import { keeper } from '@/demo/people';
 import { markedScans } from '@/demo/signatures';
 import { atMoment } from '@/server/base/clock';
 import { db } from '@/server/db/client';
+import { tenantForms } from '@/demo/papers';
 import { disposalRun, disposalRunItem, person, place } from '@/server/db/schema';
 import type { Actor } from '@/server/gate/actor';
+import { gapsOf } from '@/server/expected/gaps';
+import { openRack } from '@/server/expected/rack';
 import { listHolds } from '@/server/holds/holds';
+import { listSeries } from '@/server/places/open';
 import { openRun } from '@/server/retention/runs';
 import { signOffLines } from '@/server/signoff/lines';
 import { papersOfSlice } from '@/server/views/open';
 import { dropLibrary, emptyLibrary } from '../library';
+import { boardGaps, tenantGaps, workGaps } from '../oracle/demoGaps';
 import { sees } from '../sheets';
 
 const today = storyEnds.toISOString().slice(0, 10);
@@ -43,11 +48,17 @@ async function later(day: string, months: number): Promise<string> {
   return rows[0]?.day ?? '';
 }
 
+/** Somebody of the demo by name. */
+async function who(name: string): Promise<Actor> {
+  const [row] = await db().select().from(person).where(eq(person.name, name));
+  if (!row) throw new Error(`${name} is not there`);
+  return { personId: row.id, name: row.name, email: row.email, keeper: row.keeper };
+}
+
 beforeAll(async () => {
   await emptyLibrary();
   await buildDemo(() => undefined, { asText: allSeries, withDuties: true });
-  const [row] = await db().select().from(person).where(eq(person.name, keeper.name));
-  maren = { personId: row?.id ?? '', name: keeper.name, email: keeper.email, keeper: true };
+  maren = await who(keeper.name);
   const { rows } = await db().execute<{
     id: string;
     title: string;
@@ -146,8 +157,7 @@ it('the holds are on all papers of the pontoon job, and of the tenant whose lett
 });
 
 it('the signatures are those of the newest minutes without a scan, of a policy and a lease, and of scans of the board', async () => {
-  const [row] = await db().select().from(person).where(eq(person.name, 'Idris Quaye'));
-  const idris: Actor = { personId: row?.id ?? '', name: row?.name ?? '', email: row?.email ?? '', keeper: false };
+  const idris = await who('Idris Quaye');
   const board = inSeries('Board & committees').filter(({ title }) => title.startsWith('Minutes of '));
   const scans = new Set(board.map(({ title, path }) => `${path.join('/')}/${title}`));
   const newestFirst = (list: readonly Fact[]): Fact[] => list.toSorted((a, b) => (a.filed > b.filed ? -1 : 1));
@@ -179,4 +189,34 @@ it('the signatures are those of the newest minutes without a scan, of a policy a
         .map(({ title }) => `${title.replace(', signed', '')}: signed on paper by 2 of 2`),
     ].toSorted(),
   );
+});
+
+it('the gaps are those of the list, for the keeper', async () => {
+  const { gaps } = await atMoment(storyEnds, () => gapsOf(maren, { placeId: null }));
+  const told = gaps.map(
+    (gap) =>
+      `${gap.dossier}: ${gap.name}${gap.meeting ? ` ${gap.meeting.day}` : gap.startYear ? ` ${gap.startYear}` : ''}`,
+  );
+  const expected = [...boardGaps(), ...tenantGaps(), ...workGaps()];
+  expect(told.sort()).toEqual(expected.sort());
+  expect(told.length).toBeGreaterThan(15);
+  // The racks count the same.
+  let counted = 0;
+  for (const series of await listSeries(maren)) {
+    const rack = await atMoment(storyEnds, () => openRack(maren, { seriesId: series.id }));
+    counted += rack.rows.reduce((sum, row) => sum + row.gaps, 0);
+    const inDossiers = rack.rows.reduce((sum, row) => sum + row.whole.papers, 0);
+    // What is common to all tenants is the series' own: counted once, and in none of the rows.
+    const common = series.name === 'Berth tenants' ? tenantForms(storyEnds).length : 0;
+    expect(inDossiers + common).toBe(series.paperCount);
+  }
+  expect(counted).toBe(told.length);
+});
+
+it('the gaps are, for the harbour master, those of the two committees, the tenants and the works that are open to her', async () => {
+  const petra = await who('Petra Lindqvist-Hale');
+  const { gaps } = await atMoment(storyEnds, () => gapsOf(petra, { placeId: null }));
+  const hers = boardGaps().filter((gap) => /^(?:Navigation & safety|Works & dredging): /u.test(gap));
+  expect(gaps).toHaveLength(hers.length + tenantGaps().length + workGaps().length);
+  expect(gaps.filter((gap) => gap.series === 'Board & committees')).toHaveLength(hers.length);
 });
