@@ -94,9 +94,10 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.click('link', 'Minutes of 15 Sep');
     await browser.seesText('You are asked to sign version 2');
     await browser.seesText('Isolde Carew');
+    await browser.seesText('The tide gauge at Cockle Hard');
     await browser.driver.executeScript(
       `for (const heading of document.querySelectorAll('aside h3'))
-        if (heading.textContent === 'Signatures') heading.closest('aside').scrollTop = heading.offsetTop - 330;`,
+        if (heading.textContent === 'Signatures') heading.closest('aside').scrollTop += heading.getBoundingClientRect().top - 420;`,
     );
   },
   health: async () => {
@@ -125,6 +126,8 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
   },
   ledger: async () => {
     await toMeeting();
+    await browser.get('row', /Agenda/u);
+    await browser.settled();
     await browser.driver.findElement(By.css('[role=grid]')).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, ' ');
     await browser.seesText('Download');
   },

@@ -92,7 +92,12 @@ function Waited({
   return (
     <div role="group" aria-label="Who is waited for" className="mb-4 flex flex-wrap items-center gap-2">
       {most.map(([name, count]) => (
-        <Button key={name} aria-pressed={person === name} onClick={() => onPick(person === name ? null : name)}>
+        <Button
+          key={name}
+          aria-pressed={person === name}
+          className="aria-pressed:border-brine aria-pressed:bg-brine-wash"
+          onClick={() => onPick(person === name ? null : name)}
+        >
           {name} <span className="figures text-soft">{count}</span>
         </Button>
       ))}
@@ -136,7 +141,7 @@ function Lines({
                 <span className="text-soft">in {line.placeName}</span>
                 <span className="block text-sm text-soft">{aboutLine(line)}</span>
               </span>
-              <span className="basis-56 text-sm">{line.words}</span>
+              <span className="text-sm sm:basis-56">{line.words}</span>
               <Due line={line} />
             </li>
           ))}
@@ -149,7 +154,7 @@ function Lines({
 /** "Maren Tolliver asks you to sign version 2", "waits for Idris Calloway" */
 function aboutLine({ isMyTurn, askedByMe, askedBy, way, versionNumber, waitsFor, state }: SignOffLine): string {
   if (isMyTurn)
-    return `${askedByMe ? 'You ask yourself' : `${askedBy} asks you`} to ${wayWords[way]} version ${versionNumber}`;
+    return `You are asked to ${wayWords[way]} version ${versionNumber}${askedByMe ? '' : `, by ${askedBy}`}`;
   const whose = askedByMe ? '' : `Asked by ${askedBy}`;
   const waits = state === 'open' ? `waits for ${waitsFor.join(', ')}` : '';
   const words = [whose, waits].filter((each) => each !== '').join(', ');
@@ -157,10 +162,10 @@ function aboutLine({ isMyTurn, askedByMe, askedBy, way, versionNumber, waitsFor,
 }
 
 function Due({ line: { dueOn, state, today } }: { readonly line: SignOffLine }) {
-  if (dueOn === null || state !== 'open') return <span className="basis-28" />;
+  if (dueOn === null || state !== 'open') return <span className="sm:basis-28" />;
   const isPast = dueOn < today;
   return (
-    <span className={clsx('basis-28 text-right text-sm', isPast ? 'text-ember-ink' : 'text-soft')}>
+    <span className={clsx('text-sm sm:basis-28 sm:text-right', isPast ? 'text-ember-ink' : 'text-soft')}>
       {dueInWords(dayNumber(dueOn) ?? 0, dayNumber(today) ?? 0)}
     </span>
   );
