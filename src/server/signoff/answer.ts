@@ -16,15 +16,15 @@ import type { Visitor } from '../outside/visit';
 import { goOn, sendAll } from './ask';
 import { signersOf, signOffFor, standingFrom } from './turns';
 
-/** The sign-off of somebody whose turn it is to answer. Its row is locked. */
-async function answerable(tx: Tx, signerId: string) {
+/** The sign-off that somebody is to answer, and whether it is their turn. Its row is locked. @param personId null: outside */
+async function answerable(tx: Tx, signerId: string, personId: string | null) {
   const [one] = await tx.select({ signOffId: signer.signOffId }).from(signer).where(eq(signer.id, signerId));
   const found = one ? await signOffFor(tx, one.signOffId) : null;
   if (!found) refuse('not-found');
   const signers = await signersOf(tx, found.id);
   const at = signers.findIndex(({ id }) => id === signerId);
   const who = signers[at];
-  if (!who) refuse('not-found');
+  if (who?.personId !== personId) refuse('not-found');
   if (found.state === 'withdrawn') refuse('gone', 'This was withdrawn meanwhile. Nobody needs to sign it any more.');
   if (who.answer !== null) refuse('conflict', 'This was answered already.');
   if (found.state !== 'open') refuse('conflict', 'This has come to an end already: enough have answered.');
@@ -41,8 +41,7 @@ export const answerSignOff = actsInSteps('signoff.answer', async (actor, input) 
   if (input.answer === 'declined' && input.reason === '') throw reasonNeeded();
   await requirePasswordAgain(actor, input.password);
   const mails = await perform(actor, async (tx) => {
-    const { found, who, isTurn } = await answerable(tx, input.signerId);
-    if (who.personId !== actor.personId) refuse('not-found');
+    const { found, who, isTurn } = await answerable(tx, input.signerId, actor.personId);
     await papersFor(tx, actor, [found.documentId], 'see');
     if (!isTurn) notYet();
     await tx
@@ -77,7 +76,7 @@ export async function answerFromOutside(visitor: Visitor, answer: OutsideAnswer,
   if (answer.answer === 'agreed' && answer.typedName === '' && answer.drawn.length === 0)
     throw new Refusal(invalidField('typedName', 'Type your name, or draw it.'));
   const mails = await transaction([], async (tx) => {
-    const { found, who, isTurn } = await answerable(tx, signs.signerId);
+    const { found, who, isTurn } = await answerable(tx, signs.signerId, null);
     if (!isTurn) notYet();
     const agreed = answer.answer === 'agreed';
     await tx

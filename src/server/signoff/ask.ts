@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
-import { dayAt, dayNumber } from '@/core/calendar/period';
+import { dayAt, dayNumber, isoDay } from '@/core/calendar/period';
 import { invalidField } from '@/core/errors/issue';
 import { refuse, Refusal } from '@/core/errors/refusal';
 import type { AskedSigner } from '@/core/signoff/contract';
@@ -206,7 +206,8 @@ export const withdrawSignOff = acts('signoff.withdraw', [], async (tx, actor, { 
 export const releaseSigner = actsInSteps('signoff.release', async (actor, { signerId, reason }) => {
   const mails = await perform(actor, async (tx) => {
     const [one] = await tx.select({ signOffId: signer.signOffId }).from(signer).where(eq(signer.id, signerId));
-    const found = await directed(tx, actor, one?.signOffId ?? '00000000-0000-0000-0000-000000000000');
+    if (!one) refuse('not-found');
+    const found = await directed(tx, actor, one.signOffId);
     if (found.state !== 'open') refuse('conflict', 'It has come to an end already.');
     const signers = await signersOf(tx, found.id);
     const released = signers.find(({ id }) => id === signerId);
@@ -263,10 +264,11 @@ export const callAgain = actsInSteps('signoff.callAgain', async (actor, { signer
       .select({ signOffId: signer.signOffId, name: signer.name })
       .from(signer)
       .where(eq(signer.id, signerId));
-    const found = await directed(tx, actor, one?.signOffId ?? '00000000-0000-0000-0000-000000000000');
+    if (!one) refuse('not-found');
+    const found = await directed(tx, actor, one.signOffId);
     const called = await callTurns(tx, found, { signerId, isByHand: true });
     if (called.length === 0) refuse('conflict', 'It is not their turn, or they have answered meanwhile.');
-    const detail = { title: found.title, number: found.number, name: one?.name ?? '' };
+    const detail = { title: found.title, number: found.number, name: one.name };
     return { entry: { act: 'signoff.calledAgain', subjects: [found.documentId], detail }, result: called };
   });
   return { notReached: await sendAll(mails) };
@@ -287,7 +289,8 @@ export const markOnPaper = acts('signoff.markOnPaper', [], async (tx, actor, inp
     throw new Refusal(invalidField('documentId', 'A scan is not its own original. Choose the paper that was printed.'));
   const names = new Set(signers.map(({ name }) => name.toLowerCase()));
   if (names.size < signers.length) throw new Refusal(invalidField('signers', 'Somebody is named twice.'));
-  const today = now().toISOString().slice(0, 10);
+  const { timeZone } = await librarySettings();
+  const today = isoDay(dayAt(now().getTime(), timeZone));
   if (signers.some(({ on }) => on > today))
     throw new Refusal(invalidField('signers', 'Nobody has signed on a day that is still to come.'));
   const [current] = await tx

@@ -39,7 +39,9 @@ export function AskDialog({
   // Until somebody chooses, what is most likely.
   const chosen = slot ?? (choices?.likely === null || choices === undefined ? '' : String(choices.likely));
   const target = chosen === '' ? null : (choices?.slots[Number(chosen)] ?? null);
-  const isReady = !ask.isPending && signers.length > 0 && (needed === null || needed <= signers.length);
+  // All of them, once somebody was taken out of the list.
+  const enough = needed !== null && needed < signers.length ? needed : null;
+  const isReady = !ask.isPending && signers.length > 0;
   const send = () =>
     ask.mutate(
       {
@@ -48,7 +50,7 @@ export function AskDialog({
         way,
         signers: signers.map(({ label: _label, ...signer }) => signer),
         inTurn: inTurn && signers.length > 1,
-        needed,
+        needed: enough,
         wording: wording.trim(),
         dueOn: dueOn === '' ? null : dueOn,
         remindDays: dueOn === '' ? 0 : Math.min(mostRemindDays, Math.max(0, Number(remindDays) || 0)),
@@ -104,7 +106,7 @@ export function AskDialog({
           <div className="grid gap-x-4 sm:grid-cols-2">
             <ChoiceField
               label="How many have to"
-              value={needed ?? ''}
+              value={enough ?? ''}
               onChange={(event) => setNeeded(event.target.value === '' ? null : Number(event.target.value))}
             >
               <option value="">All of them</option>
