@@ -8,6 +8,7 @@ import type { Term } from './model';
 export class Lexicon {
   readonly #byId: ReadonlyMap<string, Term>;
   readonly #byKey = new Map<string, string>();
+  readonly #parts = new Map<string, number>();
 
   constructor(readonly terms: readonly Term[]) {
     this.#byId = new Map(terms.map((term) => [term.id, term]));
@@ -26,6 +27,17 @@ export class Lexicon {
 
   /** The id of the term with a name; null if none. */
   idOf = (words: string): string | null => this.#byKey.get(termKey(words)) ?? null;
+
+  /** Into how many parts a sign cuts the name that has most of it; 1 where no name has it. */
+  mostParts(sign: string): number {
+    let most = this.#parts.get(sign);
+    if (most === undefined) {
+      most = 1;
+      for (const key of this.#byKey.keys()) if (key.includes(sign)) most = Math.max(most, key.split(sign).length);
+      this.#parts.set(sign, most);
+    }
+    return most;
+  }
 
   /** A term's full path: `Finance > Audit`; empty for an unknown id. */
   wayTo(id: string): string {

@@ -97,9 +97,10 @@ const mostPartsOfName = 5;
 /** The names in a cell of several: what is between two signs, or more where the sign is part of a name on the list. */
 function namesIn(text: string, lexicon: Lexicon): string[] {
   const parts = text.split(choiceSign);
+  const most = Math.min(mostPartsOfName, lexicon.mostParts(choiceSign));
   const names: string[] = [];
   for (let at = 0; at < parts.length;) {
-    let end = Math.min(parts.length, at + mostPartsOfName);
+    let end = Math.min(parts.length, at + most);
     while (end > at + 1 && lexicon.idOf(parts.slice(at, end).join(choiceSign).trim()) === null) end -= 1;
     names.push(parts.slice(at, end).join(choiceSign).trim());
     at = end;
