@@ -122,7 +122,7 @@ function MonthChart({ of, title }: { readonly of: 'reviewOn' | 'keptUntil'; read
           <ul className="text-sm">
             {bars.slice(0, 4).map(({ key, name, papers, isPast }) => (
               <li key={key}>
-                <Link href={addressOf(key)} className="flex min-h-6 items-center gap-2 hover:underline">
+                <Link href={addressOf(key)} className="flex min-h-[24px] items-center gap-2 hover:underline">
                   <span className={`min-w-0 flex-1 truncate ${isPast ? 'text-ember-ink' : ''}`}>{name}</span>
                   <span className="figures text-soft">{papers.toLocaleString('en-GB')}</span>
                 </Link>
@@ -149,7 +149,7 @@ function Signatures() {
       <ul className="text-sm">
         {lines.map(([words, count]) => (
           <li key={words}>
-            <Link href="/signatures" className="flex min-h-6 items-center gap-2 hover:underline">
+            <Link href="/signatures" className="flex min-h-[24px] items-center gap-2 hover:underline">
               <span className="min-w-0 flex-1 truncate">{words}</span>
               <span className="figures text-soft">{count.toLocaleString('en-GB')}</span>
             </Link>
@@ -187,7 +187,7 @@ function Reviewers() {
                 ],
                 'reviewOn',
               )}
-              className="flex min-h-6 items-center gap-2 hover:underline"
+              className="flex min-h-[24px] items-center gap-2 hover:underline"
               title={counted(totals.papers, 'paper')}
             >
               <span className="min-w-0 flex-1 truncate">{kind === 'value' ? name : 'The keepers'}</span>
