@@ -1,3 +1,4 @@
+// Over 400 lines: one call for each operation, held complete by its type.
 import { plainFields } from '@/core/columns/contract';
 import type { InputOf, OperationName } from '@/core/contract';
 import { idHeading } from '@/core/columns/table';

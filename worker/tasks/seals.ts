@@ -36,6 +36,9 @@ async function sealAt(
   const { result, offset } = fromBER(new Uint8Array(cms).buffer);
   if (offset === -1) return { state: 'unreadable', fingerprint: null, by: '' };
   const signed = new SignedData({ schema: new ContentInfo({ schema: result }).content });
+  // One that brings its own content along is verified against that, and says nothing of the file.
+  if (signed.encapContentInfo.eContent || !signed.signerInfos[0]?.signedAttrs)
+    return { state: 'unreadable', fingerprint: null, by: '' };
   const { signatureVerified, signerCertificate } = await signed
     .verify({ signer: 0, data: new Uint8Array(data).buffer, extendedMode: true })
     .catch((error: unknown) => {

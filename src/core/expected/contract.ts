@@ -10,13 +10,13 @@ import type { ExpectedState } from './slots';
 const id = z.uuid();
 
 /** Identifies an expected paper of a dossier: for a year, for a meeting, or for the dossier itself. */
-const slot = z.object({
+export const slotSchema = z.object({
   expectationId: id,
   dossierId: id,
   startYear: z.number().int().nullable(),
   meetingId: id.nullable(),
 });
-export type SlotName = z.output<typeof slot>;
+export type SlotName = z.output<typeof slotSchema>;
 
 /** An expected paper of a dossier, and its state as the caller may see it. */
 export interface SlotRow extends SlotName {
@@ -101,7 +101,7 @@ export const expectedContract = {
   /** Without a year: everything expected of the dossier; `null`: what is expected of the dossier itself. */
   'expected.of': ask<SlotsOf>()(z.object({ dossierId: id, startYear: z.number().int().nullable().optional() })),
   'expected.say': act()(
-    slot.extend({
+    slotSchema.extend({
       says: z
         .union([
           z.strictObject({ paper: id }),
@@ -113,7 +113,7 @@ export const expectedContract = {
     }),
   ),
   'expected.ask': act<{ sent: boolean }>()(
-    slot.extend({ personId: id, words: z.string().trim().max(2000, 'At most 2,000 characters fit.') }),
+    slotSchema.extend({ personId: id, words: z.string().trim().max(2000, 'At most 2,000 characters fit.') }),
   ),
   'gaps.of': ask<Gaps>()(z.object({ placeId: id.nullable() })),
 };

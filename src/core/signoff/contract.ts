@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { SlotName } from '../expected/contract';
+import { slotSchema, type SlotName } from '../expected/contract';
 import { act, ask } from '../operation/operation';
 import { emailSchema } from '../people/contract';
 import {
@@ -23,13 +23,6 @@ const name = z.string().trim().min(1, 'Whose name?').max(120, 'At most 120 chara
 /** Somebody who is asked: with an account, or outside by an address. */
 const signer = z.union([z.strictObject({ personId: id }), z.strictObject({ name, email: emailSchema })]);
 export type AskedSigner = z.output<typeof signer>;
-
-const slot = z.object({
-  expectationId: id,
-  dossierId: id,
-  startYear: z.number().int().nullable(),
-  meetingId: id.nullable(),
-}) satisfies z.ZodType<SlotName>;
 
 /** One who was asked, as the list of a sign-off shows them. */
 export interface SignerRow {
@@ -87,9 +80,10 @@ export interface PaperSignOffs {
     readonly sha256: string;
   }[];
   readonly isPdf: boolean;
+  /** Whether the caller may ask for signatures: only who manages the paper is told who may see it. */
   readonly mayAsk: boolean;
-  /** Whether people without an account may be asked as well. */
-  readonly mayAskOutside: boolean;
+  /** Whether the caller may say that it is a signed scan. */
+  readonly mayMark: boolean;
 }
 
 /** Who can be asked, and where the signed copy can go. */
@@ -180,7 +174,7 @@ export const signOffContract = {
       wording: z.string().trim().max(2000, 'At most 2,000 characters fit.'),
       dueOn: day.nullable(),
       remindDays: z.number().int().min(0).max(mostRemindDays),
-      slot: slot.nullable(),
+      slot: slotSchema.nullable(),
     }),
   ),
   /** Answers with one's password, as proof of who answers. */

@@ -1,3 +1,4 @@
+// Over 400 lines: one line for each operation and where it is; a table has no better place to be cut.
 import type { OperationName } from '@/core/contract';
 import type { UseCase } from '../acts/operation';
 import { addLink } from '../uploads/addLink';

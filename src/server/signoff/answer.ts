@@ -12,6 +12,7 @@ import type { Tx } from '../db/client';
 import { signer } from '../db/schema';
 import { transaction } from '../db/transaction';
 import { papersFor } from '../gate/held';
+import { paperOutside } from '../outside/papers';
 import type { Visitor } from '../outside/visit';
 import { goOn, sendAll } from './ask';
 import { signersOf, signOffFor, standingFrom } from './turns';
@@ -75,6 +76,9 @@ export async function answerFromOutside(visitor: Visitor, answer: OutsideAnswer,
   if (signs === null) refuse('not-found');
   if (answer.answer === 'agreed' && answer.typedName === '' && answer.drawn.length === 0)
     throw new Refusal(invalidField('typedName', 'Type your name, or draw it.'));
+  // They may still be shown the paper: it is not disposed of, and whoever asked manages it.
+  if (visitor.shows.kind !== 'paper') refuse('not-found');
+  await paperOutside(visitor, visitor.shows.documentId);
   const mails = await transaction([], async (tx) => {
     const { found, who, isTurn } = await answerable(tx, signs.signerId, null);
     if (!isTurn) notYet();

@@ -34,7 +34,10 @@ export async function sendAll(mails: readonly Mail[]): Promise<string[]> {
   return notReached;
 }
 
-/** Asks people to sign or approve the current version of a paper. Needs `amend`, and `manage` to ask somebody without an account. */
+/**
+ * Asks people to sign or approve the current version of a paper. Needs `manage`: who may be asked is who may see the paper, and
+ * only who manages it is told.
+ */
 export const askForSignatures = actsInSteps('signoff.ask', async (actor, input) => {
   const { timeZone } = await librarySettings();
   const today = dayAt(now().getTime(), timeZone);
@@ -44,8 +47,7 @@ export const askForSignatures = actsInSteps('signoff.ask', async (actor, input) 
   const placeId = await placeOfSlot(actor, input.slot);
   const { signOffId, mails } = await perform(actor, async (tx) => {
     const { documentId, versionNumber, way, inTurn, wording, dueOn, remindDays } = input;
-    const isOutside = input.signers.some((each) => 'email' in each);
-    const [paper] = await papersFor(tx, actor, [documentId], isOutside ? 'manage' : 'amend', 'evenClosed');
+    const [paper] = await papersFor(tx, actor, [documentId], 'manage', 'evenClosed');
     if (!paper) refuse('not-found');
     const [current] = await tx
       .select({ id: version.id, number: version.number, sha256: version.sha256 })
@@ -60,7 +62,7 @@ export const askForSignatures = actsInSteps('signoff.ask', async (actor, input) 
     const needed = input.needed ?? named.length;
     if (needed > named.length)
       throw new Refusal(invalidField('needed', `Only ${named.length} are asked: no more than that can agree.`));
-    const target = await targetOf(tx, actor, input.slot, placeId);
+    const target = await targetOf(tx, actor, input.slot, placeId, paper.homeId);
     const [made] = await tx
       .insert(signOff)
       .values({
@@ -150,11 +152,16 @@ async function placeOfSlot(actor: Actor, slot: ReadInputOf<'signoff.ask'>['slot'
   return row.place.id;
 }
 
-/** The expected paper that the signed copy is, and where it goes; nothing where it is filed beside the paper. */
-async function targetOf(tx: Tx, actor: Actor, slot: ReadInputOf<'signoff.ask'>['slot'], placeId: string | null) {
-  if (slot === null || placeId === null) return {};
-  await slotFor(tx, actor, slot, 'add');
-  await placeFor(tx, actor, placeId, 'add');
+/** The expected paper that the signed copy is, and where it goes; beside the paper where it is none. The caller may add there. */
+async function targetOf(
+  tx: Tx,
+  actor: Actor,
+  slot: ReadInputOf<'signoff.ask'>['slot'],
+  placeId: string | null,
+  homeId: string,
+) {
+  if (slot !== null) await slotFor(tx, actor, slot, 'add');
+  await placeFor(tx, actor, placeId ?? homeId, 'add');
   return { ...slot, placeId };
 }
 

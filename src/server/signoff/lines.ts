@@ -1,5 +1,4 @@
 import { and, desc, eq, gt, or, sql, type SQL } from 'drizzle-orm';
-import { grouped } from '@/core/collections/grouped';
 import { dayAt, isoDay } from '@/core/calendar/period';
 import { refuse } from '@/core/errors/refusal';
 import type { SignOffLine } from '@/core/signoff/contract';
@@ -7,13 +6,12 @@ import { signOffInWords } from '@/core/signoff/standing';
 import { asks } from '../acts/operation';
 import { now } from '../base/clock';
 import { db } from '../db/client';
-import { idIn } from '../db/idIn';
 import { document, person, place, signer, signOff, version } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { ownOf, paperAllows } from '../gate/visible';
 import { standName } from '../known/standing';
 import { librarySettings } from '../library/settings';
-import { standingFrom, type SignerRecord } from './turns';
+import { signersOfAll, standingFrom, type SignerRecord } from './turns';
 
 /** So many are listed. */
 const mostListed = 300;
@@ -61,17 +59,10 @@ async function linesWhere(actor: Actor, condition: SQL): Promise<SignOffLine[]> 
     .where(and(condition, paperAllows(actor, 'see')))
     .orderBy(sql`${signOff.state} <> 'open'`, sql`${signOff.dueOn} nulls last`, desc(signOff.askedAt), signOff.id)
     .limit(mostListed);
-  const those = await db()
-    .select()
-    .from(signer)
-    .where(
-      idIn(
-        signer.signOffId,
-        rows.map(({ off }) => off.id),
-      ),
-    )
-    .orderBy(signer.position);
-  const bySignOff = grouped(those, ({ signOffId }) => signOffId);
+  const bySignOff = await signersOfAll(
+    db(),
+    rows.map(({ off }) => off.id),
+  );
   return rows.map(({ off, documentId, number, title, placeName, asker }): SignOffLine => {
     const signers = bySignOff.get(off.id) ?? [];
     const standing = standingFrom(off, signers);

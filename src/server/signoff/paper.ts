@@ -1,5 +1,4 @@
 import { and, desc, eq, sql } from 'drizzle-orm';
-import { grouped } from '@/core/collections/grouped';
 import { has } from '@/core/access/capability';
 import { refuse } from '@/core/errors/refusal';
 import type { PaperSignOffs, SignerRow, SignOffChoices, SignOffRow } from '@/core/signoff/contract';
@@ -9,14 +8,14 @@ import { asks } from '../acts/operation';
 import { readersOf } from '../access/readers';
 import { db } from '../db/client';
 import { idIn } from '../db/idIn';
-import { document, person, place, signer, signOff, version } from '../db/schema';
+import { document, person, place, signOff, version } from '../db/schema';
 import { expectedOf } from '../expected/slots';
 import type { Actor } from '../gate/actor';
 import { capabilitiesOn, papersFor } from '../gate/held';
 import { ownOf } from '../gate/visible';
 import { namesOf } from '../known/names';
 import { librarySettings } from '../library/settings';
-import { standingFrom, type SignerRecord } from './turns';
+import { signersOfAll, standingFrom } from './turns';
 
 /** All about the signatures of one paper. */
 export const signOffsOf = asks('signoff.of', async (actor, { documentId }): Promise<PaperSignOffs> => {
@@ -28,39 +27,37 @@ export const signOffsOf = asks('signoff.of', async (actor, { documentId }): Prom
     .select({ number: version.number, mediaType: version.mediaType })
     .from(version)
     .where(eq(version.id, paper.versionId ?? ''));
-  const rows = await signOffRows(actor, documentId, has(held, 'manage'));
   return {
     currentNumber: current?.number ?? 1,
     isPdf: current?.mediaType === 'application/pdf',
-    signOffs: rows
-      .filter((row) => row.documentId === documentId)
-      .map(({ documentId: _id, title: _title, ...row }) => row),
+    signOffs: await signOffRows(actor, documentId, has(held, 'manage')),
     signedOf: await signedOf(actor, documentId),
-    mayAsk: isOwnSight && has(held, 'amend'),
-    mayAskOutside: isOwnSight && has(held, 'manage'),
+    mayAsk: isOwnSight && has(held, 'manage'),
+    mayMark: isOwnSight && has(held, 'amend'),
   };
 });
 
-async function signOffRows(actor: Actor, documentId: string, manages: boolean) {
+async function signOffRows(actor: Actor, documentId: string, manages: boolean): Promise<SignOffRow[]> {
   const found = await db()
     .select({
       off: signOff,
       number: version.number,
       sha256: version.sha256,
-      title: document.title,
       asker: person.name,
     })
     .from(signOff)
-    .innerJoin(document, eq(document.id, signOff.documentId))
     .innerJoin(version, eq(version.id, signOff.versionId))
     .innerJoin(person, eq(person.id, signOff.askedBy))
     .where(eq(signOff.documentId, documentId))
     .orderBy(desc(signOff.askedAt), desc(signOff.id));
-  const signers = await signersOfAll(found.map(({ off }) => off.id));
+  const signers = await signersOfAll(
+    db(),
+    found.map(({ off }) => off.id),
+  );
   const titles = await namesOf(db(), actor, { document: found.flatMap(({ off }) => off.signedId ?? []) });
   const readers = new Set((await readersOf(db(), documentId)).map(({ id }) => id));
   const own = ownOf(actor);
-  return found.map(({ off, number, sha256, title, asker }): SignOffRow & { documentId: string; title: string } => {
+  return found.map(({ off, number, sha256, asker }): SignOffRow => {
     const those = signers.get(off.id) ?? [];
     const standing = standingFrom(off, those);
     const mayManage = own !== null && (manages || off.askedBy === own);
@@ -68,8 +65,6 @@ async function signOffRows(actor: Actor, documentId: string, manages: boolean) {
     const signedTitle = titles[off.signedId ?? ''];
     return {
       id: off.id,
-      documentId,
-      title,
       way: off.way,
       state: off.state,
       versionNumber: number,
@@ -94,25 +89,13 @@ async function signOffRows(actor: Actor, documentId: string, manages: boolean) {
         isTurn: turns.has(at),
         isMe: one.personId !== null && one.personId === own,
         cannotAnswer:
-          mayManage &&
-          off.state === 'open' &&
-          one.answer === null &&
-          one.personId !== null &&
-          !readers.has(one.personId),
+          manages && off.state === 'open' && one.answer === null && one.personId !== null && !readers.has(one.personId),
       })),
       sealState: off.sealState,
       signedPaper: off.signedId !== null && signedTitle !== undefined ? { id: off.signedId, title: signedTitle } : null,
       mayManage,
     };
   });
-}
-
-async function signersOfAll(ids: readonly string[]): Promise<ReadonlyMap<string, SignerRecord[]>> {
-  const rows =
-    ids.length === 0
-      ? []
-      : await db().select().from(signer).where(idIn(signer.signOffId, ids)).orderBy(signer.position);
-  return grouped(rows, ({ signOffId }) => signOffId);
 }
 
 /** What a paper is the signed copy, or the scan, of, as far as the caller may see that. */
@@ -124,7 +107,10 @@ async function signedOf(actor: Actor, documentId: string): Promise<PaperSignOffs
     .where(and(eq(signOff.signedId, documentId), eq(signOff.state, 'signed')))
     .orderBy(desc(signOff.endedAt));
   const titles = await namesOf(db(), actor, { document: rows.map((row) => row.documentId) });
-  const signers = await signersOfAll(rows.map(({ off }) => off.id));
+  const signers = await signersOfAll(
+    db(),
+    rows.map(({ off }) => off.id),
+  );
   return rows.flatMap(({ off, documentId: ofId, number, sha256 }) => {
     const title = titles[ofId];
     if (title === undefined) return [];
@@ -136,9 +122,9 @@ async function signedOf(actor: Actor, documentId: string): Promise<PaperSignOffs
 /** So many expected papers are offered. */
 const mostSlots = 60;
 
-/** Who can be asked to sign a paper, and which missing papers its signed copy could be. Needs `amend`. */
+/** Who can be asked to sign a paper, and which missing papers its signed copy could be. Needs `manage`. */
 export const signOffChoices = asks('signoff.choices', async (actor, { documentId }): Promise<SignOffChoices> => {
-  const [paper] = await papersFor(db(), actor, [documentId], 'amend', 'evenClosed');
+  const [paper] = await papersFor(db(), actor, [documentId], 'manage', 'evenClosed');
   if (!paper) refuse('not-found');
   const people = await readersOf(db(), documentId);
   const [dossier] = await db()

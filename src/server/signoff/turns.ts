@@ -1,13 +1,16 @@
 import { createHmac } from 'node:crypto';
-import { asc, eq } from 'drizzle-orm';
+import { asc, eq, sql } from 'drizzle-orm';
+import { grouped } from '@/core/collections/grouped';
 import { dayInWords } from '@/core/calendar/moment';
 import { dayAt, dayNumber, isoDay } from '@/core/calendar/period';
 import { standingOf, type SignOffStanding } from '@/core/signoff/standing';
+import { readersOf } from '../access/readers';
 import { now } from '../base/clock';
 import { config } from '../base/config';
 import { sha256Hex } from '../base/sha256';
 import { lastDay } from '../calendar/lastDay';
 import type { Reader, Tx } from '../db/client';
+import { idIn } from '../db/idIn';
 import { document, outsideLink, person, signer, signOff, version } from '../db/schema';
 import { librarySettings } from '../library/settings';
 import type { Mail } from '../mail/outbox';
@@ -22,6 +25,7 @@ export async function signOffFor(tx: Tx, signOffId: string) {
   const [more] = await tx
     .select({
       documentId: document.id,
+      isDisposed: sql<boolean>`${document.disposedAt} is not null`,
       title: document.title,
       number: version.number,
       asker: person.name,
@@ -43,6 +47,15 @@ export type SignerRecord = typeof signer.$inferSelect;
 export const signersOf = (reader: Reader, signOffId: string): Promise<SignerRecord[]> =>
   reader.select().from(signer).where(eq(signer.signOffId, signOffId)).orderBy(asc(signer.position));
 
+/** The same of several sign-offs, by their ids. */
+export async function signersOfAll(
+  reader: Reader,
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, SignerRecord[]>> {
+  const rows = await reader.select().from(signer).where(idIn(signer.signOffId, ids)).orderBy(asc(signer.position));
+  return grouped(rows, ({ signOffId }) => signOffId);
+}
+
 /** Where a sign-off stands, by the answers that are kept. */
 export const standingFrom = (
   { needed, inTurn }: Pick<FoundSignOff, 'needed' | 'inTurn'>,
@@ -56,7 +69,7 @@ export const standingFrom = (
 
 /**
  * Calls those whose turn it has become and who were not called yet: notes it, makes links for those outside, and returns
- * the messages, to be sent once the transaction is through.
+ * the messages, to be sent once the transaction is through. Nobody is told of a paper that they may not see any more.
  * @param again somebody who is called though they were before: reminded, or by hand
  */
 export async function callTurns(
@@ -64,14 +77,28 @@ export async function callTurns(
   found: FoundSignOff,
   again: { readonly signerId: string; readonly isByHand: boolean } | null = null,
 ): Promise<Mail[]> {
+  if (found.isDisposed) return [];
   const signers = await signersOf(tx, found.id);
+  const readers = new Set((await readersOf(tx, found.documentId)).map(({ id }) => id));
   const mails: Mail[] = [];
   for (const at of standingFrom(found, signers).turns) {
     const one = signers[at];
     if (!one || (one.askedAt !== null && one.id !== again?.signerId)) continue;
+    if (one.personId !== null && !readers.has(one.personId)) continue;
+    if (!again?.isByHand && (await isWithdrawn(tx, one))) continue;
     mails.push(await called(tx, found, one, again?.isByHand ?? false));
   }
   return mails;
+}
+
+/** Whether the link of somebody outside was withdrawn: then only whoever asked opens it again. */
+async function isWithdrawn(tx: Tx, { linkId }: SignerRecord): Promise<boolean> {
+  if (linkId === null) return false;
+  const [link] = await tx
+    .select({ withdrawnAt: outsideLink.withdrawnAt })
+    .from(outsideLink)
+    .where(eq(outsideLink.id, linkId));
+  return link?.withdrawnAt !== null;
 }
 
 async function called(tx: Tx, found: FoundSignOff, one: SignerRecord, isByHand: boolean): Promise<Mail> {
@@ -98,7 +125,7 @@ async function called(tx: Tx, found: FoundSignOff, one: SignerRecord, isByHand: 
 
 /**
  * A link for somebody outside to this version alone, the same each time they are asked: it follows from the library's secret and
- * who it is for, so that a reminder does not end what was sent before. Asked again by hand, one that was shut by wrong tries opens.
+ * who it is for, so that a reminder does not end what was sent before. Asked again by hand, one that was shut opens again.
  */
 async function linkFor(tx: Tx, found: FoundSignOff, one: SignerRecord, isByHand: boolean): Promise<string> {
   const token = createHmac('sha256', config().EMBRIN_SECRET).update(`sign ${one.id}`).digest('base64url');
@@ -123,7 +150,7 @@ async function linkFor(tx: Tx, found: FoundSignOff, one: SignerRecord, isByHand:
   } else
     await tx
       .update(outsideLink)
-      .set({ expiresAt, ...(isByHand ? { wrongTries: 0 } : {}) })
+      .set({ expiresAt, ...(isByHand ? { wrongTries: 0, withdrawnAt: null, withdrawnBy: null } : {}) })
       .where(eq(outsideLink.id, one.linkId));
   return `${config().EMBRIN_URL}/outside/${token}`;
 }

@@ -1,8 +1,8 @@
 'use client';
 
-import clsx from 'clsx';
 import { parseAsString, parseAsStringLiteral, useQueryStates } from 'nuqs';
 import { HoldList } from '../holds/HoldList';
+import { Tabs } from '../kit/tabs';
 import { RunList } from './RunList';
 import { RunSheet } from './RunSheet';
 import { ScheduleList } from './ScheduleList';
@@ -22,23 +22,13 @@ export function RetentionPage() {
       <p className="mb-3 max-w-[80ch] text-soft">
         How long papers are kept, what stops their destruction, and what was destroyed by the schedule.
       </p>
-      <div role="tablist" aria-label="Parts of retention" className="mb-4 flex gap-1 border-b border-line">
-        {parts.map((part) => (
-          <button
-            key={part}
-            type="button"
-            role="tab"
-            aria-selected={show === part}
-            onClick={() => void set({ show: part, run: null })}
-            className={clsx(
-              '-mb-px border-b-2 px-3 py-1.5 font-condensed',
-              show === part ? 'border-brine font-semibold' : 'border-transparent text-soft hover:text-ink',
-            )}
-          >
-            {partWords[part]}
-          </button>
-        ))}
-      </div>
+      <Tabs
+        label="Parts of retention"
+        parts={parts}
+        words={partWords}
+        shown={show}
+        onShow={(part) => void set({ show: part, run: null })}
+      />
       {show === 'schedule' && <ScheduleList />}
       {show === 'holds' && <HoldList />}
       {show === 'disposals' &&

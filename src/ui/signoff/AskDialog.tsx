@@ -96,12 +96,7 @@ export function AskDialog({
             ))}
           </span>
         </fieldset>
-        <SignerList
-          people={choices?.people ?? []}
-          signers={signers}
-          mayAskOutside={signOffs.mayAskOutside}
-          onChange={setSigners}
-        />
+        <SignerList people={choices?.people ?? []} signers={signers} onChange={setSigners} />
         {signers.length > 1 && (
           <div className="grid gap-x-4 sm:grid-cols-2">
             <ChoiceField
@@ -185,12 +180,10 @@ export function AskDialog({
 function SignerList({
   people,
   signers,
-  mayAskOutside,
   onChange,
 }: {
   readonly people: readonly { readonly id: string; readonly name: string }[];
   readonly signers: readonly Asked[];
-  readonly mayAskOutside: boolean;
   readonly onChange: (signers: readonly Asked[]) => void;
 }) {
   const [isOutside, setOutside] = useState(false);
@@ -266,7 +259,7 @@ function SignerList({
           }}
           className="h-[30px] rounded-sm border border-line bg-sheet px-3 hover:border-edge"
         />
-        {mayAskOutside && !isOutside && (
+        {!isOutside && (
           <Button look="quiet" onClick={() => setOutside(true)}>
             Somebody without an account
           </Button>

@@ -9,6 +9,7 @@ import type { SignOffLine } from '@/core/signoff/contract';
 import { wayWords } from '@/core/signoff/words';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
+import { Tabs } from '../kit/tabs';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
@@ -38,23 +39,13 @@ export function SignaturesPage() {
         Who is asked to sign or approve which version, and how far that has come. Ask from the docket of a paper.
       </p>
       {isKeeper && (
-        <div role="tablist" aria-label="Whose signatures" className="mb-4 flex gap-1 border-b border-line">
-          {parts.map((part) => (
-            <button
-              key={part}
-              type="button"
-              role="tab"
-              aria-selected={whose === part}
-              onClick={() => void setShow(part)}
-              className={clsx(
-                '-mb-px border-b-2 px-3 py-1.5 font-condensed',
-                whose === part ? 'border-brine font-semibold' : 'border-transparent text-soft hover:text-ink',
-              )}
-            >
-              {partWords[part]}
-            </button>
-          ))}
-        </div>
+        <Tabs
+          label="Whose signatures"
+          parts={parts}
+          words={partWords}
+          shown={whose}
+          onShow={(part) => void setShow(part)}
+        />
       )}
       {error && <p role="alert">{saysOf(error)}</p>}
       {data && (

@@ -5,17 +5,17 @@ import { writeDay } from '@/core/calendar/typedDay';
 import { momentInWords, whenInWords } from '@/core/calendar/moment';
 import type { SignerRow, SignOffRow } from '@/core/signoff/contract';
 import { signOffInWords } from '@/core/signoff/standing';
-import { sealInWords, signerInWords } from '@/core/signoff/words';
+import { signerInWords } from '@/core/signoff/words';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { say } from '../kit/notice';
-import { call, saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { AnswerDialog } from './AnswerDialog';
 import { AskDialog } from './AskDialog';
 import { OnPaperDialog } from './OnPaperDialog';
 import { ReasonDialog } from './ReasonDialog';
+import { tellOfSeal } from './tellOfSeal';
 
 interface Paper {
   readonly id: string;
@@ -48,7 +48,11 @@ export function SignaturesPart({ paper }: { readonly paper: Paper }) {
           </Link>
         </p>
       ))}
-      {data.isPdf && signedOf.length > 0 && <SealCheck documentId={paper.id} />}
+      {data.isPdf && signedOf.length > 0 && (
+        <Button look="quiet" className="-ml-3" onClick={() => tellOfSeal(paper.id)}>
+          Check the seal
+        </Button>
+      )}
       {signOffs.length === 0 && signedOf.length === 0 && <p className="text-soft">Nobody was asked to sign it.</p>}
       {signOffs.length > 0 && (
         <ol className="space-y-3">
@@ -59,14 +63,18 @@ export function SignaturesPart({ paper }: { readonly paper: Paper }) {
           ))}
         </ol>
       )}
-      {data.mayAsk && (
+      {(data.mayAsk || data.mayMark) && (
         <div className="mt-1.5 -ml-3 flex flex-wrap">
-          <Button look="quiet" onClick={() => setDialog('ask')}>
-            Ask for signatures…
-          </Button>
-          <Button look="quiet" onClick={() => setDialog('paper')}>
-            It is a signed scan…
-          </Button>
+          {data.mayAsk && (
+            <Button look="quiet" onClick={() => setDialog('ask')}>
+              Ask for signatures…
+            </Button>
+          )}
+          {data.mayMark && (
+            <Button look="quiet" onClick={() => setDialog('paper')}>
+              It is a signed scan…
+            </Button>
+          )}
         </div>
       )}
       {dialog === 'ask' && <AskDialog paper={paper} signOffs={data} onClose={() => setDialog(null)} />}
@@ -261,32 +269,5 @@ function Signer({
         </span>
       )}
     </li>
-  );
-}
-
-/** Checks the seal of a signed copy, byte by byte. */
-function SealCheck({ documentId }: { readonly documentId: string }) {
-  const [found, setFound] = useState<string | null>(null);
-  const [isBusy, setBusy] = useState(false);
-  const check = () => {
-    setBusy(true);
-    void call('seal.check', { documentId })
-      .then(
-        (seals) => setFound(sealInWords(seals)),
-        (error: unknown) => say.refusal(saysOf(error)),
-      )
-      .finally(() => setBusy(false));
-  };
-  return (
-    <p className="-ml-3 text-sm">
-      <Button look="quiet" disabled={isBusy} onClick={check}>
-        {isBusy ? 'Checking…' : 'Check the seal'}
-      </Button>
-      {found !== null && (
-        <span role="status" className="block pl-3">
-          {found}
-        </span>
-      )}
-    </p>
   );
 }
