@@ -2,6 +2,7 @@
 import { setPriority } from 'node:os';
 import { disconnect } from '@/server/db/client';
 import { wallsHere } from '@/server/cage/walls';
+import { fileAgendas } from '@/server/agenda/printed';
 import { backUpIfDue } from '@/server/backup/noted';
 import { makeNextExport } from '@/server/exports/make';
 import { sweepExports } from '@/server/exports/jobs';
@@ -94,6 +95,7 @@ const endingRuns = setInterval(
   runsEveryMs,
 );
 const sealing = new Repeating(() => sealSigned().then((sealed) => sealed > 0), sealIdleMs, 'signed copies');
+const filingAgendas = new Repeating(() => fileAgendas().then((filed) => filed > 0), sealIdleMs, 'agendas');
 const reminding = setInterval(
   () => void remindSigners().catch((error: unknown) => logFault(error, { where: 'reminders' })),
   tenMinutesMs,
@@ -122,6 +124,7 @@ async function stop(): Promise<void> {
   clearInterval(telling);
   await exporting.stop();
   await sealing.stop();
+  await filingAgendas.stop();
   clearInterval(adding);
   clearInterval(keeping);
   clearInterval(merging);

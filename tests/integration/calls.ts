@@ -21,6 +21,17 @@ const asGrouping = (of: string) => ({ of, by: 'value', order: 'own', direction: 
 /** An expected paper of a dossier. */
 const slotOf = (dossierId: string) => ({ expectationId: made.label, dossierId, startYear: null, meetingId: null });
 
+/** What an item of an agenda says, beside its title. */
+export const plainItem = {
+  presenter: '',
+  minutes: null,
+  kind: null,
+  notes: '',
+  readers: null,
+  carriesOver: false,
+  takesCarried: false,
+} as const;
+
 const table = (id: string): string => Buffer.from(`${idHeading},Remark\r\n${id},changed\r\n`).toString('base64');
 
 /** How each operation is called. The type leaves none out: a new operation without a line here does not compile. */
@@ -47,6 +58,24 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
     on: { kind: 'place', id: place },
     subject: { kind: 'person', id: person },
   }),
+  'agenda.addItems': ({ agenda }) => ({ agendaId: agenda, parentId: null, beforeId: null, titles: ['Mine'] }),
+  'agenda.attach': ({ agendaItem, paper }) => ({ itemId: agendaItem, documentIds: [paper] }),
+  'agenda.begin': ({ other }) => ({ of: { dossierId: other } }),
+  'agenda.changeItem': ({ agendaItem }) => ({ itemId: agendaItem, ...plainItem, title: 'Mine', revision: 0 }),
+  'agenda.changePaper': ({ agendaPaper }) => ({ agendaPaperId: agendaPaper, heldVersion: 1 }),
+  'agenda.detach': ({ agendaPaper }) => ({ agendaPaperId: agendaPaper }),
+  'agenda.file': ({ agenda }) => ({ agendaId: agenda }),
+  'agenda.moveItem': ({ agendaItem }) => ({ itemId: agendaItem, parentId: null, beforeId: null }),
+  'agenda.of': ({ meeting }) => ({ of: { meetingId: meeting } }),
+  'agenda.removeItem': ({ agendaItem }) => ({ itemId: agendaItem, removed: true }),
+  'agenda.set': ({ agenda }) => ({ agendaId: agenda, startsAt: 600, numbering: 'letters', revision: 0 }),
+  'attendance.add': ({ meeting, person }) => ({
+    meetingId: meeting,
+    people: [{ personId: person, name: 'Mine', part: 'member' }],
+  }),
+  'attendance.answer': ({ meeting }) => ({ meetingId: meeting, answer: 'coming' }),
+  'attendance.change': ({ attendee }) => ({ attendeeId: attendee, part: 'member', answer: null }),
+  'attendance.remove': ({ attendee }) => ({ attendeeId: attendee }),
   'passed.byMe': () => ({}),
   'passed.mark': ({ paper }) => ({ on: [{ kind: 'paper', id: paper }], as: 'takenOut' }),
   'passed.toMe': () => ({}),

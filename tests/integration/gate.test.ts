@@ -2,12 +2,18 @@ import { eq } from 'drizzle-orm';
 import { contract, type OperationName, type ReadInputOf } from '@/core/contract';
 import { Refusal } from '@/core/errors/refusal';
 import type { Actor } from '@/server/gate/actor';
+import { addAttendees } from '@/server/agenda/attendance';
+import { beginAgenda } from '@/server/agenda/begin';
+import { addItems } from '@/server/agenda/items';
+import { attachPapers } from '@/server/agenda/papers';
 import { setValues } from '@/server/columns/setValues';
 import { writableDb } from '@/server/db/client';
 import {
   apiToken,
   document,
   journal,
+  agendaPaper as agendaPaperTable,
+  attendee as attendeeTable,
   meeting as meetingTable,
   place,
   scope,
@@ -68,6 +74,16 @@ beforeAll(async () => {
     .insert(meetingTable)
     .values({ dossierId: things.other, day: '2026-07-14', title: 'Secret meeting' })
     .returning();
+  const meeting = meetingRow?.id ?? '';
+  const { agendaId } = await beginAgenda(keeper, { of: { meetingId: meeting } });
+  const { itemIds } = await addItems(keeper, { agendaId, parentId: null, beforeId: null, titles: ['Secret item'] });
+  await attachPapers(keeper, { itemId: itemIds[0] ?? '', documentIds: [paper] });
+  await addAttendees(keeper, {
+    meetingId: meeting,
+    people: [{ personId: null, name: 'Secret guest', part: 'member' }],
+  });
+  const [attached] = await writableDb().select().from(agendaPaperTable);
+  const [guest] = await writableDb().select().from(attendeeTable);
   const link = await makeLink(keeper, {
     on: { kind: 'paper', id: paper },
     email: null,
@@ -85,7 +101,11 @@ beforeAll(async () => {
     session: session?.id ?? '',
     token: token?.id ?? '',
     link: link.id,
-    meeting: meetingRow?.id ?? '',
+    meeting,
+    agenda: agendaId,
+    agendaItem: itemIds[0] ?? '',
+    agendaPaper: attached?.id ?? '',
+    attendee: guest?.id ?? '',
     entry: entryId ?? 0,
   };
   await open(keeper, things.series, reader, 'reader');

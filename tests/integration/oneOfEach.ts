@@ -26,6 +26,10 @@ export interface Ids {
   readonly token: string;
   readonly link: string;
   readonly meeting: string;
+  readonly agenda: string;
+  readonly agendaItem: string;
+  readonly agendaPaper: string;
+  readonly attendee: string;
   readonly entry: number;
 }
 
@@ -46,6 +50,10 @@ export const made: Ids = {
   token: '00000000-0000-4000-8000-00000000000f',
   link: '00000000-0000-4000-8000-000000000010',
   meeting: '00000000-0000-4000-8000-000000000011',
+  agenda: '00000000-0000-4000-8000-000000000012',
+  agendaItem: '00000000-0000-4000-8000-000000000013',
+  agendaPaper: '00000000-0000-4000-8000-000000000014',
+  attendee: '00000000-0000-4000-8000-000000000015',
   entry: 987_654_321,
 };
 

@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { agendaContract } from '../agenda/contract';
 import { accessContract } from '../access/contract';
 import { acrossContract } from '../across/contract';
 import { accountContract } from '../people/accountContract';
@@ -37,6 +38,7 @@ export const contract = {
   ...accessContract,
   ...accountContract,
   ...acrossContract,
+  ...agendaContract,
   ...backupContract,
   ...columnsContract,
   ...deskContract,

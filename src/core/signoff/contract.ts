@@ -4,6 +4,7 @@ import { act, ask } from '../operation/operation';
 import { emailSchema } from '../people/contract';
 import {
   drawnBox,
+  mostDrawnLines,
   mostDrawnPoints,
   mostRemindDays,
   mostSigners,
@@ -147,7 +148,7 @@ export const drawnSchema: z.ZodType<Drawn, Drawn> = z
       .max(mostDrawnPoints * 2)
       .refine((line) => line.length % 2 === 0, 'A point has two numbers.'),
   )
-  .max(200)
+  .max(mostDrawnLines)
   .refine((lines) => lines.reduce((sum, line) => sum + line.length / 2, 0) <= mostDrawnPoints, 'Too much was drawn.');
 
 /** What someone outside answers. */

@@ -26,6 +26,8 @@ export const mostRemindDays = 60;
 export const drawnBox = { width: 400, height: 120 } as const;
 /** A drawn name has so many points at most. */
 export const mostDrawnPoints = 2000;
+/** And so many lines. */
+export const mostDrawnLines = 200;
 
 /** A drawn name: each line its points, x and y in turn. */
 export type Drawn = readonly (readonly number[])[];

@@ -23,3 +23,15 @@ export async function readersOf(
     )
     .orderBy(person.name);
 }
+
+/** Whether everybody who may see what is filed under a scope may see a paper too. */
+export async function isOpenToAllOf(reader: Reader, documentId: string, scopeId: string): Promise<boolean> {
+  const { home, openings } = await waysInto(reader, documentId);
+  const scopes = [...openings, ...(home === null ? [] : [home])];
+  const { rows } = await reader.execute(sql`
+    select from ${scopeEntry} as entry join ${person} on ${person.id} = entry.person_id
+    where entry.scope_id = ${scopeId}::uuid and not ${person.keeper} and not exists (
+      select from ${scopeEntry} where ${idIn(scopeEntry.scopeId, scopes)} and ${scopeEntry.personId} = entry.person_id)
+    limit 1`);
+  return rows.length === 0;
+}

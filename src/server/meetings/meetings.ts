@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { writeWholeDays } from '@/core/calendar/wholeDays';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
@@ -7,7 +7,7 @@ import type { Actor } from '../gate/actor';
 import { now } from '../base/clock';
 import { config } from '../base/config';
 import { db } from '../db/client';
-import { meeting } from '../db/schema';
+import { agenda, agendaItem, meeting } from '../db/schema';
 import { keepToPlan } from '../plans/plans';
 import { dossierFor } from '../expected/slots';
 
@@ -73,6 +73,13 @@ export const removeMeeting = acts('meeting.remove', ['tree', 'access', 'given'],
   const [found] = await tx.select().from(meeting).where(eq(meeting.id, input.meetingId));
   if (!found) refuse('not-found');
   const dossier = await dossierFor(tx, actor, found.dossierId, 'amend');
+  const [item] = await tx
+    .select({ id: agendaItem.id })
+    .from(agendaItem)
+    .innerJoin(agenda, eq(agenda.id, agendaItem.agendaId))
+    .where(and(eq(agenda.meetingId, found.id), isNull(agendaItem.removedAt)))
+    .limit(1);
+  if (item) refuse('conflict', 'This meeting has an agenda. Nothing was removed. Take the items off it first.');
   const gone = await tx
     .delete(meeting)
     .where(and(eq(meeting.id, found.id), eq(meeting.revision, input.revision)))

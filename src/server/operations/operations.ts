@@ -86,6 +86,12 @@ import { reorderPapers } from '../documents/reorder';
 import { detailsOf, fieldsOf, setDetails, setFields } from '../dossiers/details';
 import { checkDossiers, makeDossiers } from '../dossiers/dossiers';
 import { gapsOf } from '../expected/gaps';
+import { addAttendees, answerMeeting, changeAttendee, removeAttendee } from '../agenda/attendance';
+import { beginAgenda } from '../agenda/begin';
+import { addItems, changeItem, moveItem, removeItem, setAgenda } from '../agenda/items';
+import { attachPapers, changePaper, detachPaper } from '../agenda/papers';
+import { fileAgenda } from '../agenda/printed';
+import { agendaSheet } from '../agenda/read';
 import { changeMeeting, makeMeetings, meetingsOf, removeMeeting } from '../meetings/meetings';
 import { forecastPlan, planOf, setPlan } from '../plans/plans';
 import { openRack } from '../expected/rack';
@@ -241,6 +247,21 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'list.import': importList,
   'list.rename': renameList,
   'lists.all': listsWithUses,
+  'agenda.addItems': addItems,
+  'agenda.attach': attachPapers,
+  'agenda.begin': beginAgenda,
+  'agenda.changeItem': changeItem,
+  'agenda.changePaper': changePaper,
+  'agenda.detach': detachPaper,
+  'agenda.file': fileAgenda,
+  'agenda.moveItem': moveItem,
+  'agenda.of': agendaSheet,
+  'agenda.removeItem': removeItem,
+  'agenda.set': setAgenda,
+  'attendance.add': addAttendees,
+  'attendance.answer': answerMeeting,
+  'attendance.change': changeAttendee,
+  'attendance.remove': removeAttendee,
   'meeting.change': changeMeeting,
   'meeting.remove': removeMeeting,
   'meetings.make': makeMeetings,

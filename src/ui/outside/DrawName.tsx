@@ -1,13 +1,22 @@
 'use client';
 
-import { useRef, type PointerEvent } from 'react';
-import { drawnBox, mostDrawnPoints, type Drawn } from '@/core/signoff/model';
+import { useRef, type Dispatch, type PointerEvent, type SetStateAction } from 'react';
+import { drawnBox, mostDrawnLines, mostDrawnPoints, type Drawn } from '@/core/signoff/model';
 import { Button } from '../kit/button';
 
+/** Whether more can be drawn: a line begins with two points. */
+const hasRoom = (drawn: Drawn): boolean =>
+  drawn.length < mostDrawnLines && drawn.reduce((sum, line) => sum + line.length / 2, 0) <= mostDrawnPoints - 2;
+
 /** A box in which a name is drawn with a finger, a pen or a mouse; who uses none of these types it. */
-export function DrawName({ drawn, onDraw }: { readonly drawn: Drawn; readonly onDraw: (drawn: Drawn) => void }) {
+export function DrawName({
+  drawn,
+  onDraw,
+}: {
+  readonly drawn: Drawn;
+  readonly onDraw: Dispatch<SetStateAction<Drawn>>;
+}) {
   const isDrawing = useRef(false);
-  const points = drawn.reduce((sum, line) => sum + line.length / 2, 0);
   /** Where the pointer is, in the box's own steps. */
   const at = (event: PointerEvent<SVGSVGElement>): [number, number] => {
     const frame = event.currentTarget.getBoundingClientRect();
@@ -22,14 +31,17 @@ export function DrawName({ drawn, onDraw }: { readonly drawn: Drawn; readonly on
     isDrawing.current = true;
     const [x, y] = at(event);
     // A dot is a line too.
-    onDraw([...drawn, [x, y, x, y]]);
+    onDraw((before) => (hasRoom(before) ? [...before, [x, y, x, y]] : before));
   };
   const go = (event: PointerEvent<SVGSVGElement>) => {
-    if (!isDrawing.current || points >= mostDrawnPoints) return;
-    const last = drawn.at(-1) ?? [];
+    if (!isDrawing.current) return;
     const [x, y] = at(event);
-    if (last.at(-2) === x && last.at(-1) === y) return;
-    onDraw([...drawn.slice(0, -1), [...last, x, y]]);
+    // From what was drawn last: several moves come before the next is shown.
+    onDraw((before) => {
+      const last = before.at(-1) ?? [];
+      const isSame = last.at(-2) === x && last.at(-1) === y;
+      return isSame || !hasRoom(before) ? before : [...before.slice(0, -1), [...last, x, y]];
+    });
   };
   const end = () => {
     isDrawing.current = false;

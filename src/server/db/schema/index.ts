@@ -59,3 +59,4 @@ export {
   reviewRule,
 } from './duties';
 export { sealCertificate, signer, signOff } from './signoff';
+export { agenda, agendaItem, agendaPaper, agendaReader, attendee } from './agenda';

@@ -1,0 +1,63 @@
+/** What an item of an agenda is for. */
+export const itemKinds = ['decision', 'information', 'noting'] as const;
+export type ItemKind = (typeof itemKinds)[number];
+/** The kinds in words, as agendas print them. Common practice, no source. */
+export const itemKindWords: Readonly<Record<ItemKind, string>> = {
+  decision: 'For decision',
+  information: 'For information',
+  noting: 'To note',
+};
+
+/** How items are numbered, level by level. */
+export const numberings = ['figures', 'letters', 'capitals'] as const;
+export type Numbering = (typeof numberings)[number];
+/** The first numbers of each style, as people choose them. */
+export const numberingWords: Readonly<Record<Numbering, string>> = {
+  figures: '1, 1.1, 1.1.1',
+  letters: '1, (a), (i)',
+  capitals: 'A, 1, (a)',
+};
+
+/** In what part somebody is at a meeting: who is a member counts for the quorum. */
+export const attendeeParts = ['member', 'inAttendance'] as const;
+export type AttendeePart = (typeof attendeeParts)[number];
+/** The parts in words, as minutes print them. Common practice, no source. */
+export const attendeePartWords: Readonly<Record<AttendeePart, string>> = {
+  member: 'Member',
+  inAttendance: 'In attendance',
+};
+
+/** What somebody has answered to a meeting. */
+export const attendanceAnswers = ['coming', 'apologies'] as const;
+export type AttendanceAnswer = (typeof attendanceAnswers)[number];
+/** The answers in words, after a name. */
+export const attendanceAnswerWords: Readonly<Record<AttendanceAnswer, string>> = {
+  coming: 'Comes',
+  apologies: 'Sends apologies',
+};
+
+/** Items lie in items that lie in items, and no deeper. */
+export const deepest = 3;
+/** An agenda has so many items at most. */
+export const mostItems = 300;
+/** And an item so many papers. */
+export const mostItemPapers = 100;
+/** An item takes so many minutes at most: a whole day. */
+export const mostMinutes = 1440;
+
+/** Where an item stands. Items are always listed depth first: each is followed by those in it. */
+export interface Standing {
+  readonly id: string;
+  /** The item in which it lies; null at the top. */
+  readonly parentId: string | null;
+}
+
+/** The depth of each item, 1 at the top, in the order of the items. */
+export function depthsOf(items: readonly Standing[]): number[] {
+  const depths = new Map<string, number>();
+  return items.map(({ id, parentId }) => {
+    const depth = parentId === null ? 1 : (depths.get(parentId) ?? 0) + 1;
+    depths.set(id, depth);
+    return depth;
+  });
+}

@@ -1,0 +1,186 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { mostItems, type Numbering } from '@/core/agenda/model';
+import { fullNumbersOf } from '@/core/agenda/numbering';
+import { branchOf, withBranch } from '@/core/agenda/order';
+import { invalidField } from '@/core/errors/issue';
+import { orRefuse, refuse, Refusal } from '@/core/errors/refusal';
+import { counted } from '@/core/text/measure';
+import { acts } from '../acts/operation';
+import { now } from '../base/clock';
+import type { Tx } from '../db/client';
+import { idIn } from '../db/idIn';
+import { agenda, agendaItem, agendaReader, person } from '../db/schema';
+import { agendaFor, agendaOfItem, itemsOf } from './read';
+
+export type ItemRow = Awaited<ReturnType<typeof itemsOf>>[number];
+
+/** What sentences call an item: its whole number. */
+export function numberOf(items: readonly ItemRow[], numbering: Numbering, itemId: string): string {
+  const numbers = fullNumbersOf(items, numbering);
+  return numbers[items.findIndex(({ id }) => id === itemId)] ?? '';
+}
+
+/** Notes that an agenda was changed, so that its printed form is made again where there is one. */
+export async function noteChanged(tx: Tx, agendaId: string): Promise<void> {
+  await tx
+    .update(agenda)
+    .set({
+      changedAt: now(),
+      filingTries: 0,
+      filing: sql`case when ${agenda.filing} = 'no' then 'no' else 'waiting' end`,
+    })
+    .where(eq(agenda.id, agendaId));
+}
+
+/** Writes down in which order items stand, and in what they lie. */
+export async function keepOrder(tx: Tx, items: readonly Pick<ItemRow, 'id' | 'parentId'>[]): Promise<void> {
+  if (items.length === 0) return;
+  const rows = items.map(({ id, parentId }, at) => sql`(${id}::uuid, ${parentId}::uuid, ${at}::int)`);
+  await tx.execute(sql`
+    update ${agendaItem} set parent_id = placed.parent_id, position = placed.position
+    from (values ${sql.join(rows, sql`, `)}) as placed (id, parent_id, position)
+    where ${agendaItem.id} = placed.id`);
+}
+
+/** Sets when an agenda begins, and how its items are numbered. */
+export const setAgenda = acts('agenda.set', [], async (tx, actor, input) => {
+  const { agenda: found, dossier, named } = await agendaFor(tx, actor, input.agendaId);
+  if (found.revision !== input.revision) refuse('conflict');
+  const { startsAt, numbering } = input;
+  await tx
+    .update(agenda)
+    .set({ startsAt, numbering, revision: input.revision + 1 })
+    .where(eq(agenda.id, found.id));
+  await noteChanged(tx, found.id);
+  return { entry: { act: 'agenda.set', subjects: [dossier.id], detail: { agenda: named } }, result: null };
+});
+
+/** Puts items on an agenda, in an item or at the top, before another or last. */
+export const addItems = acts('agenda.addItems', [], async (tx, actor, input) => {
+  const { agenda: found, dossier, named } = await agendaFor(tx, actor, input.agendaId);
+  let items: Pick<ItemRow, 'id' | 'parentId'>[] = await itemsOf(tx, found.id);
+  if (items.length + input.titles.length > mostItems)
+    throw new Refusal(invalidField('titles', `An agenda has ${mostItems} items at most. Nothing was added.`));
+  const made = input.titles.map((title) => ({ id: crypto.randomUUID(), title }));
+  for (const { id } of made)
+    items = orRefuse(withBranch(items, [{ id, parentId: null }], input.parentId, input.beforeId));
+  await tx
+    .insert(agendaItem)
+    .values(made.map((each) => ({ ...each, agendaId: found.id, parentId: input.parentId, position: mostItems })));
+  await keepOrder(tx, items);
+  await noteChanged(tx, found.id);
+  const detail = { count: counted(made.length, 'item'), agenda: named };
+  return {
+    entry: { act: 'agenda.itemsAdded', subjects: [dossier.id], detail },
+    result: { itemIds: made.map(({ id }) => id) },
+  };
+});
+
+/** Changes what an item says, and who may know of it. */
+export const changeItem = acts('agenda.changeItem', [], async (tx, actor, { itemId, readers, revision, ...says }) => {
+  const { agenda: found, item, dossier, named } = await agendaOfItem(tx, actor, itemId);
+  if (item.removedAt !== null) refuse('not-found');
+  if (item.revision !== revision) refuse('conflict');
+  await tx
+    .update(agendaItem)
+    .set({ ...says, confidential: readers !== null, revision: revision + 1 })
+    .where(eq(agendaItem.id, itemId));
+  // One item takes what is carried over.
+  if (says.takesCarried)
+    await tx
+      .update(agendaItem)
+      .set({ takesCarried: false })
+      .where(and(eq(agendaItem.agendaId, found.id), sql`${agendaItem.id} <> ${itemId}`));
+  await tx.delete(agendaReader).where(eq(agendaReader.itemId, itemId));
+  if (readers !== null && readers.length > 0) await letRead(tx, itemId, readers);
+  await noteChanged(tx, found.id);
+  const number = numberOf(await itemsOf(tx, found.id), found.numbering, itemId);
+  return {
+    entry: { act: 'agenda.itemChanged', subjects: [dossier.id], detail: { number, agenda: named } },
+    result: null,
+  };
+});
+
+async function letRead(tx: Tx, itemId: string, readers: readonly string[]): Promise<void> {
+  const known = await tx
+    .select({ id: person.id })
+    .from(person)
+    .where(inArray(person.id, [...readers]));
+  if (known.length < new Set(readers).size)
+    throw new Refusal(invalidField('readers', 'Somebody who was chosen is not known here.'));
+  await tx.insert(agendaReader).values(known.map(({ id }) => ({ itemId, personId: id })));
+}
+
+/** Moves an item, with all that lie in it, before another or last. */
+export const moveItem = acts('agenda.moveItem', [], async (tx, actor, { itemId, parentId, beforeId }) => {
+  const { agenda: found, dossier, named } = await agendaOfItem(tx, actor, itemId);
+  const items = await itemsOf(tx, found.id);
+  const branch = branchOf(items, itemId);
+  if (branch.length === 0) refuse('not-found');
+  const placed = orRefuse(withBranch(items, branch, parentId, beforeId));
+  const from = numberOf(items, found.numbering, itemId);
+  const to = numberOf(placed, found.numbering, itemId);
+  const isSame = placed.every(({ id, parentId: within }, at) => items[at]?.id === id && items[at].parentId === within);
+  if (isSame) return { entry: null, result: null };
+  await keepOrder(tx, placed);
+  await noteChanged(tx, found.id);
+  return {
+    entry: { act: 'agenda.itemMoved', subjects: [dossier.id], detail: { from, to, agenda: named } },
+    result: null,
+  };
+});
+
+/** Takes an item off an agenda with all that lie in it, or puts it back with what went with it. */
+export const removeItem = acts('agenda.removeItem', [], async (tx, actor, { itemId, removed }) => {
+  const { agenda: found, item, dossier, named } = await agendaOfItem(tx, actor, itemId);
+  if (removed === (item.removedAt !== null)) refuse('conflict');
+  const items = await itemsOf(tx, found.id);
+  if (removed) {
+    const branch = branchOf(items, itemId);
+    const number = numberOf(items, found.numbering, itemId);
+    await tx
+      .update(agendaItem)
+      .set({ removedAt: now() })
+      .where(
+        idIn(
+          agendaItem.id,
+          branch.map(({ id }) => id),
+        ),
+      );
+    await noteChanged(tx, found.id);
+    const entry = { act: 'agenda.itemRemoved', subjects: [dossier.id], detail: { number, agenda: named } } as const;
+    return { entry, result: { items: branch.length } };
+  }
+  // What was removed in one act has one moment.
+  const gone = await tx
+    .select()
+    .from(agendaItem)
+    .where(
+      and(
+        eq(agendaItem.agendaId, found.id),
+        sql`${agendaItem.removedAt} = (select removed_at from agenda_item where id = ${itemId})`,
+      ),
+    )
+    .orderBy(agendaItem.position);
+  const branch = branchOf(gone, itemId);
+  if (items.length + branch.length > mostItems) refuse('invalid', `An agenda has ${mostItems} items at most.`);
+  const parentId = items.some(({ id }) => id === item.parentId) ? item.parentId : null;
+  const next = items.find((each) => each.position >= item.position && each.parentId === parentId);
+  const placed = orRefuse(withBranch(items, branch, parentId, next?.id ?? null));
+  await tx
+    .update(agendaItem)
+    .set({ removedAt: null })
+    .where(
+      idIn(
+        agendaItem.id,
+        branch.map(({ id }) => id),
+      ),
+    );
+  await keepOrder(tx, placed);
+  await noteChanged(tx, found.id);
+  const number = numberOf(placed, found.numbering, itemId);
+  return {
+    entry: { act: 'agenda.itemPutBack', subjects: [dossier.id], detail: { number, agenda: named } },
+    result: { items: branch.length },
+  };
+});
