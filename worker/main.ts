@@ -13,6 +13,8 @@ import { destroyExpired } from '@/server/disposal/destroy';
 import { endRuns } from '@/server/retention/certificate';
 import { remindSigners } from '@/server/signoff/remind';
 import { sealSigned } from '@/server/signoff/sealed';
+import { makeNextCopy } from '@/server/packs/copies';
+import { makeNextIssue } from '@/server/packs/make';
 import { sweepPages } from '@/server/documents/pages';
 import { logFault } from '@/server/log/fault';
 import { log } from '@/server/log/log';
@@ -96,6 +98,8 @@ const endingRuns = setInterval(
 );
 const sealing = new Repeating(() => sealSigned().then((sealed) => sealed > 0), sealIdleMs, 'signed copies');
 const filingAgendas = new Repeating(() => fileAgendas().then((filed) => filed > 0), sealIdleMs, 'agendas');
+const issuing = new Repeating(makeNextIssue, exportIdleMs, 'packs');
+const copying = new Repeating(makeNextCopy, exportIdleMs, 'copies of packs');
 const reminding = setInterval(
   () => void remindSigners().catch((error: unknown) => logFault(error, { where: 'reminders' })),
   tenMinutesMs,
@@ -125,6 +129,8 @@ async function stop(): Promise<void> {
   await exporting.stop();
   await sealing.stop();
   await filingAgendas.stop();
+  await issuing.stop();
+  await copying.stop();
   clearInterval(adding);
   clearInterval(keeping);
   clearInterval(merging);

@@ -15,11 +15,13 @@ export async function pageActor(path: string): Promise<Actor> {
 /** An id out of an address: one that is none is as little there as one made up. */
 export const pageId = (raw: string): string => z.uuid().safeParse(raw).data ?? notFound();
 
+/** Refusals of what is not there, not open to the person, or not of the kind that the page shows. */
+const notThere: ReadonlySet<string> = new Set(['not-found', 'not-allowed', 'invalid']);
+
 /** What was asked for, or the one page for all that is not there or not open to the person. */
 export async function orNotFound<T>(asked: Promise<T>): Promise<T> {
   return asked.catch((error: unknown) => {
-    if (error instanceof Refusal && (error.issue.kind === 'not-found' || error.issue.kind === 'not-allowed'))
-      notFound();
+    if (error instanceof Refusal && notThere.has(error.issue.kind)) notFound();
     throw error;
   });
 }

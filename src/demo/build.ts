@@ -21,6 +21,7 @@ import { readDay } from '@/core/calendar/typedDay';
 import { librarySettings } from '@/server/library/settings';
 import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoColumns } from './describe';
 import { layDuties } from './duties';
+import { layAgendas } from './agendas';
 import { laySignatures } from './signatures';
 import { fileBuffer } from './file';
 import { committees, detailsFor, filingYears, governing, seriesPlans, works } from './layout';
@@ -103,6 +104,8 @@ export async function buildDemo(
     await atMoment(storyEnds, () => layDuties(people, places, columns, (name) => someone(terms, name), storyEnds));
     say('Reviews and retention are laid down');
     await laySignatures(people, places, storyEnds);
+    await atMoment(storyEnds, () => layAgendas(people, places, storyEnds));
+    say('Agendas are written');
   }
   if (!asText) await atMoment(storyEnds, () => writeNotes(people, places));
   return { papers: plans.length };

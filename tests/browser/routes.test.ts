@@ -8,6 +8,7 @@ import { createList } from '@/server/columns/lists';
 import { db } from '@/server/db/client';
 import { accessGrant, document, journal, outsideOpening, place, seeAs, upload } from '@/server/db/schema';
 import { createLabel } from '@/server/labels/labels';
+import { makeMeetings, meetingsOf } from '@/server/meetings/meetings';
 import { makeLink } from '@/server/outside/links';
 import { createFolder } from '@/server/places/create';
 import { startUpload } from '@/server/uploads/start';
@@ -21,6 +22,7 @@ interface Ids {
   readonly listId: string;
   readonly labelId: string;
   readonly personId: string;
+  readonly meetingId: string;
   readonly upload: string;
   readonly token: string;
 }
@@ -31,6 +33,7 @@ const made: Ids = {
   listId: '00000000-0000-4000-8000-000000000003',
   labelId: '00000000-0000-4000-8000-000000000004',
   personId: '00000000-0000-4000-8000-000000000005',
+  meetingId: '00000000-0000-4000-8000-000000000007',
   upload: '00000000-0000-4000-8000-000000000006',
   token: 'made-up-token-that-is-as-long-as-one-that-is-real0',
 };
@@ -147,7 +150,9 @@ const pages: Readonly<Record<string, (ids: Ids) => string>> = {
   '/paper/[documentId]/write': ({ documentId }) => `/paper/${documentId}/write`,
   '/people': () => '/people',
   '/place/[placeId]': ({ placeId }) => `/place/${placeId}`,
+  '/meeting/[meetingId]': ({ meetingId }) => `/meeting/${meetingId}`,
   '/plan/[placeId]': ({ placeId }) => `/plan/${placeId}`,
+  '/standing/[dossierId]': ({ placeId }) => `/standing/${placeId}`,
   '/print/[placeId]': ({ placeId }) => `/print/${placeId}`,
   '/reading': () => '/reading',
   '/retention': () => '/retention',
@@ -191,8 +196,12 @@ beforeAll(async () => {
     mostOpenings: null,
     message: '',
   });
+  const dossierId = home.dossier.id;
+  await makeMeetings(keeper, { dossierId, days: ['2027-01-12'], title: 'Secret meeting', venue: '' });
+  const [meeting] = await meetingsOf(keeper, { dossierId });
   real = {
     documentId,
+    meetingId: meeting?.id ?? '',
     placeId: folder.id,
     listId: (await createList(keeper, { name: 'Types', terms: ['Minutes'] })).id,
     labelId: (await createLabel(keeper, { name: 'Secret mark', hue: 'plum', shared: false })).id,

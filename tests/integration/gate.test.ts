@@ -6,6 +6,7 @@ import { addAttendees } from '@/server/agenda/attendance';
 import { beginAgenda } from '@/server/agenda/begin';
 import { addItems } from '@/server/agenda/items';
 import { attachPapers } from '@/server/agenda/papers';
+import { beginPack } from '@/server/packs/fromAgenda';
 import { setValues } from '@/server/columns/setValues';
 import { writableDb } from '@/server/db/client';
 import {
@@ -14,6 +15,8 @@ import {
   journal,
   agendaPaper as agendaPaperTable,
   attendee as attendeeTable,
+  packEntry as packEntryTable,
+  packIssue as packIssueTable,
   meeting as meetingTable,
   place,
   scope,
@@ -84,6 +87,12 @@ beforeAll(async () => {
   });
   const [attached] = await writableDb().select().from(agendaPaperTable);
   const [guest] = await writableDb().select().from(attendeeTable);
+  const { packId } = await beginPack(keeper, { of: { meetingId: meeting } });
+  const [entryRow] = await writableDb().select().from(packEntryTable);
+  const [issueRow] = await writableDb()
+    .insert(packIssueTable)
+    .values({ packId, number: 1, record: secretRecord, issuedBy: keeper.personId, askedAt: soon })
+    .returning();
   const link = await makeLink(keeper, {
     on: { kind: 'paper', id: paper },
     email: null,
@@ -106,11 +115,26 @@ beforeAll(async () => {
     agendaItem: itemIds[0] ?? '',
     agendaPaper: attached?.id ?? '',
     attendee: guest?.id ?? '',
+    pack: packId,
+    packEntry: entryRow?.id ?? '',
+    issue: issueRow?.id ?? '',
     entry: entryId ?? 0,
   };
   await open(keeper, things.series, reader, 'reader');
 });
 afterAll(dropLibrary);
+
+const secretRecord = {
+  name: 'Secret pack',
+  description: '',
+  preparedBy: '',
+  forWhom: '',
+  day: null,
+  library: '',
+  stampPlace: 'topLeft',
+  sheets: true,
+  entries: [],
+} as const;
 
 /** What an actor is answered, as the edge would read the input and word a refusal. */
 async function answer<N extends OperationName>(actor: Actor, name: N, ids: Ids): Promise<string> {

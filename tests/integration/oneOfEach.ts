@@ -30,6 +30,9 @@ export interface Ids {
   readonly agendaItem: string;
   readonly agendaPaper: string;
   readonly attendee: string;
+  readonly pack: string;
+  readonly packEntry: string;
+  readonly issue: string;
   readonly entry: number;
 }
 
@@ -54,6 +57,9 @@ export const made: Ids = {
   agendaItem: '00000000-0000-4000-8000-000000000013',
   agendaPaper: '00000000-0000-4000-8000-000000000014',
   attendee: '00000000-0000-4000-8000-000000000015',
+  pack: '00000000-0000-4000-8000-000000000016',
+  packEntry: '00000000-0000-4000-8000-000000000017',
+  issue: '00000000-0000-4000-8000-000000000018',
   entry: 987_654_321,
 };
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { readerMark } from '@/core/reading/mark';
 import { refuse } from '@/core/errors/refusal';
 import { now } from '@/server/base/clock';
-import type { contentFor } from '@/server/documents/content';
+import type { Content } from '@/server/blobs/contentStore';
 import { markedPageOf, pageOf } from '@/server/documents/pages';
 import { keptForm } from '@/server/extraction/forms';
 import { librarySettings } from '@/server/library/settings';
@@ -26,7 +26,8 @@ export const contentQuery = z.object({
   as: z.enum(Object.keys(noteFiles) as [NoteFile, ...NoteFile[]]).nullish(),
 });
 
-type Found = Awaited<ReturnType<typeof contentFor>>;
+/** Content that may be had, and whether copies of it may be taken. */
+type Found = Content & { readonly mediaType: string; readonly fileName: string; readonly mayTake: boolean };
 
 /**
  * A paper's content as it was asked for. @param contentOf the content, if it may be had with that capability

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { beginning, carriedTitle } from './begin';
 import { depthsOf, deepest, type Standing } from './model';
 import { fullNumbersOf, numbersOf } from './numbering';
-import { branchOf, withBranch } from './order';
+import { branchOf, shiftOf, withBranch, type Shift } from './order';
 import { clockOf, lengthInWords, minutesOf, timesOf } from './timing';
 
 const item = (id: string, parentId: string | null = null): Standing => ({ id, parentId });
@@ -65,6 +65,28 @@ describe('the order', () => {
     expect(moved('b2', null, null)).toEqual(['a', 'b', 'b1', 'c', 'b2', 'b2x']);
     expect(moved('c', 'b', 'b2')).toEqual(['a', 'b', 'b1', 'c', 'b2', 'b2x']);
     expect(moved('b', null, 'b')).toEqual(items.map(({ id }) => id));
+  });
+
+  it('moves by keys: before, behind, into and out of what stands there', () => {
+    const shifted = (id: string, shift: Shift): string[] | null => {
+      const to = shiftOf(items, id, shift);
+      if (to === null) return null;
+      const outcome = withBranch(items, branchOf(items, id), to.parentId, to.beforeId);
+      return outcome.ok ? outcome.value.map((each) => each.id) : [outcome.issue.kind];
+    };
+    expect(shifted('c', 'up')).toEqual(['a', 'c', 'b', 'b1', 'b2', 'b2x']);
+    expect(shifted('a', 'down')).toEqual(['b', 'b1', 'b2', 'b2x', 'a', 'c']);
+    expect(shifted('c', 'in')).toEqual(['a', 'b', 'b1', 'b2', 'b2x', 'c']);
+    expect(shiftOf(items, 'c', 'in')).toEqual({ parentId: 'b', beforeId: null });
+    expect(shifted('b2', 'out')).toEqual(['a', 'b', 'b1', 'b2', 'b2x', 'c']);
+    expect(shiftOf(items, 'b2', 'out')).toEqual({ parentId: null, beforeId: 'c' });
+    expect([shifted('a', 'up'), shifted('a', 'in'), shifted('a', 'out'), shifted('c', 'down')]).toEqual([
+      null,
+      null,
+      null,
+      null,
+    ]);
+    expect(shiftOf(items, 'gone', 'up')).toBeNull();
   });
 
   it('refuses what cannot be', () => {

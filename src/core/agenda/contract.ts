@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Stamp } from '../files/fileKind';
 import { act, ask } from '../operation/operation';
 import {
   attendanceAnswers,
@@ -25,7 +26,7 @@ export interface AgendaPaperRow {
   readonly id: string;
   readonly documentId: string;
   readonly title: string;
-  readonly stamp: string;
+  readonly stamp: Stamp;
   readonly pageCount: number | null;
   /** The version that is held; null: the newest, always. */
   readonly heldVersion: number | null;

@@ -17,12 +17,14 @@ export function branchOf<Item extends Standing>(items: readonly Item[], id: stri
  * is among them already is moved.
  * @param items depth first; so is the outcome
  * @param branch the item that is put in, followed by those in it
+ * @param most how deep items may lie
  */
 export function withBranch<Item extends Standing>(
   items: readonly Item[],
   branch: readonly Item[],
   parentId: string | null,
   beforeId: string | null,
+  most = deepest,
 ): Result<Item[]> {
   const [top, ...inner] = branch;
   if (!top) return good([...items]);
@@ -40,7 +42,35 @@ export function withBranch<Item extends Standing>(
   const end = parentId === null ? rest.length : parent + branchOf(rest, parentId).length;
   const at = beforeId === null ? end : before;
   const placed = [...rest.slice(0, at), { ...top, parentId }, ...inner, ...rest.slice(at)];
-  if (Math.max(...depthsOf(placed)) > deepest)
-    return bad(issue('invalid', 'Items lie three deep at most. Nothing was moved.'));
+  if (Math.max(...depthsOf(placed)) > most)
+    return bad(issue('invalid', `They lie ${most} deep at most. Nothing was moved.`));
   return good(placed);
+}
+
+/** Ways in which an item is moved by keys. */
+export const shifts = ['up', 'down', 'in', 'out'] as const;
+export type Shift = (typeof shifts)[number];
+
+/** Where an item would lie after a move by keys, as `withBranch` takes it; null where it cannot go that way. */
+export function shiftOf(
+  items: readonly Standing[],
+  id: string,
+  shift: Shift,
+): { readonly parentId: string | null; readonly beforeId: string | null } | null {
+  const item = items.find((each) => each.id === id);
+  if (!item) return null;
+  const besideOf = (parentId: string | null) => items.filter((each) => each.parentId === parentId);
+  const beside = besideOf(item.parentId);
+  const at = beside.indexOf(item);
+  const { parentId } = item;
+  if (shift === 'up') return at === 0 ? null : { parentId, beforeId: beside[at - 1]?.id ?? null };
+  if (shift === 'down') return at === beside.length - 1 ? null : { parentId, beforeId: beside[at + 2]?.id ?? null };
+  if (shift === 'in') {
+    const above = beside[at - 1];
+    return above === undefined ? null : { parentId: above.id, beforeId: null };
+  }
+  const parent = items.find((each) => each.id === parentId);
+  if (!parent) return null;
+  const around = besideOf(parent.parentId);
+  return { parentId: parent.parentId, beforeId: around[around.indexOf(parent) + 1]?.id ?? null };
 }

@@ -16,6 +16,7 @@ import { journalContract } from '../journal/contract';
 import { labelsContract } from '../labels/contract';
 import { libraryContract } from '../library/contract';
 import { outsideContract } from '../outside/contract';
+import { packsContract } from '../packs/contract';
 import { peopleContract } from '../people/contract';
 import { placesContract } from '../places/contract';
 import { likenessContract } from '../likeness/contract';
@@ -51,6 +52,7 @@ export const contract = {
   ...libraryContract,
   ...meetingsContract,
   ...outsideContract,
+  ...packsContract,
   ...peopleContract,
   ...placesContract,
   ...plansContract,

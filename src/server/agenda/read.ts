@@ -101,6 +101,7 @@ export async function papersOfItems(reader: Reader, actor: Actor, itemIds: reado
       stamp: document.stamp,
       pageCount: document.pageCount,
       heldVersion: held.number,
+      heldVersionId: agendaPaper.versionId,
       currentVersion: version.number,
       disposedAt: document.disposedAt,
     })
@@ -174,7 +175,7 @@ export async function toldItemsOf(
       carriedFrom,
       revision,
       readers: readersOf(item)?.map(({ personId, name }) => ({ personId, name })) ?? null,
-      papers: (papers.get(id) ?? []).map(({ itemId: _item, disposedAt, ...paper }) => ({
+      papers: (papers.get(id) ?? []).map(({ itemId: _item, heldVersionId: _held, disposedAt, ...paper }) => ({
         ...paper,
         disposed: disposedAt !== null,
       })),

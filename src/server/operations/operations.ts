@@ -92,6 +92,11 @@ import { addItems, changeItem, moveItem, removeItem, setAgenda } from '../agenda
 import { attachPapers, changePaper, detachPaper } from '../agenda/papers';
 import { fileAgenda } from '../agenda/printed';
 import { agendaSheet } from '../agenda/read';
+import { addPapers, addSection, changeEntry, moveEntry, removeEntry, setPack } from '../packs/entries';
+import { beginPack, takeAgenda } from '../packs/fromAgenda';
+import { issuePack, stopIssue, withdrawIssue } from '../packs/issue';
+import { packSheet, packsOf } from '../packs/read';
+import { readPack } from '../packs/reading';
 import { changeMeeting, makeMeetings, meetingsOf, removeMeeting } from '../meetings/meetings';
 import { forecastPlan, planOf, setPlan } from '../plans/plans';
 import { openRack } from '../expected/rack';
@@ -262,6 +267,20 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'attendance.answer': answerMeeting,
   'attendance.change': changeAttendee,
   'attendance.remove': removeAttendee,
+  'pack.addPapers': addPapers,
+  'pack.addSection': addSection,
+  'pack.begin': beginPack,
+  'pack.changeEntry': changeEntry,
+  'pack.issue': issuePack,
+  'pack.moveEntry': moveEntry,
+  'pack.of': packSheet,
+  'pack.read': readPack,
+  'pack.removeEntry': removeEntry,
+  'pack.set': setPack,
+  'pack.stop': stopIssue,
+  'pack.takeAgenda': takeAgenda,
+  'pack.withdraw': withdrawIssue,
+  'packs.of': packsOf,
   'meeting.change': changeMeeting,
   'meeting.remove': removeMeeting,
   'meetings.make': makeMeetings,

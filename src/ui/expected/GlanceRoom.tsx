@@ -128,7 +128,9 @@ function MeetingsSection({ page: { place, capabilities } }: { readonly page: Pla
           <li key={meeting.id} className="flex gap-3 py-0.5">
             <span className="figures w-28 shrink-0">{dayInWords(`${meeting.day}T12:00:00Z`, timeZone)}</span>
             <span className="min-w-0 flex-1 truncate">
-              {meeting.title}
+              <Link href={`/meeting/${meeting.id}`} className="text-brine-ink hover:underline">
+                {meeting.title}
+              </Link>
               {meeting.venue !== '' && <span className="text-soft">, {meeting.venue}</span>}
             </span>
             <span className="text-sm text-soft">{meeting.day >= today ? 'to come' : 'held'}</span>

@@ -10,6 +10,7 @@ import { useActForm } from '../forms/useActForm';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { ChoiceField, TextField } from '../kit/field';
+import { Link } from '../kit/link';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
@@ -45,6 +46,9 @@ export function MeetingsDialog({
       {mayChange && <NewMeetings dossierId={dossier.id} />}
       <div className="mt-5 mb-1.5 flex items-baseline gap-3">
         <h3 className="flex-1 font-condensed">{data ? counted(data.length, 'meeting') : 'Meetings'}</h3>
+        <Link href={`/standing/${dossier.id}`} className="text-sm text-brine-ink hover:underline">
+          Standing items
+        </Link>
         {data && data.length > 0 && (
           <a href={`/api/meetings/${dossier.id}`} className="text-sm text-brine-ink hover:underline">
             Download for a calendar
@@ -63,6 +67,13 @@ export function MeetingsDialog({
                 {meeting.title}
                 {meeting.venue !== '' && <span className="text-soft">, {meeting.venue}</span>}
               </span>
+              <Link
+                href={`/meeting/${meeting.id}`}
+                aria-label={`Agenda of the meeting of ${meeting.day}`}
+                className="inline-flex min-h-[24px] items-center text-brine-ink hover:underline"
+              >
+                Agenda
+              </Link>
               {mayChange && (
                 <>
                   <Button

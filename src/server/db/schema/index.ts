@@ -60,3 +60,4 @@ export {
 } from './duties';
 export { sealCertificate, signer, signOff } from './signoff';
 export { agenda, agendaItem, agendaPaper, agendaReader, attendee } from './agenda';
+export { pack, packCopy, packEntry, packIssue, packReader } from './packs';

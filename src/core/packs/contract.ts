@@ -1,0 +1,157 @@
+import { z } from 'zod';
+import type { Standing } from '../agenda/model';
+import type { Stamp } from '../files/fileKind';
+import { act, ask } from '../operation/operation';
+import { stampPlaces, type EntryKind, type IssueFault, type IssueState, type StampPlace } from './model';
+
+const id = z.uuid();
+const revision = z.number().int().nonnegative();
+const line = (most: number) => z.string().trim().max(most, `At most ${most} characters fit.`);
+const title = line(300).min(1, 'A title is needed.');
+
+/** Why a paper cannot go into a pack as pages. */
+export type PageFault = 'notRead' | 'noPages' | 'protected' | 'damaged' | 'disposed';
+
+/** An entry of a pack as whoever puts it together sees it. */
+export interface PackEntryRow extends Standing {
+  readonly kind: EntryKind;
+  readonly title: string;
+  /** Null: a section; or a paper that the caller may not see, of which nothing else is told. */
+  readonly paper: {
+    readonly documentId: string;
+    readonly title: string;
+    readonly stamp: Stamp;
+    readonly heldVersion: number | null;
+    readonly currentVersion: number;
+    /** How many pages the version has; null where that is not known, or it has none. */
+    readonly pageCount: number | null;
+    readonly fault: PageFault | null;
+  } | null;
+  /** Which pages, as people write them; empty: all. */
+  readonly pages: string;
+  readonly readers: readonly { readonly personId: string; readonly name: string }[] | null;
+}
+
+/** An issue of a pack as lists show it. */
+export interface PackIssueRow {
+  readonly id: string;
+  readonly number: number;
+  readonly state: IssueState;
+  readonly fault: IssueFault | null;
+  readonly faultWords: string;
+  /** Papers that are ready, of all. */
+  readonly done: number;
+  readonly of: number;
+  /** By the pace so far; null where there is none to go by. */
+  readonly secondsLeft: number | null;
+  readonly pages: number | null;
+  readonly issuedBy: string;
+  /** ISO 8601; null until it is issued. */
+  readonly issuedAt: string | null;
+  readonly endReason: string;
+}
+
+/** A pack that is put together. */
+export interface PackSheet {
+  readonly id: string;
+  readonly name: string;
+  readonly description: string;
+  readonly preparedBy: string;
+  readonly forWhom: string;
+  readonly day: string | null;
+  readonly stampPlace: StampPlace;
+  readonly sheets: boolean;
+  readonly revision: number;
+  readonly place: { readonly id: string; readonly name: string };
+  readonly meeting: { readonly id: string; readonly day: string; readonly title: string } | null;
+  readonly mayChange: boolean;
+  readonly entries: readonly PackEntryRow[];
+  readonly issues: readonly PackIssueRow[];
+}
+
+/** A pack as lists show it. */
+export interface PackLine {
+  readonly id: string;
+  readonly name: string;
+  readonly mayChange: boolean;
+  /** The issues that can be read, the newest first. */
+  readonly issues: readonly PackIssueRow[];
+}
+
+/** An issue of a pack as somebody reads it. */
+export interface PackReading {
+  readonly id: string;
+  readonly name: string;
+  readonly number: number;
+  readonly state: IssueState;
+  readonly endReason: string;
+  readonly issuedAt: string;
+  readonly issuedBy: string;
+  readonly place: { readonly id: string; readonly name: string };
+  readonly meetingId: string | null;
+  /** Pages of the whole pack. */
+  readonly total: number;
+  /** The caller's own copy; null while it is being made. */
+  readonly copy: { readonly sha256: string; readonly pages: number } | null;
+  readonly mayTake: boolean;
+  /** The contents of the copy: the page in it where each begins, and the number that is stamped there. */
+  readonly contents: readonly {
+    readonly title: string;
+    readonly depth: number;
+    readonly number: number | null;
+    readonly page: number | null;
+  }[];
+  /** "Pages 7 to 17 are not part of your copy." */
+  readonly leftOut: readonly string[];
+}
+
+const fields = {
+  name: title,
+  description: line(1000),
+  preparedBy: line(120),
+  forWhom: line(200),
+  day: z.iso.date('That is no day: 2026-07-14 is the form.').nullable(),
+  stampPlace: z.enum(stampPlaces),
+  sheets: z.boolean(),
+};
+
+/** Questions and acts about packs. */
+export const packsContract = {
+  'packs.of': ask<readonly PackLine[]>()(
+    z.object({ of: z.union([z.strictObject({ meetingId: id }), z.strictObject({ placeId: id })]) }),
+  ),
+  'pack.of': ask<PackSheet>()(z.object({ packId: id })),
+  /** Begins a pack: of a meeting from its agenda, or of a place from nothing. */
+  'pack.begin': act<{ packId: string }>()(
+    z.object({ of: z.union([z.strictObject({ meetingId: id }), z.strictObject({ placeId: id, name: title })]) }),
+  ),
+  /** Adds the sections and papers that the agenda has and the pack has not. */
+  'pack.takeAgenda': act<{ sections: number; papers: number }>()(z.object({ packId: id })),
+  'pack.set': act()(z.object({ packId: id, ...fields, revision })),
+  'pack.addSection': act<{ entryId: string }>()(z.object({ packId: id, parentId: id.nullable(), title })),
+  /** Adds papers; those that are in the pack already are not added twice. Into no section given: each where the agenda has it. */
+  'pack.addPapers': act<{ added: number; already: number }>()(
+    z.object({
+      packId: id,
+      parentId: id.nullable(),
+      documentIds: z.array(id).min(1, 'Choose a paper.').max(200, 'At most 200 papers are added at once.'),
+    }),
+  ),
+  'pack.changeEntry': act()(
+    z.object({
+      entryId: id,
+      title,
+      pages: line(200),
+      heldVersion: z.number().int().positive().nullable(),
+      readers: z.array(id).max(200, 'At most 200 people fit.').nullable(),
+    }),
+  ),
+  'pack.moveEntry': act()(z.object({ entryId: id, parentId: id.nullable(), beforeId: id.nullable() })),
+  /** Takes an entry out with all that lie in it, or puts it back. */
+  'pack.removeEntry': act<{ entries: number }>()(z.object({ entryId: id, removed: z.boolean() })),
+  /** Issues the pack. Papers that cannot be pages are named first; `asFiles` says that they are to be listed as files. */
+  'pack.issue': act<{ issueId: string }>()(z.object({ packId: id, asFiles: z.boolean() })),
+  'pack.stop': act()(z.object({ issueId: id })),
+  'pack.withdraw': act()(z.object({ issueId: id, reason: line(1000).min(1, 'Say why.') })),
+  'pack.read': ask<PackReading>()(z.object({ issueId: id })),
+};

@@ -1,0 +1,96 @@
+import { and, eq } from 'drizzle-orm';
+import { has } from '@/core/access/capability';
+import { refuse } from '@/core/errors/refusal';
+import type { PackReading } from '@/core/packs/contract';
+import { leftOutInWords, leftOutOf, placeInCopy } from '@/core/packs/copies';
+import { asks } from '../acts/operation';
+import { now } from '../base/clock';
+import { contentColumns } from '../blobs/content';
+import { db, writableDb } from '../db/client';
+import { idIn } from '../db/idIn';
+import { blob, document, packCopy, packIssue, person } from '../db/schema';
+import type { Actor } from '../gate/actor';
+import { paperAllows } from '../gate/visible';
+import { copyOf, guarded, leftOutKey } from './copies';
+import { packFor } from './read';
+
+/** What somebody may read of an issue: by their access now, and by who may know of what is confidential. */
+async function readingOf(actor: Actor, issueId: string) {
+  const [found] = await db()
+    .select({ issue: packIssue, issuedBy: person.name })
+    .from(packIssue)
+    .innerJoin(person, eq(person.id, packIssue.issuedBy))
+    .where(eq(packIssue.id, issueId));
+  if (!found || (found.issue.state !== 'done' && found.issue.state !== 'withdrawn')) refuse('not-found');
+  const { pack, place } = await packFor(db(), actor, found.issue.packId, 'see');
+  const { record } = found.issue;
+  const ids = record.entries.flatMap(({ documentId }) => documentId ?? []);
+  const rows =
+    ids.length === 0
+      ? []
+      : await db()
+          .select({ id: document.id })
+          .from(document)
+          .where(and(idIn(document.id, ids), paperAllows(actor, 'see')));
+  const takeable = await db().$count(document, and(idIn(document.id, ids), paperAllows(actor, 'take')));
+  const seen = new Set(rows.map(({ id }) => id));
+  const leftOut = leftOutOf(guarded(record), actor.seenBy?.personId ?? actor.personId, {
+    knowsAll: has(place.held, 'amend'),
+    maySee: (documentId) => seen.has(documentId),
+  });
+  return { ...found, pack, place, leftOut, mayTake: has(place.held, 'take') && takeable === rows.length };
+}
+
+/** An issue of a pack as the caller may read it. Their copy is asked for where nobody's is the same. */
+export const readPack = asks('pack.read', async (actor, { issueId }): Promise<PackReading> => {
+  const { issue, issuedBy, pack, place, leftOut, mayTake } = await readingOf(actor, issueId);
+  const { plan, runs, lines } = copyOf(issue.record, leftOut);
+  const isOpen = issue.state === 'done';
+  const [copy] = await db()
+    .select({ sha256: packCopy.sha256, pages: packCopy.pages })
+    .from(packCopy)
+    .where(and(eq(packCopy.issueId, issueId), eq(packCopy.leftOutKey, leftOutKey(leftOut))));
+  if (!copy && isOpen)
+    await writableDb()
+      .insert(packCopy)
+      .values({ issueId, leftOutKey: leftOutKey(leftOut), leftOut, askedAt: now() })
+      .onConflictDoNothing();
+  return {
+    id: issue.id,
+    name: issue.record.name,
+    number: issue.number,
+    state: issue.state,
+    endReason: issue.endReason,
+    issuedAt: issue.issuedAt?.toISOString() ?? '',
+    issuedBy,
+    place: { id: place.id, name: place.name },
+    meetingId: pack.meetingId,
+    total: plan.total,
+    copy: isOpen && copy?.sha256 && copy.pages !== null ? { sha256: copy.sha256, pages: copy.pages } : null,
+    mayTake,
+    contents: isOpen
+      ? lines.map(({ title, depth, page }) => ({
+          title,
+          depth,
+          number: page,
+          page: page === null ? null : placeInCopy(runs, page),
+        }))
+      : [],
+    leftOut: isOpen ? runs.filter(({ kind }) => kind === 'leftOut').map(leftOutInWords) : [],
+  };
+});
+
+/** The content of the caller's copy of an issue. @throws Refusal `not-found` for one that is withdrawn or not theirs */
+export async function packContent(actor: Actor, issueId: string, capability: 'see' | 'take') {
+  const { issue, leftOut, mayTake } = await readingOf(actor, issueId);
+  if (capability === 'take' && !mayTake)
+    refuse('not-allowed', 'This pack may be read on the screen, and no copies of it may be taken.');
+  if (issue.state !== 'done') refuse('gone', 'This issue was withdrawn. Nothing of it is given out.');
+  const [found] = await db()
+    .select(contentColumns)
+    .from(packCopy)
+    .innerJoin(blob, eq(blob.sha256, packCopy.sha256))
+    .where(and(eq(packCopy.issueId, issueId), eq(packCopy.leftOutKey, leftOutKey(leftOut))));
+  if (!found) refuse('not-found');
+  return { ...found, mediaType: 'application/pdf', fileName: `${issue.record.name}.pdf`, mayTake };
+}
