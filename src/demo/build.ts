@@ -22,6 +22,7 @@ import { librarySettings } from '@/server/library/settings';
 import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoColumns } from './describe';
 import { layDuties } from './duties';
 import { layAgendas } from './agendas';
+import { layPacks } from './packs';
 import { laySignatures } from './signatures';
 import { fileBuffer } from './file';
 import { committees, detailsFor, filingYears, governing, seriesPlans, works } from './layout';
@@ -106,6 +107,8 @@ export async function buildDemo(
     await laySignatures(people, places, storyEnds);
     await atMoment(storyEnds, () => layAgendas(people, places, storyEnds));
     say('Agendas are written');
+    if (!asText) await atMoment(storyEnds, () => layPacks(people, places, storyEnds));
+    say('Packs are issued');
   }
   if (!asText) await atMoment(storyEnds, () => writeNotes(people, places));
   return { papers: plans.length };

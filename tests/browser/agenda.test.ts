@@ -75,7 +75,7 @@ it('an agenda is written from nothing, by keyboard alone', async () => {
 });
 
 it('papers are attached by reference, and an item is confidential to some of those who attend', async () => {
-  await browser.click('button', 'Who attends');
+  await browser.click('tab', 'Who attends');
   for (const name of ['Cha Ir', 'Rea Der']) {
     await browser.click('button', 'Add somebody who attends');
     await browser.press(name);
@@ -83,7 +83,7 @@ it('papers are attached by reference, and an item is confidential to some of tho
     await browser.press(Key.ENTER, Key.ESCAPE);
     await browser.until('them on the list', async () => (await browser.all('button', `Remove ${name}`))[0] ?? null);
   }
-  await browser.click('button', 'Agenda');
+  await browser.click('tab', 'Agenda');
   await browser.click('button', 'Attach papers to 2.1 Piles');
   await browser.press('Tender');
   await browser.click('option', /Tender for piles/u);
@@ -98,7 +98,7 @@ it('papers are attached by reference, and an item is confidential to some of tho
   await other.signIn(server.url, chair.email, passwords.others);
   await other.goTo(`${server.url}/meeting/${meetingId}`);
   await other.seesText('Tender for piles');
-  await other.click('button', 'Who attends');
+  await other.click('tab', 'Who attends');
   await other.click('button', 'I come');
   await other.seesText('You have answered: comes.');
   await other.driver.manage().deleteAllCookies();

@@ -3,6 +3,7 @@ import path from 'node:path';
 import { plainFields } from '@/core/columns/contract';
 import { fileBuffer } from '@/demo/file';
 import type { Actor } from '@/server/gate/actor';
+import { beginAgenda } from '@/server/agenda/begin';
 import { defineColumn } from '@/server/columns/define';
 import { createList } from '@/server/columns/lists';
 import { db } from '@/server/db/client';
@@ -11,8 +12,14 @@ import { createLabel } from '@/server/labels/labels';
 import { makeMeetings, meetingsOf } from '@/server/meetings/meetings';
 import { makeLink } from '@/server/outside/links';
 import { createFolder } from '@/server/places/create';
+import { makeNextCopy } from '@/server/packs/copies';
+import { addPapers } from '@/server/packs/entries';
+import { beginPack } from '@/server/packs/fromAgenda';
+import { issuePack } from '@/server/packs/issue';
+import { makeNextIssue } from '@/server/packs/make';
 import { startUpload } from '@/server/uploads/start';
 import { dropLibrary, freshLibrary, furnished, newcomer, open, passwords } from '../library';
+import { readPaper } from '../reading';
 import { WebServer } from './server';
 
 /** Ids in addresses: all real, or all made up. */
@@ -23,6 +30,8 @@ interface Ids {
   readonly labelId: string;
   readonly personId: string;
   readonly meetingId: string;
+  readonly packId: string;
+  readonly issueId: string;
   readonly upload: string;
   readonly token: string;
 }
@@ -34,6 +43,8 @@ const made: Ids = {
   labelId: '00000000-0000-4000-8000-000000000004',
   personId: '00000000-0000-4000-8000-000000000005',
   meetingId: '00000000-0000-4000-8000-000000000007',
+  packId: '00000000-0000-4000-8000-000000000008',
+  issueId: '00000000-0000-4000-8000-000000000009',
   upload: '00000000-0000-4000-8000-000000000006',
   token: 'made-up-token-that-is-as-long-as-one-that-is-real0',
 };
@@ -75,6 +86,8 @@ const routes: Readonly<Record<string, How | 'open to all'>> = {
   'GET /api/schedule': () => ({ path: '/api/schedule' }),
   'GET /api/meetings/[dossierId]': ({ placeId }) => ({ path: `/api/meetings/${placeId}` }),
   'GET /api/lists/[listId]': ({ listId }) => ({ path: `/api/lists/${listId}?as=csv` }),
+  'GET /api/pack/[issueId]': ({ issueId }) => ({ path: `/api/pack/${issueId}?copy` }),
+  'HEAD /api/pack/[issueId]': ({ issueId }) => ({ path: `/api/pack/${issueId}` }),
   'GET /api/paper/[documentId]/content': ({ documentId }) => ({ path: `/api/paper/${documentId}/content?copy` }),
   'HEAD /api/paper/[documentId]/content': ({ documentId }) => ({ path: `/api/paper/${documentId}/content` }),
   'GET /api/paper/[documentId]/picture': ({ documentId }) => ({ path: `/api/paper/${documentId}/picture` }),
@@ -150,6 +163,8 @@ const pages: Readonly<Record<string, (ids: Ids) => string>> = {
   '/paper/[documentId]/write': ({ documentId }) => `/paper/${documentId}/write`,
   '/people': () => '/people',
   '/place/[placeId]': ({ placeId }) => `/place/${placeId}`,
+  '/issued/[issueId]': ({ issueId }) => `/issued/${issueId}`,
+  '/pack/[packId]': ({ packId }) => `/pack/${packId}`,
   '/meeting/[meetingId]': ({ meetingId }) => `/meeting/${meetingId}`,
   '/plan/[placeId]': ({ placeId }) => `/plan/${placeId}`,
   '/standing/[dossierId]': ({ placeId }) => `/standing/${placeId}`,
@@ -199,8 +214,17 @@ beforeAll(async () => {
   const dossierId = home.dossier.id;
   await makeMeetings(keeper, { dossierId, days: ['2027-01-12'], title: 'Secret meeting', venue: '' });
   const [meeting] = await meetingsOf(keeper, { dossierId });
+  await beginAgenda(keeper, { of: { meetingId: meeting?.id ?? '' } });
+  const { packId } = await beginPack(keeper, { of: { meetingId: meeting?.id ?? '' } });
+  await addPapers(keeper, { packId, parentId: null, documentIds: [documentId] });
+  await readPaper(documentId);
+  const { issueId } = await issuePack(keeper, { packId, asFiles: true });
+  await makeNextIssue();
+  while (await makeNextCopy());
   real = {
     documentId,
+    packId,
+    issueId,
     meetingId: meeting?.id ?? '',
     placeId: folder.id,
     listId: (await createList(keeper, { name: 'Types', terms: ['Minutes'] })).id,

@@ -229,15 +229,15 @@ describe('an issue', () => {
     const { pages, opened, leadsTo } = await copy(chair, issueId);
     // The chair may not see the paper of the closed folder, though the section is for them.
     const read = await readPack(chair, { issueId });
-    expect(read.leftOut).toEqual(['Pages 17 to 20 are not part of your copy.']);
-    // Cover, contents, sheet, 3 of minutes, sheet, 3 of the plan, 2 of the tender, the note, the photograph, two sheets, 4 of the
-    // claim: by hand.
-    expect(read.total).toBe(20);
-    expect(pages).toHaveLength(17);
+    expect(read.leftOut).toEqual(['Pages 16 to 19 are not part of your copy.']);
+    // Cover, contents, sheet, 3 of minutes, sheet, 3 of the plan, 2 of the tender, the note, the photograph, sheet, 4 of the
+    // claim: by hand. The item of costs has no papers, and so no sheet.
+    expect(read.total).toBe(19);
+    expect(pages).toHaveLength(16);
     expect(pages[0]).toContain('Board, 12 May 2026');
-    expect(pages[16]).toContain('Pages 17 to 20 are not part of your copy.');
-    const inside = pages.slice(2, 16).map((page) => page.replaceAll(/\s+/gu, ' ').trim());
-    for (const [at, page] of inside.entries()) expect(page).toContain(`Pack page ${at + 3} of 20`);
+    expect(pages[15]).toContain('Pages 16 to 19 are not part of your copy.');
+    const inside = pages.slice(2, 15).map((page) => page.replaceAll(/\s+/gu, ' ').trim());
+    for (const [at, page] of inside.entries()) expect(page).toContain(`Pack page ${at + 3} of 19`);
     expect(inside[1]).toContain('Minutes page 1');
     expect(inside[5]).toContain('Plan page 1');
     expect(inside[6]).toContain('Plan page 2');
@@ -254,7 +254,7 @@ describe('an issue', () => {
       '3 Claim of a tenant',
     ]);
     const within = outline[1]?.items ?? [];
-    expect(within.map(({ title }) => title)).toEqual(['Plan', 'Tender', 'Note', 'Photo', '2.1 Cost']);
+    expect(within.map(({ title }) => title)).toEqual(['Plan', 'Tender', 'Note', 'Photo']);
     expect(await leadsTo(within[1]?.dest)).toBe(contents.find(({ title }) => title === 'Tender')?.page);
     // Landscape, turned and A3 pages keep their size.
     const size = async (page: number) => (await opened.getPage(page)).getViewport({ scale: 1 });
@@ -276,7 +276,7 @@ describe('an issue', () => {
     expect(ofSecretary?.pages.join('')).toContain('Claim page 4');
     expect(ofChair?.pages.join('')).toContain('Claim of a tenant');
     expect(ofChair?.pages.join('')).not.toContain('Claim page');
-    expect(ofMember?.read.leftOut).toEqual(['Pages 16 to 20 are not part of your copy.']);
+    expect(ofMember?.read.leftOut).toEqual(['Pages 15 to 19 are not part of your copy.']);
     expect(ofMember?.pages.join('')).not.toMatch(/Claim/u);
     expect(JSON.stringify(await ofMember?.opened.getOutline())).not.toMatch(/Claim/u);
     expect(await refusedAs(readPack(stranger, { issueId }))).toBe('not-found');
@@ -332,7 +332,7 @@ describe('an issue', () => {
       .where(eq(packIssue.id, issueId));
     expect((await Promise.all([makeNextIssue(), makeNextIssue()])).sort()).toEqual([false, true]);
     const [row] = (await sheet(packId)).issues;
-    expect(row).toMatchObject({ number: 2, state: 'done', pages: 19 });
+    expect(row).toMatchObject({ number: 2, state: 'done', pages: 18 });
     await Promise.all([makeNextCopy(), makeNextCopy()]);
     while (await makeNextCopy());
     expect(await writableDb().$count(packCopy, eq(packCopy.issueId, issueId))).toBeGreaterThan(1);

@@ -96,6 +96,7 @@ export interface PackReading {
   readonly mayTake: boolean;
   /** The contents of the copy: the page in it where each begins, and the number that is stamped there. */
   readonly contents: readonly {
+    readonly kind: EntryKind;
     readonly title: string;
     readonly depth: number;
     readonly number: number | null;

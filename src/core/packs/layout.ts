@@ -1,5 +1,5 @@
 import { depthsOf } from '../agenda/model';
-import type { LaidEntry } from './model';
+import type { EntryKind, LaidEntry } from './model';
 
 /** So many lines of contents fit on a page, under the heading. */
 export const contentsLines = 34;
@@ -17,6 +17,7 @@ export interface PackPart {
 /** A line of a pack's contents. */
 export interface ContentsLine {
   readonly entryId: string | null;
+  readonly kind: EntryKind;
   readonly title: string;
   /** 1 at the top. */
   readonly depth: number;
@@ -37,7 +38,7 @@ export const filesTitle = 'Files without pages';
 
 /**
  * Lays a pack out: cover, contents, then sections with their papers in order, at the end a list of the files that cannot be
- * pages. A section begins where its sheet stands, or, without sheets, where its first pages do.
+ * pages. A section begins where its sheet stands, or, without sheets, where its first pages do; one without pages in it has neither.
  * @param entries depth first
  * @param firstPage the number of its first page: 1, or where a supplement goes on
  */
@@ -57,19 +58,24 @@ export function layOut(
     parts.push({ kind, entryId, from: next, pages });
     next += pages;
   };
-  const firsts = entries.map(({ id, kind, pages }) => {
+  const isFull = entries.map((entry, at) =>
+    entry.kind === 'section' ? hasPages(entries, depths, at) : (entry.pages ?? 0) > 0,
+  );
+  const firsts = entries.map(({ id, kind, pages }, at) => {
     const from = next;
-    if (kind === 'section' && sheets) begin('sheet', id, 1);
+    if (kind === 'section' && sheets && isFull[at] === true) begin('sheet', id, 1);
     else if (kind === 'paper' && pages !== null && pages > 0) begin('paper', id, pages);
     return from;
   });
-  const lines = entries.map(({ id, title, kind, pages }, at): ContentsLine => {
-    const from = firsts[at] ?? null;
-    const isEmpty = kind === 'section' ? !sheets && !hasPages(entries, depths, at) : pages === null || pages === 0;
-    return { entryId: id, title, depth: depths[at] ?? 1, page: isEmpty ? null : from };
-  });
+  const lines = entries.map(({ id, title, kind }, at): ContentsLine => ({
+    entryId: id,
+    kind,
+    title,
+    depth: depths[at] ?? 1,
+    page: isFull[at] === true ? (firsts[at] ?? null) : null,
+  }));
   if (hasFiles) {
-    lines.push({ entryId: null, title: filesTitle, depth: 1, page: next });
+    lines.push({ entryId: null, kind: 'section', title: filesTitle, depth: 1, page: next });
     begin('files', null, 1);
   }
   return { parts, lines, total: next - firstPage };

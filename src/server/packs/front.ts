@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import * as fontkit from 'fontkit';
 import { PDFDocument, rgb, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
@@ -16,8 +17,8 @@ const firstLine = a4[1] - 120;
 const ink = rgb(0.094, 0.129, 0.122);
 const soft = rgb(0.35, 0.4, 0.39);
 
-/** The fonts that Debian's package ships; they know the letters of Europe. */
-const fontFolder = '/usr/share/fonts/truetype/liberation2';
+/** Where Debian's package of the fonts puts them, by its version; they know the letters of Europe. */
+const fontFolders = ['/usr/share/fonts/truetype/liberation2', '/usr/share/fonts/truetype/liberation'];
 const fontFiles = { plain: 'LiberationSans-Regular.ttf', bold: 'LiberationSans-Bold.ttf' } as const;
 
 /** A document that is drawn into, with its fonts. */
@@ -31,7 +32,9 @@ class Drawing {
   static async begin(): Promise<Drawing> {
     const pdf = await PDFDocument.create();
     pdf.registerFontkit(fontkit);
-    const embed = async (file: string) => pdf.embedFont(await readFile(`${fontFolder}/${file}`), { subset: true });
+    const folder = fontFolders.find((each) => existsSync(each));
+    if (folder === undefined) throw new Error('The Liberation fonts are not installed');
+    const embed = async (file: string) => pdf.embedFont(await readFile(`${folder}/${file}`), { subset: true });
     return new Drawing(pdf, await embed(fontFiles.plain), await embed(fontFiles.bold));
   }
 
@@ -171,7 +174,7 @@ function drawContents(drawing: Drawing, lines: readonly ContentsLine[], links: L
       const x = margin + (line.depth - 1) * 16;
       const right = a4[0] - margin;
       page.drawText(shortened(line.title, font, 11, right - x - 50), { x, y, size: 11, font, color: ink });
-      const told = line.page === null ? 'file' : String(line.page);
+      const told = line.page === null ? (line.kind === 'paper' ? 'file' : '') : String(line.page);
       const width = drawing.plain.widthOfTextAtSize(told, 11);
       page.drawText(told, {
         x: right - width,

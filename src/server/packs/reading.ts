@@ -69,7 +69,8 @@ export const readPack = asks('pack.read', async (actor, { issueId }): Promise<Pa
     copy: isOpen && copy?.sha256 && copy.pages !== null ? { sha256: copy.sha256, pages: copy.pages } : null,
     mayTake,
     contents: isOpen
-      ? lines.map(({ title, depth, page }) => ({
+      ? lines.map(({ kind, title, depth, page }) => ({
+          kind,
           title,
           depth,
           number: page,

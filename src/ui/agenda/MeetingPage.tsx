@@ -12,10 +12,11 @@ import { Tabs } from '../kit/tabs';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 import { AgendaPart } from './AgendaPart';
+import { PackList } from '../packs/PackList';
 import { PeoplePart } from './PeoplePart';
 
-const parts = ['agenda', 'people'] as const;
-const partWords = { agenda: 'Agenda', people: 'Who attends' } as const;
+const parts = ['agenda', 'people', 'packs'] as const;
+const partWords = { agenda: 'Agenda', people: 'Who attends', packs: 'Packs' } as const;
 
 type Of = { readonly meetingId: string } | { readonly dossierId: string };
 
@@ -41,7 +42,9 @@ export function MeetingPage({ of }: { readonly of: Of }) {
               onShow={(next) => void setPart(next)}
             />
           )}
-          {data.meeting && part === 'people' ? (
+          {data.meeting && part === 'packs' ? (
+            <PackList meetingId={data.meeting.id} mayChange={data.mayChange} hasAgenda={data.agenda !== null} />
+          ) : data.meeting && part === 'people' ? (
             <PeoplePart sheet={data} meeting={data.meeting} />
           ) : data.agenda ? (
             <AgendaPart sheet={data} agenda={data.agenda} />

@@ -1,0 +1,181 @@
+'use client';
+
+import clsx from 'clsx';
+import { useMemo, useState } from 'react';
+import { dayInWords } from '@/core/calendar/moment';
+import type { PackReading } from '@/core/packs/contract';
+import type { ReadablePaper } from '@/core/reading/contract';
+import { counted } from '@/core/text/measure';
+import { Button } from '../kit/button';
+import { Link } from '../kit/link';
+import { useNarrow } from '../kit/useNarrow';
+import { PaperContent } from '../reading/PaperContent';
+import { sourceOf } from '../reading/source';
+import { saysOf } from '../server/call';
+import { useAsk } from '../server/useCall';
+import { useSurroundings } from '../surroundings/Surroundings';
+
+const againMs = 1000;
+
+/** An issue of a pack as somebody reads it: its contents at the left, their copy at the right. */
+export function IssuedPage({ issueId }: { readonly issueId: string }) {
+  const { data, error } = useAsk(
+    'pack.read',
+    { issueId },
+    { again: ({ copy, state }) => state === 'done' && copy === null && againMs },
+  );
+  return (
+    <main id="main" className="flex min-h-0 min-w-0 flex-1 flex-col">
+      {error && (
+        <p role="alert" className="p-6">
+          {saysOf(error)}
+        </p>
+      )}
+      {data && <Issued pack={data} />}
+    </main>
+  );
+}
+
+function Issued({ pack }: { readonly pack: PackReading }) {
+  const { timeZone } = useSurroundings();
+  const isNarrow = useNarrow();
+  const [isListed, setListed] = useState(false);
+  // Each press of a line opens the pages anew there.
+  const [at, setAt] = useState({ page: 1, press: 0 });
+  const { name, number, state, endReason, issuedAt, issuedBy, place, meetingId, copy, mayTake, id } = pack;
+  const back = meetingId === null ? `/place/${place.id}` : `/meeting/${meetingId}?part=packs`;
+  const goTo = (page: number) => {
+    setAt({ page, press: at.press + 1 });
+    setListed(false);
+  };
+  const contents = <Contents pack={pack} page={at.page} onPage={goTo} />;
+  return (
+    <>
+      <div className="no-print flex items-center gap-3 border-b border-line bg-sheet px-4 py-1.5">
+        <Link href={back} className="shrink-0 text-brine-ink hover:underline">
+          Back
+        </Link>
+        <h1 className="min-w-0 flex-1 truncate font-condensed text-lg">
+          {name}
+          {number > 1 && <span className="text-soft">, issue {number}</span>}
+        </h1>
+        {copy && isNarrow && (
+          <Button aria-expanded={isListed} onClick={() => setListed(!isListed)}>
+            Contents
+          </Button>
+        )}
+        {copy && mayTake && (
+          <a
+            href={`/api/pack/${id}?copy`}
+            className="inline-flex h-[30px] shrink-0 items-center rounded-sm border border-line px-3 hover:border-edge"
+          >
+            Download
+          </a>
+        )}
+      </div>
+      {state === 'withdrawn' ? (
+        <p role="alert" className="m-6 max-w-[60ch] rounded-sm border border-ember bg-ember-wash px-4 py-3">
+          This issue was withdrawn: {endReason}. Nothing of it is given out any more.
+        </p>
+      ) : (
+        <div className="flex min-h-0 flex-1">
+          {!isNarrow && (
+            <nav
+              aria-label="Contents"
+              className="no-print w-[300px] shrink-0 overflow-y-auto border-r border-line bg-sheet"
+            >
+              <p className="border-b border-line px-4 py-2 text-sm text-soft">
+                Issued by {issuedBy}, {dayInWords(issuedAt, timeZone)}
+              </p>
+              {contents}
+            </nav>
+          )}
+          <div className="min-h-0 min-w-0 flex-1 bg-mist">
+            {isListed && isNarrow ? (
+              <nav aria-label="Contents" className="h-full overflow-y-auto bg-sheet">
+                {contents}
+              </nav>
+            ) : copy === null ? (
+              <p role="status" className="p-6 text-soft">
+                Your copy is being made…
+              </p>
+            ) : (
+              <Copy key={at.press} pack={pack} copy={copy} startAt={at.page} />
+            )}
+          </div>
+        </div>
+      )}
+    </>
+  );
+}
+
+function Contents({
+  pack: { contents, leftOut, total },
+  page,
+  onPage,
+}: {
+  readonly pack: PackReading;
+  readonly page: number;
+  readonly onPage: (page: number) => void;
+}) {
+  return (
+    <>
+      <ol className="py-1">
+        {contents.map(({ kind, title, depth, number, page: to }, at) => (
+          <li key={`${at} ${title}`}>
+            <button
+              type="button"
+              disabled={to === null}
+              aria-current={to === page || undefined}
+              onClick={() => to !== null && onPage(to)}
+              className={clsx(
+                'flex min-h-[30px] w-full items-baseline gap-2 py-1 pr-4 text-left hover:bg-fog disabled:hover:bg-transparent aria-[current]:bg-brine-wash',
+                depth === 1 && 'font-medium',
+              )}
+              style={{ paddingLeft: 16 + (depth - 1) * 14 }}
+            >
+              <span className="min-w-0 flex-1">{title}</span>
+              <span className="figures text-sm text-soft">{number ?? (kind === 'paper' ? 'file' : '')}</span>
+            </button>
+          </li>
+        ))}
+      </ol>
+      <p className="px-4 py-2 text-sm text-soft">{counted(total, 'page')} in all</p>
+      {leftOut.map((words) => (
+        <p key={words} className="px-4 pb-2 text-sm text-soft">
+          {words}
+        </p>
+      ))}
+    </>
+  );
+}
+
+function Copy({
+  pack: { id, name, mayTake },
+  copy,
+  startAt,
+}: {
+  readonly pack: PackReading;
+  readonly copy: NonNullable<PackReading['copy']>;
+  readonly startAt: number;
+}) {
+  const { sha256, pages } = copy;
+  const source = useMemo(() => {
+    const paper: ReadablePaper = {
+      state: 'read',
+      why: null,
+      form: 'pages',
+      mediaType: 'application/pdf',
+      fileName: `${name}.pdf`,
+      sizeBytes: 0,
+      sha256,
+      pages,
+      hasPages: true,
+      hasView: false,
+      mayTake,
+      page: 1,
+    };
+    return sourceOf(`/api/pack/${id}`, name, paper, {}, null);
+  }, [id, name, sha256, pages, mayTake]);
+  return <PaperContent source={source} startAt={startAt} onAttachment={null} />;
+}
