@@ -45,6 +45,8 @@ CREATE TABLE "pack_issue" (
 	"id" uuid PRIMARY KEY DEFAULT gen_random_uuid() NOT NULL,
 	"pack_id" uuid NOT NULL,
 	"number" integer NOT NULL,
+	"called" text NOT NULL,
+	"supplement_to" uuid,
 	"state" text DEFAULT 'waiting' NOT NULL,
 	"fault" text,
 	"fault_words" text DEFAULT '' NOT NULL,
@@ -78,6 +80,7 @@ ALTER TABLE "pack_entry" ADD CONSTRAINT "pack_entry_document_id_document_id_fk" 
 ALTER TABLE "pack_entry" ADD CONSTRAINT "pack_entry_version_id_version_id_fk" FOREIGN KEY ("version_id") REFERENCES "public"."version"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "pack_entry" ADD CONSTRAINT "pack_entry_item_id_agenda_item_id_fk" FOREIGN KEY ("item_id") REFERENCES "public"."agenda_item"("id") ON DELETE set null ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "pack_issue" ADD CONSTRAINT "pack_issue_pack_id_pack_id_fk" FOREIGN KEY ("pack_id") REFERENCES "public"."pack"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "pack_issue" ADD CONSTRAINT "pack_issue_supplement_to_pack_issue_id_fk" FOREIGN KEY ("supplement_to") REFERENCES "public"."pack_issue"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "pack_issue" ADD CONSTRAINT "pack_issue_issued_by_person_id_fk" FOREIGN KEY ("issued_by") REFERENCES "public"."person"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "pack_issue" ADD CONSTRAINT "pack_issue_sha256_blob_sha256_fk" FOREIGN KEY ("sha256") REFERENCES "public"."blob"("sha256") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "pack_reader" ADD CONSTRAINT "pack_reader_entry_id_pack_entry_id_fk" FOREIGN KEY ("entry_id") REFERENCES "public"."pack_entry"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint

@@ -37,7 +37,7 @@ export async function layPacks(people: People, places: Places, now: Date): Promi
       revision: sheet.revision,
     });
     for (const { paper } of sheet.entries) if (paper) await read(paper.documentId);
-    await issuePack(maren, { packId, asFiles: true });
+    await issuePack(maren, { packId, asFiles: true, as: 'whole' });
     await makeNextIssue();
     for (;;) if (!(await makeNextCopy())) break;
   }

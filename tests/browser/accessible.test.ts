@@ -4,6 +4,15 @@ import type { Actor } from '@/server/gate/actor';
 import { fileBuffer } from '@/demo/file';
 import { readPaper } from '../reading';
 import { plainFields } from '@/core/columns/contract';
+import { addAttendees } from '@/server/agenda/attendance';
+import { beginAgenda } from '@/server/agenda/begin';
+import { addItems } from '@/server/agenda/items';
+import { attachPapers } from '@/server/agenda/papers';
+import { makeMeetings, meetingsOf } from '@/server/meetings/meetings';
+import { makeNextCopy } from '@/server/packs/copies';
+import { beginPack } from '@/server/packs/fromAgenda';
+import { issuePack } from '@/server/packs/issue';
+import { makeNextIssue } from '@/server/packs/make';
 import { defineColumn } from '@/server/columns/define';
 import { createList } from '@/server/columns/lists';
 import { createLabel, putLabel } from '@/server/labels/labels';
@@ -19,6 +28,9 @@ let paper: string;
 let label: string;
 let server: WebServer;
 let browser: Browser;
+let meetingId: string;
+let packId: string;
+let issueId: string;
 let colours = 'light';
 
 beforeAll(async () => {
@@ -42,8 +54,26 @@ beforeAll(async () => {
   });
   label = (await createLabel(keeper, { name: 'For approval', hue: 'rust', shared: true })).id;
   await putLabel(keeper, { labelId: label, documentIds: [paper], on: true });
+  ({ meetingId, packId, issueId } = await aMeeting());
   ({ server, browser } = await begin());
 });
+
+/** A meeting with an agenda, somebody who attends, and a pack of it that is issued. */
+async function aMeeting() {
+  const dossierId = home.dossier.id;
+  await makeMeetings(keeper, { dossierId, days: ['2027-01-12'], title: 'Ordinary meeting', venue: 'Net loft' });
+  const of = { meetingId: (await meetingsOf(keeper, { dossierId }))[0]?.id ?? '' };
+  const { agendaId } = await beginAgenda(keeper, { of });
+  const { itemIds } = await addItems(keeper, { agendaId, parentId: null, beforeId: null, titles: ['Apologies'] });
+  await attachPapers(keeper, { itemId: itemIds[0] ?? '', documentIds: [paper] });
+  const people = [{ personId: null, name: 'Harbour engineer', part: 'inAttendance' as const }];
+  await addAttendees(keeper, { ...of, people });
+  const { packId: pack } = await beginPack(keeper, { of });
+  const issued = await issuePack(keeper, { packId: pack, asFiles: true, as: 'whole' });
+  await makeNextIssue();
+  while (await makeNextCopy());
+  return { ...of, packId: pack, ...issued };
+}
 
 afterAll(() => end());
 
@@ -68,6 +98,10 @@ const screens: readonly (readonly [name: string, path: () => string, ready: stri
   ['a rack', () => `/place/${home.series.id}`, '1 dossier'],
   ['a dossier at a glance', () => `/place/${home.dossier.id}?view=glance`, 'Years and folders'],
   ['the gaps', () => '/gaps', 'There are none'],
+  ['a meeting', () => `/meeting/${meetingId}`, 'Apologies'],
+  ['who attends', () => `/meeting/${meetingId}?part=people`, 'Harbour engineer'],
+  ['a pack put together', () => `/pack/${packId}`, 'with cover and contents'],
+  ['a pack that is read', () => `/issued/${issueId}`, 'in all'],
   ['a filing plan', () => `/plan/${home.series.id}`, 'Expected papers'],
   ['a ledger with its docket', () => `/place/${home.year.id}?paper=${paper}`, 'Download'],
   ['a paper', () => `/paper/${paper}`, 'Minutes of the meeting'],

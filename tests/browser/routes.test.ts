@@ -218,7 +218,7 @@ beforeAll(async () => {
   const { packId } = await beginPack(keeper, { of: { meetingId: meeting?.id ?? '' } });
   await addPapers(keeper, { packId, parentId: null, documentIds: [documentId] });
   await readPaper(documentId);
-  const { issueId } = await issuePack(keeper, { packId, asFiles: true });
+  const { issueId } = await issuePack(keeper, { packId, asFiles: true, as: 'whole' });
   await makeNextIssue();
   while (await makeNextCopy());
   real = {

@@ -6,7 +6,10 @@ await browser.signIn(base, `${email}@saltmarrow.example`, 'high water at saltmar
 if (dark) await browser.driver.manage().addCookie({ name: 'embrin-scheme', value: 'dark' });
 await browser.goTo(`${base}${path}`);
 await browser.until('main', async () => (await browser.text()).length > 60);
-for (const step of process.argv.slice(8)) { const [role, n] = step.split('='); await browser.click(role ?? '', n ?? ''); }
+for (const step of process.argv.slice(8)) {
+  const [role, n] = step.split('=');
+  await browser.click(role ?? '', n ?? '');
+}
 await new Promise((r) => setTimeout(r, 4500));
 await browser.picture(`/tmp/${name}.png`);
 await browser.close();

@@ -86,7 +86,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
     heldVersion: null,
     readers: null,
   }),
-  'pack.issue': ({ pack }) => ({ packId: pack, asFiles: true }),
+  'pack.issue': ({ pack }) => ({ packId: pack, asFiles: true, as: 'whole' }),
   'pack.moveEntry': ({ packEntry }) => ({ entryId: packEntry, parentId: null, beforeId: null }),
   'pack.of': ({ pack }) => ({ packId: pack }),
   'pack.read': ({ issue }) => ({ issueId: issue }),

@@ -91,7 +91,7 @@ beforeAll(async () => {
   const [entryRow] = await writableDb().select().from(packEntryTable);
   const [issueRow] = await writableDb()
     .insert(packIssueTable)
-    .values({ packId, number: 1, record: secretRecord, issuedBy: keeper.personId, askedAt: soon })
+    .values({ packId, number: 1, called: 'Issue 1', record: secretRecord, issuedBy: keeper.personId, askedAt: soon })
     .returning();
   const link = await makeLink(keeper, {
     on: { kind: 'paper', id: paper },
@@ -133,6 +133,8 @@ const secretRecord = {
   library: '',
   stampPlace: 'topLeft',
   sheets: true,
+  firstPage: 1,
+  called: '',
   entries: [],
 } as const;
 

@@ -77,6 +77,7 @@ beforeAll(async () => {
   );
   await file('Tender', 'pdf', await pdf('Tender', upright(2)));
   await file('Claim', 'pdf', await pdf('Claim', upright(4)), closed);
+  await file('Late', 'pdf', await pdf('Late', upright(2)));
   await file('Note', 'txt', Buffer.from('Wind and tide at the bar\n'));
   await file(
     'Photo',
@@ -105,6 +106,12 @@ beforeAll(async () => {
 }, 180_000);
 afterAll(dropLibrary);
 
+/** Another paper of one page, read. */
+async function paperOf(name: string): Promise<string> {
+  const documentId = await now(async () => fileBuffer(keeper, board, `${name}.pdf`, await pdf(name, upright(1))));
+  await readPaper(documentId);
+  return documentId;
+}
 const sheet = (packId: string, who = secretary) => packSheet(who, { packId });
 const entryOf = async (packId: string, title: string) => {
   const found = (await sheet(packId)).entries.find((each) => each.title === title);
@@ -113,8 +120,8 @@ const entryOf = async (packId: string, title: string) => {
 };
 /** A pack of the meeting, of its own for each test. */
 const begun = async (): Promise<string> => (await now(() => beginPack(secretary, { of: { meetingId } }))).packId;
-async function issued(packId: string, asFiles = false): Promise<string> {
-  const { issueId } = await now(() => issuePack(secretary, { packId, asFiles }));
+async function issued(packId: string, asFiles = false, as: 'whole' | 'supplement' = 'whole'): Promise<string> {
+  const { issueId } = await now(() => issuePack(secretary, { packId, asFiles, as }));
   expect(await makeNextIssue()).toBe(true);
   while (await makeNextCopy());
   return issueId;
@@ -232,7 +239,7 @@ describe('an issue', () => {
     expect(read.leftOut).toEqual(['Pages 16 to 19 are not part of your copy.']);
     // Cover, contents, sheet, 3 of minutes, sheet, 3 of the plan, 2 of the tender, the note, the photograph, sheet, 4 of the
     // claim: by hand. The item of costs has no papers, and so no sheet.
-    expect(read.total).toBe(19);
+    expect(read.lastPage).toBe(19);
     expect(pages).toHaveLength(16);
     expect(pages[0]).toContain('Board, 12 May 2026');
     expect(pages[15]).toContain('Pages 16 to 19 are not part of your copy.');
@@ -291,10 +298,48 @@ describe('an issue', () => {
     await say(keeper, { kind: 'paper', id: id('Tender') }, [], true);
   });
 
+  it('is supplemented by what comes in later, with pages that go on, and says so', async () => {
+    const packId = await begun();
+    expect(await refusedAs(issuePack(secretary, { packId, asFiles: false, as: 'supplement' }))).toBe('invalid');
+    const first = await issued(packId);
+    expect(await refusedAs(issuePack(secretary, { packId, asFiles: false, as: 'supplement' }))).toBe('invalid');
+    const works = (await entryOf(packId, '2 Works')).id;
+    await addPapers(secretary, { packId, parentId: works, documentIds: [id('Late')] });
+    const supplement = await issued(packId, false, 'supplement');
+    const read = await readPack(member, { issueId: supplement });
+    // The first issue has 19 pages. Cover, contents, the sheet of the section, and two pages: by hand.
+    expect([read.called, read.firstPage, read.lastPage]).toEqual(['Supplement 1 to issue 1', 20, 24]);
+    expect(read.contents.map(({ title, number, page }) => [title, number, page])).toEqual([
+      ['2 Works', 22, 3],
+      ['Late', 23, 4],
+    ]);
+    expect(read.supplementTo).toMatchObject({ id: first, called: 'Issue 1' });
+    const { pages } = await copy(member, supplement);
+    expect(pages).toHaveLength(5);
+    expect(pages[0]).toContain('Supplement 1 to issue 1');
+    expect(pages[4]).toMatch(/Late page 2[^]*Pack page 24 of 24/u);
+    expect((await readPack(member, { issueId: first })).supplements).toEqual([
+      { id: supplement, called: 'Supplement 1 to issue 1', pages: 5 },
+    ]);
+    // The next goes on behind it; the whole, issued again, begins at one.
+    const [note] = [await paperOf('Later still')];
+    await addPapers(secretary, { packId, parentId: null, documentIds: [note] });
+    const next = await readPack(member, { issueId: await issued(packId, false, 'supplement') });
+    expect([next.called, next.firstPage]).toEqual(['Supplement 2 to issue 1', 25]);
+    const again = await readPack(member, { issueId: await issued(packId) });
+    expect([again.called, again.firstPage, again.contents.some(({ title }) => title === 'Late')]).toEqual([
+      'Issue 2',
+      1,
+      true,
+    ]);
+  });
+
   it('names what cannot be pages before, and lists it as a file once that is chosen', async () => {
     const packId = await begun();
     await addPapers(secretary, { packId, parentId: null, documentIds: [id('Drawings')] });
-    const refused = await issuePack(secretary, { packId, asFiles: false }).catch((error: Error) => error.message);
+    const refused = await issuePack(secretary, { packId, asFiles: false, as: 'whole' }).catch(
+      (error: Error) => error.message,
+    );
     expect(refused).toContain('“Drawings”: of a kind that has no pages');
     const { pages } = await copy(secretary, await issued(packId, true));
     expect(pages.at(-1)).toContain('Drawings.zip');
@@ -302,8 +347,8 @@ describe('an issue', () => {
 
   it('is not made of what lies in the tray, and fails whole where a paper goes while it waits', async () => {
     const packId = await begun();
-    const { issueId } = await now(() => issuePack(secretary, { packId, asFiles: false }));
-    expect(await refusedAs(issuePack(keeper, { packId, asFiles: false }))).toBe('conflict');
+    const { issueId } = await now(() => issuePack(secretary, { packId, asFiles: false, as: 'whole' }));
+    expect(await refusedAs(issuePack(keeper, { packId, asFiles: false, as: 'whole' }))).toBe('conflict');
     await now(() => disposePapers(keeper, { documentIds: [id('Photo')] }));
     expect(await makeNextIssue()).toBe(true);
     const [row] = (await sheet(packId)).issues;
@@ -313,7 +358,7 @@ describe('an issue', () => {
       fault: 'papers',
       faultWords: '“Photo” was disposed of meanwhile.',
     });
-    expect(await refusedAs(issuePack(secretary, { packId, asFiles: true }))).toBe('conflict');
+    expect(await refusedAs(issuePack(secretary, { packId, asFiles: true, as: 'whole' }))).toBe('conflict');
     expect(await refusedAs(readPack(secretary, { issueId }))).toBe('not-found');
     await removeEntry(secretary, { entryId: (await entryOf(packId, 'Photo')).id, removed: true });
     await issued(packId);
@@ -321,10 +366,10 @@ describe('an issue', () => {
 
   it('is stopped, taken over where its maker died, and made by one of two workers', async () => {
     const packId = await begun();
-    const first = await now(() => issuePack(secretary, { packId, asFiles: false }));
+    const first = await now(() => issuePack(secretary, { packId, asFiles: false, as: 'whole' }));
     await stopIssue(secretary, { issueId: first.issueId });
     expect(await makeNextIssue()).toBe(false);
-    const { issueId } = await now(() => issuePack(secretary, { packId, asFiles: false }));
+    const { issueId } = await now(() => issuePack(secretary, { packId, asFiles: false, as: 'whole' }));
     // A worker had begun and was not heard of again.
     await writableDb()
       .update(packIssue)
@@ -332,7 +377,7 @@ describe('an issue', () => {
       .where(eq(packIssue.id, issueId));
     expect((await Promise.all([makeNextIssue(), makeNextIssue()])).sort()).toEqual([false, true]);
     const [row] = (await sheet(packId)).issues;
-    expect(row).toMatchObject({ number: 2, state: 'done', pages: 18 });
+    expect(row).toMatchObject({ called: 'Issue 2', state: 'done', pages: 18 });
     await Promise.all([makeNextCopy(), makeNextCopy()]);
     while (await makeNextCopy());
     expect(await writableDb().$count(packCopy, eq(packCopy.issueId, issueId))).toBeGreaterThan(1);

@@ -35,7 +35,9 @@ export interface PackEntryRow extends Standing {
 /** An issue of a pack as lists show it. */
 export interface PackIssueRow {
   readonly id: string;
-  readonly number: number;
+  /** "Issue 1", "Supplement 1 to issue 1". */
+  readonly called: string;
+  readonly isSupplement: boolean;
   readonly state: IssueState;
   readonly fault: IssueFault | null;
   readonly faultWords: string;
@@ -82,15 +84,19 @@ export interface PackLine {
 export interface PackReading {
   readonly id: string;
   readonly name: string;
-  readonly number: number;
+  readonly called: string;
   readonly state: IssueState;
   readonly endReason: string;
   readonly issuedAt: string;
   readonly issuedBy: string;
   readonly place: { readonly id: string; readonly name: string };
   readonly meetingId: string | null;
-  /** Pages of the whole pack. */
-  readonly total: number;
+  /** Its first and last page. */
+  readonly firstPage: number;
+  readonly lastPage: number;
+  /** Supplements to it that were issued since; and what it is a supplement to. */
+  readonly supplements: readonly { readonly id: string; readonly called: string; readonly pages: number }[];
+  readonly supplementTo: { readonly id: string; readonly called: string } | null;
   /** The caller's own copy; null while it is being made. */
   readonly copy: { readonly sha256: string; readonly pages: number } | null;
   readonly mayTake: boolean;
@@ -150,8 +156,13 @@ export const packsContract = {
   'pack.moveEntry': act()(z.object({ entryId: id, parentId: id.nullable(), beforeId: id.nullable() })),
   /** Takes an entry out with all that lie in it, or puts it back. */
   'pack.removeEntry': act<{ entries: number }>()(z.object({ entryId: id, removed: z.boolean() })),
-  /** Issues the pack. Papers that cannot be pages are named first; `asFiles` says that they are to be listed as files. */
-  'pack.issue': act<{ issueId: string }>()(z.object({ packId: id, asFiles: z.boolean() })),
+  /**
+   * Issues the pack; or, as a supplement to its last issue, what has come in since. Papers that cannot be pages are named first;
+   * `asFiles` says that they are to be listed as files.
+   */
+  'pack.issue': act<{ issueId: string }>()(
+    z.object({ packId: id, asFiles: z.boolean(), as: z.enum(['whole', 'supplement']) }),
+  ),
   'pack.stop': act()(z.object({ issueId: id })),
   'pack.withdraw': act()(z.object({ issueId: id, reason: line(1000).min(1, 'Say why.') })),
   'pack.read': ask<PackReading>()(z.object({ issueId: id })),

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { copyRuns, leftOutInWords, leftOutOf, placeInCopy } from './copies';
 import { contentsLines, layOut } from './layout';
 import type { LaidEntry } from './model';
+import { newEntries } from './record';
 import { asRanges, readPageChoice } from './pageChoice';
 
 const section = (id: string, parentId: string | null = null): LaidEntry => ({
@@ -91,6 +92,30 @@ describe('a pack', () => {
       [104, 1],
     ]);
     expect(total).toBe(contentsLines + 4);
+  });
+});
+
+describe('a supplement', () => {
+  const entry = (id: string, parentId: string | null, versionId: string | null) => ({
+    ...{ id, parentId, title: id, documentId: versionId, versionId, fileName: '', readers: null },
+    kind: versionId === null ? ('section' as const) : ('paper' as const),
+    pages: [1],
+  });
+  const all = [
+    entry('S', null, null),
+    entry('a', 'S', 'a1'),
+    entry('T', 'S', null),
+    entry('b', 'T', 'b2'),
+    entry('U', null, null),
+  ];
+
+  it('has the papers that were not issued in this version, with the sections that they lie in', () => {
+    expect(newEntries(all, [entry('a', null, 'a1'), entry('b', null, 'b1')]).map(({ id }) => id)).toEqual([
+      'S',
+      'T',
+      'b',
+    ]);
+    expect(newEntries(all, all)).toEqual([]);
   });
 });
 

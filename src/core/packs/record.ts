@@ -26,6 +26,10 @@ export interface PackRecord {
   readonly library: string;
   readonly stampPlace: StampPlace;
   readonly sheets: boolean;
+  /** The number of its first page: 1, or where a supplement goes on. */
+  readonly firstPage: number;
+  /** "Issue 2", "Supplement 1 to issue 2"; '' for the first issue. */
+  readonly called: string;
   /** Depth first. */
   readonly entries: readonly IssuedEntry[];
 }
@@ -33,3 +37,19 @@ export interface PackRecord {
 /** The entries of an issue as they are laid out. */
 export const laidEntries = (entries: readonly IssuedEntry[]): LaidEntry[] =>
   entries.map(({ id, parentId, kind, title, pages }) => ({ id, parentId, kind, title, pages: pages?.length ?? null }));
+
+/**
+ * The papers that were not issued yet, or not in this version, with the sections that they lie in: what a supplement has.
+ * @param all depth first; so is the outcome
+ */
+export function newEntries(all: readonly IssuedEntry[], issued: readonly IssuedEntry[]): IssuedEntry[] {
+  const versions = new Set(issued.map(({ versionId }) => versionId));
+  const wanted = new Set(
+    all.filter(({ kind, versionId }) => kind === 'paper' && !versions.has(versionId)).map(({ id }) => id),
+  );
+  const byId = new Map(all.map((entry) => [entry.id, entry]));
+  for (const id of [...wanted])
+    for (let above = byId.get(id)?.parentId ?? null; above !== null; above = byId.get(above)?.parentId ?? null)
+      wanted.add(above);
+  return all.filter(({ id }) => wanted.has(id));
+}

@@ -30,7 +30,7 @@ export const leftOutKey = (leftOut: readonly string[]): string => sha256Hex(Buff
 
 /** A pack as somebody reads it: what is left out, run by run, and the contents that are left. */
 export function copyOf(record: PackRecord, leftOut: readonly string[]) {
-  const plan = layOut(laidEntries(record.entries), { sheets: record.sheets });
+  const plan = layOut(laidEntries(record.entries), record);
   const out = new Set(leftOut);
   const runs = copyRuns(plan, out);
   const lines = plan.lines.filter(({ entryId }) => entryId === null || !out.has(entryId));
@@ -89,7 +89,7 @@ export async function makeNextCopy(): Promise<boolean> {
   if (!waiting) return false;
   try {
     const [issue] = await db()
-      .select({ number: packIssue.number, record: packIssue.record, ...contentColumns })
+      .select({ record: packIssue.record, ...contentColumns })
       .from(packIssue)
       .innerJoin(blob, eq(blob.sha256, packIssue.sha256))
       .where(and(eq(packIssue.id, waiting.issueId), eq(packIssue.state, 'done')));
@@ -121,7 +121,7 @@ export async function makeNextCopy(): Promise<boolean> {
   return true;
 }
 
-type Whole = Parameters<typeof readContent>[0] & { readonly number: number; readonly record: PackRecord };
+type Whole = Parameters<typeof readContent>[0] & { readonly record: PackRecord };
 
 /** Somebody's copy: their cover and contents, the pages that they may see, and a sheet for each run of those that they may not. */
 function copied(issue: Whole, leftOut: readonly string[]): Promise<{ bytes: Buffer; pages: number }> {
@@ -129,9 +129,9 @@ function copied(issue: Whole, leftOut: readonly string[]): Promise<{ bytes: Buff
   return inFolder(async (folder) => {
     const within = (name: string) => path.join(folder, name);
     await pipeline(Readable.from(readContent(issue)), createWriteStream(within('body.pdf')));
-    const front = await drawFront(issue.record, { number: issue.number, lines, runs, total: plan.total });
+    const front = await drawFront(issue.record, { lines, runs, total: plan.total });
     await writeFile(within('front.pdf'), front.pdf);
-    const taken = takenFor(plan, runs, within);
+    const taken = takenFor(plan, issue.record.firstPage, runs, within);
     await joinPages(taken, within('copy.pdf'), folder);
     const links = front.links.flatMap(({ on, box, page }) => {
       const to = placeInCopy(runs, page);
@@ -153,22 +153,26 @@ function copied(issue: Whole, leftOut: readonly string[]): Promise<{ bytes: Buff
 }
 
 /** The pages of a copy in order: of the front, which has cover, contents and sheets; and of the body behind those. */
-function takenFor({ parts }: PackPlan, runs: readonly CopyRun[], within: (name: string) => string): Taken[] {
+function takenFor(
+  { parts }: PackPlan,
+  firstPage: number,
+  runs: readonly CopyRun[],
+  within: (name: string) => string,
+): Taken[] {
   const frontPages = parts
     .filter(({ kind }) => kind === 'cover' || kind === 'contents')
     .reduce((sum, { pages }) => sum + pages, 0);
   const front = within('front.pdf');
   const body = within('body.pdf');
+  /** The last page before the body. */
+  const before = firstPage + frontPages - 1;
   let sheet = frontPages;
   const taken: Taken[] = [{ file: front, ranges: `1-${frontPages}` }];
   for (const { kind, from, to } of runs) {
     if (kind === 'leftOut') {
       sheet += 1;
       taken.push({ file: front, ranges: String(sheet) });
-      continue;
-    }
-    const first = Math.max(from, frontPages + 1) - frontPages;
-    if (to > frontPages) taken.push({ file: body, ranges: `${first}-${to - frontPages}` });
+    } else if (to > before) taken.push({ file: body, ranges: `${Math.max(1, from - before)}-${to - before}` });
   }
   return taken;
 }

@@ -125,19 +125,17 @@ export interface Front {
 export async function drawFront(
   record: PackRecord,
   {
-    number,
     lines,
     runs,
     total,
   }: {
-    readonly number: number;
     readonly lines: readonly ContentsLine[];
     readonly runs: readonly CopyRun[];
     readonly total: number;
   },
 ): Promise<Front> {
   const drawing = await Drawing.begin();
-  drawCover(drawing, record, number, total);
+  drawCover(drawing, record, total);
   const links: Link[] = [];
   const contentsPages = drawContents(drawing, lines, links);
   for (const run of runs) {
@@ -148,16 +146,16 @@ export async function drawFront(
   return { pdf: await drawing.save(), contentsPages, links };
 }
 
-function drawCover(drawing: Drawing, record: PackRecord, number: number, total: number): void {
+function drawCover(drawing: Drawing, record: PackRecord, total: number): void {
   const page = drawing.page();
   drawing.write(page, record.library, a4[1] - 90, { size: 12 });
   let at = drawing.write(page, record.name, a4[1] - 250, { size: 26, bold: true, gap: 8 }) - 8;
+  if (record.called !== '') at = drawing.write(page, record.called, at, { size: 16, bold: true }) - 8;
   if (record.description !== '') at = drawing.write(page, record.description, at, { size: 12 }) - 8;
   const facts = [
     ['Date', record.day === null ? '' : writeDay(record.day)],
     ['For', record.forWhom],
     ['Prepared by', record.preparedBy],
-    ['Issue', number === 1 ? '' : String(number)],
     ['Pages', String(total)],
   ] as const;
   for (const [name, text] of facts) if (text !== '') at = drawing.write(page, `${name}: ${text}`, at - 4);

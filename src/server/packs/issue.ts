@@ -1,11 +1,11 @@
-import { and, eq, inArray, max, or, type SQL } from 'drizzle-orm';
+import { and, eq, inArray, isNull, max, or, type SQL } from 'drizzle-orm';
 import { invalidField } from '@/core/errors/issue';
 import { refuse, Refusal } from '@/core/errors/refusal';
 import type { PageFault } from '@/core/packs/contract';
 import { layOut } from '@/core/packs/layout';
 import { mostPackPages } from '@/core/packs/model';
 import { readPageChoice } from '@/core/packs/pageChoice';
-import { laidEntries, type IssuedEntry } from '@/core/packs/record';
+import { laidEntries, newEntries, type IssuedEntry } from '@/core/packs/record';
 import { acts } from '../acts/operation';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
@@ -31,7 +31,7 @@ const canBeFiles: Partial<Record<PageFault, string>> = {
  * Has a pack issued as it stands: what it is made from is written down now, and the worker makes it. Papers that cannot be
  * pages are named, and go in as files once that is chosen.
  */
-export const issuePack = acts('pack.issue', [], async (tx, actor, { packId, asFiles }) => {
+export const issuePack = acts('pack.issue', [], async (tx, actor, { packId, asFiles, as }) => {
   const { pack: found, place } = await packToChange(tx, actor, packId);
   const [open] = await tx
     .select({ id: packIssue.id })
@@ -40,8 +40,15 @@ export const issuePack = acts('pack.issue', [], async (tx, actor, { packId, asFi
   if (open) refuse('conflict', 'An issue of this pack is being made. Wait for it, or stop it.');
   const entries = await entriesOf(tx, packId);
   if (!entries.some(({ kind }) => kind === 'paper')) refuse('invalid', 'There are no papers in the pack yet.');
-  const issued = await issuedEntries(tx, actor, entries, asFiles);
-  const { total } = layOut(laidEntries(issued), { sheets: found.sheets });
+  const all = await issuedEntries(tx, actor, entries, asFiles);
+  const whole = await lastWhole(tx, packId);
+  if (as === 'supplement' && !whole) refuse('invalid', 'There is no issue yet that could be supplemented.');
+  const base = as === 'supplement' ? whole : undefined;
+  const issued = base ? newEntries(all, base.issued) : all;
+  if (issued.length === 0)
+    refuse('invalid', `Nothing has come in since ${(base?.called ?? '').toLowerCase()}. Nothing was issued.`);
+  const firstPage = base ? base.lastPage + 1 : 1;
+  const { total } = layOut(laidEntries(issued), { sheets: found.sheets, firstPage });
   if (total > mostPackPages)
     refuse(
       'too-large',
@@ -54,17 +61,54 @@ export const issuePack = acts('pack.issue', [], async (tx, actor, { packId, asFi
   const number = (last?.number ?? 0) + 1;
   const { name, description, preparedBy, forWhom, day, stampPlace, sheets } = found;
   const { name: library } = await librarySettings();
-  const record = { name, description, preparedBy, forWhom, day, stampPlace, sheets, library, entries: issued };
+  const called = base
+    ? `Supplement ${base.supplements + 1} to ${base.called.toLowerCase()}`
+    : `Issue ${(await wholeIssues(tx, packId)) + 1}`;
+  const record = {
+    ...{ name, description, preparedBy, forWhom, day, stampPlace, sheets, library, firstPage },
+    called: called === 'Issue 1' ? '' : called,
+    entries: issued,
+  };
   const [made] = await tx
     .insert(packIssue)
-    .values({ packId, number, record, issuedBy: actor.personId, askedAt: now() })
+    .values({
+      packId,
+      number,
+      called,
+      supplementTo: base?.id ?? null,
+      record,
+      issuedBy: actor.personId,
+      askedAt: now(),
+    })
     .returning({ id: packIssue.id });
   if (!made) throw new Error('The issue was not made');
   return {
-    entry: { act: 'pack.issueAsked', subjects: [place.id], detail: { name, number } },
+    entry: { act: 'pack.issueAsked', subjects: [place.id], detail: { name, called } },
     result: { issueId: made.id },
   };
 });
+
+const wholeIssues = (tx: Tx, packId: string): Promise<number> =>
+  tx.$count(packIssue, and(eq(packIssue.packId, packId), isNull(packIssue.supplementTo)));
+
+/** The last issue of the whole pack that stands, with what it and its supplements have, and where a further one goes on. */
+async function lastWhole(tx: Tx, packId: string) {
+  const rows = await tx
+    .select()
+    .from(packIssue)
+    .where(and(eq(packIssue.packId, packId), eq(packIssue.state, 'done')))
+    .orderBy(packIssue.number);
+  const whole = rows.findLast(({ supplementTo }) => supplementTo === null);
+  if (!whole) return undefined;
+  const own = rows.filter(({ id, supplementTo }) => id === whole.id || supplementTo === whole.id);
+  return {
+    id: whole.id,
+    called: whole.called,
+    supplements: own.length - 1,
+    issued: own.flatMap(({ record }) => record.entries),
+    lastPage: Math.max(...own.map(({ record, pages }) => record.firstPage + (pages ?? 0) - 1)),
+  };
+}
 
 async function issuedEntries(
   tx: Tx,
@@ -126,7 +170,7 @@ async function issueToChange(tx: Tx, actor: Actor, issueId: string) {
   const { pack, place } = await packFor(tx, actor, found.packId, 'amend');
   const [issue] = await tx.select().from(packIssue).where(eq(packIssue.id, issueId)).for('update');
   if (!issue) refuse('not-found');
-  return { issue, place, detail: { name: pack.name, number: issue.number } };
+  return { issue, place, detail: { name: pack.name, called: issue.called } };
 }
 
 /** Stops an issue that is not made yet. Nothing of it is left. */

@@ -137,7 +137,7 @@ async function keep(issue: Issue, bytes: Buffer, total: number): Promise<void> {
       .where(eq(pack.id, issue.packId));
     if (!found) throw new NoLongerMine();
     await askForCopies(tx, issue, found.placeId);
-    const detail = { name: issue.record.name, number: issue.number, pages: total };
+    const detail = { name: issue.record.name, called: issue.called, pages: total };
     await appendToJournal(tx, null, { act: 'pack.issued', subjects: [found.placeId], detail });
   });
 }
@@ -151,7 +151,7 @@ async function bodyOf(
   folder: string,
   onPaper: () => void,
 ): Promise<{ bytes: Buffer; total: number }> {
-  const plan = layOut(laidEntries(record.entries), { sheets: record.sheets });
+  const plan = layOut(laidEntries(record.entries), record);
   const byId = new Map(record.entries.map((entry) => [entry.id, entry]));
   const sheets = plan.parts.filter(({ kind }) => kind === 'sheet');
   const files = record.entries.filter(({ pages }) => pages === null);
@@ -187,8 +187,8 @@ async function bodyOf(
   }
   const within = (name: string) => path.join(folder, name);
   await joinPages(taken, within('joined.pdf'), folder);
-  const firstPage = plan.total - sizes.length + 1;
-  const stamp = { place: record.stampPlace, firstPage, total: plan.total };
+  const last = record.firstPage + plan.total - 1;
+  const stamp = { place: record.stampPlace, firstPage: last - sizes.length + 1, total: last };
   await writeFile(within('stamps.pdf'), await drawStamps(sizes, stamp));
   await layOver(within('joined.pdf'), within('stamps.pdf'), within('body.pdf'), folder);
   const bytes = await madeBytes(within('body.pdf'));

@@ -143,10 +143,11 @@ async function issuesOf(reader: Reader, packIds: readonly string[]): Promise<Map
     [...byPack].map(([packId, issues]) => [
       packId,
       issues.map(({ issue, name }): PackIssueRow => {
-        const { id, number, state, fault, faultWords, done, pages, endReason, record, issuedAt } = issue;
+        const { id, called, supplementTo, state, fault, faultWords, done, pages, endReason, record, issuedAt } = issue;
         return {
           id,
-          number,
+          called,
+          isSupplement: supplementTo !== null,
           state,
           fault,
           faultWords,

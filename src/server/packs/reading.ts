@@ -58,14 +58,16 @@ export const readPack = asks('pack.read', async (actor, { issueId }): Promise<Pa
   return {
     id: issue.id,
     name: issue.record.name,
-    number: issue.number,
+    called: issue.called,
     state: issue.state,
     endReason: issue.endReason,
     issuedAt: issue.issuedAt?.toISOString() ?? '',
     issuedBy,
     place: { id: place.id, name: place.name },
     meetingId: pack.meetingId,
-    total: plan.total,
+    firstPage: issue.record.firstPage,
+    lastPage: issue.record.firstPage + plan.total - 1,
+    ...(await supplementsOf(issue)),
     copy: isOpen && copy?.sha256 && copy.pages !== null ? { sha256: copy.sha256, pages: copy.pages } : null,
     mayTake,
     contents: isOpen
@@ -80,6 +82,22 @@ export const readPack = asks('pack.read', async (actor, { issueId }): Promise<Pa
     leftOut: isOpen ? runs.filter(({ kind }) => kind === 'leftOut').map(leftOutInWords) : [],
   };
 });
+
+/** The supplements to an issue, and what it is a supplement to. */
+async function supplementsOf({ id, supplementTo }: typeof packIssue.$inferSelect) {
+  const columns = { id: packIssue.id, called: packIssue.called, pages: packIssue.pages };
+  const supplements = await db()
+    .select(columns)
+    .from(packIssue)
+    .where(and(eq(packIssue.supplementTo, id), eq(packIssue.state, 'done')))
+    .orderBy(packIssue.number);
+  const [base] =
+    supplementTo === null ? [] : await db().select(columns).from(packIssue).where(eq(packIssue.id, supplementTo));
+  return {
+    supplements: supplements.map(({ pages, ...each }) => ({ ...each, pages: pages ?? 0 })),
+    supplementTo: base ? { id: base.id, called: base.called } : null,
+  };
+}
 
 /** The content of the caller's copy of an issue. @throws Refusal `not-found` for one that is withdrawn or not theirs */
 export async function packContent(actor: Actor, issueId: string, capability: 'see' | 'take') {

@@ -48,7 +48,7 @@ export function IssueList({
 function IssueWords({ issue }: { readonly issue: PackIssueRow }) {
   const { timeZone } = useSurroundings();
   const {
-    number,
+    called: name,
     state,
     done,
     of,
@@ -60,7 +60,6 @@ function IssueWords({ issue }: { readonly issue: PackIssueRow }) {
     faultWords: words,
     endReason,
   } = issue;
-  const name = `Issue ${number}`;
   if (isComing(issue))
     return (
       <span role="status" className="min-w-0 flex-1 basis-60">
@@ -107,12 +106,12 @@ function IssueActs({ issue }: { readonly issue: PackIssueRow }) {
   if (issue.state !== 'done') return null;
   return (
     <>
-      <Button look="quiet" aria-label={`Withdraw issue ${issue.number}`} onClick={() => setAsking(true)}>
+      <Button look="quiet" aria-label={`Withdraw ${issue.called.toLowerCase()}`} onClick={() => setAsking(true)}>
         Withdraw…
       </Button>
       {asking && (
         <Dialog
-          title={`Withdraw issue ${issue.number}`}
+          title={`Withdraw ${issue.called.toLowerCase()}`}
           about="Whoever opens it reads that it is withdrawn, and why. Nobody is given its pages any more. This cannot be undone."
           open
           onClose={() => setAsking(false)}

@@ -42,7 +42,7 @@ function Issued({ pack }: { readonly pack: PackReading }) {
   const [isListed, setListed] = useState(false);
   // Each press of a line opens the pages anew there.
   const [at, setAt] = useState({ page: 1, press: 0 });
-  const { name, number, state, endReason, issuedAt, issuedBy, place, meetingId, copy, mayTake, id } = pack;
+  const { name, called, state, endReason, issuedAt, issuedBy, place, meetingId, copy, mayTake, id } = pack;
   const back = meetingId === null ? `/place/${place.id}` : `/meeting/${meetingId}?part=packs`;
   const goTo = (page: number) => {
     setAt({ page, press: at.press + 1 });
@@ -57,7 +57,7 @@ function Issued({ pack }: { readonly pack: PackReading }) {
         </Link>
         <h1 className="min-w-0 flex-1 truncate font-condensed text-lg">
           {name}
-          {number > 1 && <span className="text-soft">, issue {number}</span>}
+          <span className="text-soft">, {called.toLowerCase()}</span>
         </h1>
         {copy && isNarrow && (
           <Button aria-expanded={isListed} onClick={() => setListed(!isListed)}>
@@ -110,7 +110,7 @@ function Issued({ pack }: { readonly pack: PackReading }) {
 }
 
 function Contents({
-  pack: { contents, leftOut, total },
+  pack: { contents, leftOut, firstPage, lastPage, supplements, supplementTo },
   page,
   onPage,
 }: {
@@ -140,7 +140,30 @@ function Contents({
           </li>
         ))}
       </ol>
-      <p className="px-4 py-2 text-sm text-soft">{counted(total, 'page')} in all</p>
+      <p className="px-4 py-2 text-sm text-soft">
+        {firstPage === 1 ? `${counted(lastPage, 'page')} in all` : `Pages ${firstPage} to ${lastPage}`}
+      </p>
+      {supplementTo && (
+        <p className="px-4 pb-2 text-sm">
+          It goes on from{' '}
+          <Link href={`/issued/${supplementTo.id}`} className="text-brine-ink underline">
+            {supplementTo.called.toLowerCase()}
+          </Link>
+          .
+        </p>
+      )}
+      {supplements.map((each) => (
+        <p
+          key={each.id}
+          className="mx-4 mb-2 rounded-sm border border-straw-edge bg-straw px-3 py-2 text-sm text-straw-ink"
+        >
+          New:{' '}
+          <Link href={`/issued/${each.id}`} className="underline">
+            {each.called}
+          </Link>
+          , {counted(each.pages, 'page')}
+        </p>
+      ))}
       {leftOut.map((words) => (
         <p key={words} className="px-4 pb-2 text-sm text-soft">
           {words}

@@ -117,18 +117,24 @@ function Assembling({ sheet }: { readonly sheet: PackSheet }) {
 /** Issues the pack; where some papers cannot be pages they are named, and it is asked once what becomes of them. */
 function Issuing({ sheet: { id: packId, issues, entries } }: { readonly sheet: PackSheet }) {
   const issue = useAct('pack.issue', { quiet: true });
-  const send = (asFiles: boolean) =>
-    issue.mutate({ packId, asFiles }, { onSuccess: () => say.done('The pack is being made') });
+  const isIssued = issues.some(({ state, isSupplement }) => state === 'done' && !isSupplement);
+  const [as, setAs] = useState<'whole' | 'supplement'>('whole');
+  const send = (asFiles: boolean, what = as) => {
+    setAs(what);
+    issue.mutate({ packId, asFiles, as: what }, { onSuccess: () => say.done('The pack is being made') });
+  };
+  const isBusy = issue.isPending || issues.some(isComing) || !entries.some(({ kind }) => kind === 'paper');
   const asksForFiles =
     issue.error instanceof Refusal && issue.error.issue.fields?.some(({ path }) => path === 'asFiles') === true;
   return (
     <>
-      <Button
-        look="main"
-        disabled={issue.isPending || issues.some(isComing) || !entries.some(({ kind }) => kind === 'paper')}
-        onClick={() => send(false)}
-      >
-        Issue the pack
+      {isIssued && (
+        <Button disabled={isBusy} onClick={() => send(false, 'whole')}>
+          Issue all of it again
+        </Button>
+      )}
+      <Button look="main" disabled={isBusy} onClick={() => send(false, isIssued ? 'supplement' : 'whole')}>
+        {isIssued ? 'Issue a supplement' : 'Issue the pack'}
       </Button>
       {issue.error && (
         <div

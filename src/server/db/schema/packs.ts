@@ -1,5 +1,17 @@
 import { sql } from 'drizzle-orm';
-import { boolean, date, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
+import {
+  boolean,
+  date,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  unique,
+  uuid,
+  type AnyPgColumn,
+} from 'drizzle-orm/pg-core';
 import { entryKinds, issueFaults, issueStates, stampPlaces } from '@/core/packs/model';
 import type { PackRecord } from '@/core/packs/record';
 import { agendaItem } from './agenda';
@@ -87,8 +99,12 @@ export const packIssue = pgTable(
     packId: uuid()
       .notNull()
       .references(() => pack.id),
-    /** 1, 2 … of its pack. */
+    /** 1, 2 … of its pack, supplements counted with the rest. */
     number: integer().notNull(),
+    /** "Issue 1", "Supplement 1 to issue 1". */
+    called: text().notNull(),
+    /** The issue that it supplements; null: it is whole. */
+    supplementTo: uuid().references((): AnyPgColumn => packIssue.id),
     state: text({ enum: issueStates }).notNull().default('waiting'),
     fault: text({ enum: issueFaults }),
     /** In words, which papers kept it from being made. */

@@ -1,0 +1,162 @@
+import { By, Key } from 'selenium-webdriver';
+import { PDFDocument } from '@cantoo/pdf-lib';
+import { fileBuffer } from '@/demo/file';
+import { beginAgenda } from '@/server/agenda/begin';
+import { addItems, changeItem } from '@/server/agenda/items';
+import { attachPapers } from '@/server/agenda/papers';
+import type { Actor } from '@/server/gate/actor';
+import { makeMeetings, meetingsOf } from '@/server/meetings/meetings';
+import { makeNextCopy } from '@/server/packs/copies';
+import { makeNextIssue } from '@/server/packs/make';
+import { packSheet, packsOf } from '@/server/packs/read';
+import { freshLibrary, furnished, newcomer, passwords } from '../library';
+import { plainItem } from '../integration/calls';
+import { readPaper } from '../reading';
+import { placeOn, say } from '../sheets';
+import { anotherBrowser, begin, end } from './stage';
+import type { Browser } from './browser';
+import type { WebServer } from './server';
+
+let server: WebServer;
+let browser: Browser;
+let other: Browser;
+let keeper: Actor;
+let member: Actor;
+let meetingId: string;
+
+async function pdf(name: string, pages: number): Promise<Buffer> {
+  const made = await PDFDocument.create();
+  for (let page = 1; page <= pages; page += 1)
+    made.addPage([595, 842]).drawText(`${name} page ${page}`, { x: 60, y: 400, size: 18 });
+  return Buffer.from(await made.save());
+}
+
+beforeAll(async () => {
+  keeper = await freshLibrary();
+  member = await newcomer(keeper, 'Mem Ber');
+  const home = await furnished(keeper);
+  await say(keeper, placeOn(home.series.id), [{ who: member, gives: ['see', 'take'] }]);
+  const dossierId = home.dossier.id;
+  await makeMeetings(keeper, { dossierId, days: ['2027-01-12'], title: 'Ordinary meeting', venue: '' });
+  meetingId = (await meetingsOf(keeper, { dossierId }))[0]?.id ?? '';
+  const { agendaId } = await beginAgenda(keeper, { of: { meetingId } });
+  const titles = ['Minutes', 'Claim of a tenant'];
+  const { itemIds } = await addItems(keeper, { agendaId, parentId: null, beforeId: null, titles });
+  for (const [at, name] of ['Minutes of May', 'Letter of claim'].entries()) {
+    const documentId = await fileBuffer(keeper, home.year.id, `${name}.pdf`, await pdf(name, 3));
+    await readPaper(documentId);
+    await attachPapers(keeper, { itemId: itemIds[at] ?? '', documentIds: [documentId] });
+  }
+  for (const name of ['Tide tables', 'Harbour dues', 'Late letter'])
+    await readPaper(await fileBuffer(keeper, home.year.id, `${name}.pdf`, await pdf(name, 2)));
+  await changeItem(keeper, {
+    itemId: itemIds[1] ?? '',
+    ...plainItem,
+    title: 'Claim of a tenant',
+    readers: [],
+    revision: 0,
+  });
+  ({ server, browser } = await begin(keeper));
+  other = await anotherBrowser();
+}, 180_000);
+afterAll(() => end());
+
+const entries = async (): Promise<string[]> => {
+  const [pack] = await packsOf(keeper, { of: { meetingId } });
+  return (await packSheet(keeper, { packId: pack?.id ?? '' })).entries.map(({ title }) => title);
+};
+
+it('a pack follows its agenda, and takes more papers by words, by ticks and by keys', async () => {
+  await browser.goTo(`${server.url}/meeting/${meetingId}?part=packs`);
+  await browser.seesText('There is no pack yet');
+  await browser.click('button', 'Begin the pack');
+  await browser.seesText('2 papers, 10 pages with cover and contents');
+  await browser.fill('Words in the papers to add', 'tide');
+  await browser.click('button', 'Add “Tide tables”');
+  await browser.seesText('3 papers');
+  await browser.seesText('in the pack');
+  await browser.fill('Title of a new section', 'For reading');
+  await browser.press(Key.ENTER);
+  await browser.click('button', 'Add papers into For reading');
+  await browser.fill('Words in the papers to add', 'harbour');
+  await browser.until('the paper', async () => (await browser.all('button', 'Add “Harbour dues”'))[0] ?? null);
+  await browser.driver.findElement(By.css('section[aria-label="Papers to add"] li input[type="checkbox"]')).click();
+  await browser.click('button', 'Add 1 paper');
+  await browser.seesText('4 papers');
+  const [grip] = await browser.all('button', /^Move “Tide tables”/u);
+  await grip?.sendKeys(Key.chord(Key.ALT, Key.ARROW_UP));
+  await browser.until('the new order', async () => (await entries()).indexOf('Tide tables') === 2);
+  expect(await entries()).toEqual([
+    ...['1 Minutes', 'Minutes of May', 'Tide tables', '2 Claim of a tenant', 'Letter of claim'],
+    ...['For reading', 'Harbour dues'],
+  ]);
+});
+
+it('a paper is renamed and cut for the pack alone, and what is wrong with it is said', async () => {
+  await browser.click('button', 'More to do with Harbour dues');
+  await browser.click('menuitem', 'Title and pages…');
+  await browser.fill('Title in the pack', 'Dues for 2027');
+  await browser.fill('Pages', '1-9');
+  await browser.press(Key.ENTER);
+  await browser.seesText('The paper has 2 pages.');
+  await browser.fill('Pages', '2');
+  await browser.press(Key.ENTER);
+  await browser.seesText('pages 2 of 2');
+  await browser.click('button', 'More to do with Dues for 2027');
+  await browser.click('menuitem', 'Take out of the pack');
+  await browser.click('button', 'Undo');
+  await browser.seesText('Dues for 2027');
+});
+
+it('it is issued with its cover, and read on a phone without what is confidential', async () => {
+  await browser.click('button', 'Cover and stamps…');
+  await browser.fill('For whom', 'All members');
+  await browser.click('button', 'Save');
+  await browser.click('button', 'Issue the pack');
+  await browser.seesText('Issue 1 is being made');
+  expect(await makeNextIssue()).toBe(true);
+  while (await makeNextCopy());
+  await browser.click('link', 'Issue 1');
+  await browser.seesText('Letter of claim');
+
+  await other.resize({ width: 390, height: 800 });
+  await other.signIn(server.url, member.email, passwords.others);
+  await other.goTo(`${server.url}/meeting/${meetingId}?part=packs`);
+  expect(await other.all('link', /Put/u)).toEqual([]);
+  await other.click('link', 'Issue 1');
+  await other.click('button', 'Contents');
+  await other.seesText(/Pages \d+ to \d+ are not part of your copy/u);
+  expect(await other.text()).not.toMatch(/Claim|claim/u);
+  await other.click('button', /^Dues for 2027/u);
+  await other.until('the page of the dues', async () => /Harbour dues page 2/u.test(await other.text()));
+  await other.seesText(/Pack page \d+ of \d+/u);
+});
+
+it('what comes in later is a supplement, of which those who have the first are told', async () => {
+  await browser.goTo(`${server.url}/meeting/${meetingId}?part=packs`);
+  await browser.click('link', /^Put/u);
+  await browser.click('button', 'Issue a supplement');
+  await browser.seesText('Nothing has come in since issue 1');
+  await browser.fill('Words in the papers to add', 'late');
+  await browser.click('button', 'Add “Late letter”');
+  await browser.seesText('5 papers');
+  await browser.click('button', 'Issue a supplement');
+  await browser.seesText('Supplement 1 to issue 1 is being made');
+  expect(await makeNextIssue()).toBe(true);
+  while (await makeNextCopy());
+  await other.driver.navigate().refresh();
+  await other.click('button', 'Contents');
+  await other.click('link', 'Supplement 1 to issue 1');
+  await other.seesText('supplement 1 to issue 1');
+});
+
+it('withdrawn, it says so, and gives out nothing', async () => {
+  await browser.goTo(`${server.url}/meeting/${meetingId}?part=packs`);
+  await browser.click('button', 'Withdraw issue 1');
+  await browser.fill('Why', 'The wrong dues');
+  await browser.click('button', 'Withdraw it');
+  await browser.seesText('Withdrawn: The wrong dues');
+  await other.goTo(`${server.url}/meeting/${meetingId}?part=packs`);
+  await other.click('link', 'Issue 1');
+  await other.seesText('This issue was withdrawn: The wrong dues');
+});
