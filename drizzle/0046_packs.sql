@@ -87,7 +87,9 @@ ALTER TABLE "pack_reader" ADD CONSTRAINT "pack_reader_entry_id_pack_entry_id_fk"
 ALTER TABLE "pack_reader" ADD CONSTRAINT "pack_reader_person_id_person_id_fk" FOREIGN KEY ("person_id") REFERENCES "public"."person"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "pack_place" ON "pack" USING btree ("place_id");--> statement-breakpoint
 CREATE INDEX "pack_meeting" ON "pack" USING btree ("meeting_id");--> statement-breakpoint
+CREATE INDEX "pack_copy_content" ON "pack_copy" USING btree ("sha256");--> statement-breakpoint
 CREATE INDEX "pack_copy_waiting" ON "pack_copy" USING btree ("asked_at") WHERE "pack_copy"."sha256" is null;--> statement-breakpoint
 CREATE INDEX "pack_entry_pack" ON "pack_entry" USING btree ("pack_id","position");--> statement-breakpoint
 CREATE INDEX "pack_entry_document" ON "pack_entry" USING btree ("document_id");--> statement-breakpoint
+CREATE INDEX "pack_issue_content" ON "pack_issue" USING btree ("sha256");--> statement-breakpoint
 CREATE INDEX "pack_issue_open" ON "pack_issue" USING btree ("asked_at") WHERE "pack_issue"."state" in ('waiting', 'making');

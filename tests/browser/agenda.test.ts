@@ -70,7 +70,7 @@ it('an agenda is written from nothing, by keyboard alone', async () => {
   await browser.fill('Minutes', '25');
   await browser.press(Key.ENTER);
   await browser.seesText('Cha Ir · 25 min');
-  await browser.driver.findElement(By.css('input[type="time"]')).sendKeys('0630PM', Key.TAB);
+  await browser.driver.findElement(By.css('input[type="time"]')).sendKeys('0630PM', Key.TAB, Key.TAB);
   await browser.seesText('ends at 18:55');
 });
 

@@ -147,7 +147,7 @@ it('what comes in later is a supplement, of which those who have the first are t
   await other.driver.navigate().refresh();
   await other.click('button', 'Contents');
   await other.click('link', 'Supplement 1 to issue 1');
-  await other.seesText('supplement 1 to issue 1');
+  await other.seesText(/Supplement 1 to issue 1\s+Contents/u);
 });
 
 it('withdrawn, it says so, and gives out nothing', async () => {

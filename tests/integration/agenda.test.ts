@@ -14,6 +14,7 @@ import { docketOf } from '@/server/documents/docket';
 import { disposePapers } from '@/server/disposal/dispose';
 import { journalOf } from '@/server/journal/read';
 import { meetingsOf, removeMeeting } from '@/server/meetings/meetings';
+import { meetingsToCome } from '@/server/packs/coming';
 import { createFolder } from '@/server/places/create';
 import type { Actor } from '@/server/gate/actor';
 import { dropLibrary, newcomer, refusedAs } from '../library';
@@ -118,6 +119,23 @@ describe('who attends', () => {
     expect((await sheet(keeper, 0)).attendees.map(({ part }) => part)).toEqual(['member', 'member']);
     await removeAttendee(secretary, { attendeeId: guest });
     expect((await sheet(keeper, 0)).attendees).toHaveLength(1);
+  });
+});
+
+describe('the meetings to come', () => {
+  it('are told to those who are asked to them, from today on', async () => {
+    const meetingId = meetings[2] ?? '';
+    expect(await now(() => meetingsToCome(chair))).toEqual([]);
+    await addAttendees(secretary, {
+      meetingId,
+      people: [chair, stranger].map(({ personId, name }) => ({ personId, name, part: 'member' as const })),
+    });
+    const told = await now(() => meetingsToCome(chair));
+    expect(told).toMatchObject([{ meetingId, day: '2026-11-03', dossierName: 'Board', answer: null, issue: null }]);
+    // Asked or not: what is not open to somebody is not told to them.
+    expect(await now(() => meetingsToCome(stranger))).toEqual([]);
+    const after = new Date('2026-11-04T10:00:00Z');
+    expect(await atMoment(after, () => meetingsToCome(chair))).toEqual([]);
   });
 });
 

@@ -323,6 +323,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   'lists.all': () => ({}),
   'meeting.change': ({ meeting }) => ({ meetingId: meeting, day: '2026-07-14', title: 'Mine', venue: '', revision: 0 }),
   'meeting.remove': ({ meeting }) => ({ meetingId: meeting, revision: 0 }),
+  'meetings.mine': () => ({}),
   'meetings.make': ({ other }) => ({ dossierId: other, days: ['2026-07-14'], title: 'Mine', venue: '' }),
   'meetings.of': ({ other }) => ({ dossierId: other }),
   'library.readAgain': () => ({ stamp: null, which: 'all' }),

@@ -13,6 +13,7 @@ import { agendaSheet } from '@/server/agenda/read';
 import { readContent } from '@/server/blobs/content';
 import { writableDb } from '@/server/db/client';
 import { packCopy, packIssue } from '@/server/db/schema';
+import { destroyPapers } from '@/server/disposal/destroy';
 import { disposePapers } from '@/server/disposal/dispose';
 import type { Actor } from '@/server/gate/actor';
 import { meetingsOf } from '@/server/meetings/meetings';
@@ -23,6 +24,7 @@ import { issuePack, stopIssue, withdrawIssue } from '@/server/packs/issue';
 import { makeNextIssue } from '@/server/packs/make';
 import { packSheet, packsOf } from '@/server/packs/read';
 import { packContent, readPack } from '@/server/packs/reading';
+import { removePlace } from '@/server/places/amend';
 import { createFolder } from '@/server/places/create';
 import { dropLibrary, newcomer, refusedAs } from '../library';
 import { readPaper } from '../reading';
@@ -381,6 +383,20 @@ describe('an issue', () => {
     await Promise.all([makeNextCopy(), makeNextCopy()]);
     while (await makeNextCopy());
     expect(await writableDb().$count(packCopy, eq(packCopy.issueId, issueId))).toBeGreaterThan(1);
+  });
+
+  it('outlives a paper of the same content that is destroyed, and keeps its place from being removed', async () => {
+    const packId = await begun();
+    const issueId = await issued(packId);
+    const pieces: Uint8Array[] = [];
+    for await (const piece of readContent(await packContent(secretary, issueId, 'take'))) pieces.push(piece);
+    const copied = await now(() => fileBuffer(keeper, board, 'The pack itself.pdf', Buffer.concat(pieces)));
+    await now(() => disposePapers(keeper, { documentIds: [copied] }));
+    await now(() => destroyPapers(keeper, { documentIds: [copied] }));
+    expect((await copy(secretary, issueId)).pages.length).toBeGreaterThan(10);
+    const folder = await now(() => createFolder(keeper, { parentId: board, name: 'Of a pack' }));
+    await beginPack(keeper, { of: { placeId: folder.id, name: 'Loose papers' } });
+    expect(await refusedAs(removePlace(keeper, { placeId: folder.id }))).toBe('conflict');
   });
 
   it('is withdrawn with a reason: it says so, and nothing of it is given out', async () => {

@@ -94,6 +94,20 @@ export interface AgendaSheet {
   readonly attendees: readonly AttendeeRow[];
 }
 
+/** A meeting to come to which the caller is asked. */
+export interface ComingMeeting {
+  readonly meetingId: string;
+  readonly title: string;
+  readonly day: string;
+  /** Minutes since midnight; null where no time is said. */
+  readonly startsAt: number | null;
+  readonly venue: string;
+  readonly dossierName: string;
+  readonly answer: AttendanceAnswer | null;
+  /** The newest issue of a pack of it. */
+  readonly issue: { readonly id: string; readonly called: string } | null;
+}
+
 /** What an agenda is of: a meeting, or a dossier whose standing items it is. */
 const agendaOf = z.union([z.strictObject({ meetingId: id }), z.strictObject({ dossierId: id })]);
 
@@ -155,6 +169,8 @@ export const agendaContract = {
   'agenda.detach': act()(z.object({ agendaPaperId: id })),
   /** Has the agenda's printed form made and filed; it is made again when the agenda changes. */
   'agenda.file': act()(z.object({ agendaId: id })),
+  /** The meetings of the next weeks to which the caller is asked, the next first. */
+  'meetings.mine': ask<readonly ComingMeeting[]>()(z.object({})),
   'attendance.add': act<{ added: number }>()(
     z.object({
       meetingId: id,

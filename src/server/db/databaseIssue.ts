@@ -35,6 +35,7 @@ export const keptBy: Readonly<Record<string, readonly [IssueKind, string]>> = {
     'conflict',
     'Places give this class to their papers. Take it from them first.',
   ],
+  pack_place_id_place_id_fk: ['conflict', 'A pack belongs to this place. Nothing was removed.'],
   disposal_run_place_id_place_id_fk: ['conflict', 'The certificate of a disposal is filed here. Nothing was removed.'],
 };
 

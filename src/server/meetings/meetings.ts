@@ -62,8 +62,14 @@ export const changeMeeting = acts('meeting.change', ['tree', 'access', 'given'],
 export async function calendarOf(actor: Actor, dossierId: string): Promise<{ name: string; text: string }> {
   const { name } = await dossierFor(db(), actor, dossierId, 'see');
   const meetings = await meetingsOf(actor, { dossierId });
-  const address = `${config().EMBRIN_URL}/place/${dossierId}`;
-  const days = meetings.map(({ venue, ...meeting }) => ({ ...meeting, where: venue, address, warnDays: 0 }));
+  // Where its agenda is, and the pack.
+  const address = (id: string): string => `${config().EMBRIN_URL}/meeting/${id}`;
+  const days = meetings.map(({ venue, ...held }) => ({
+    ...held,
+    where: venue,
+    address: address(held.id),
+    warnDays: 0,
+  }));
   const text = writeWholeDays(name, 'Meetings', days, now());
   return { name, text };
 }

@@ -95,6 +95,7 @@ import { agendaSheet } from '../agenda/read';
 import { addPapers, addSection, changeEntry, moveEntry, removeEntry, setPack } from '../packs/entries';
 import { beginPack, takeAgenda } from '../packs/fromAgenda';
 import { issuePack, stopIssue, withdrawIssue } from '../packs/issue';
+import { meetingsToCome } from '../packs/coming';
 import { packSheet, packsOf } from '../packs/read';
 import { readPack } from '../packs/reading';
 import { changeMeeting, makeMeetings, meetingsOf, removeMeeting } from '../meetings/meetings';
@@ -281,6 +282,7 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'pack.takeAgenda': takeAgenda,
   'pack.withdraw': withdrawIssue,
   'packs.of': packsOf,
+  'meetings.mine': meetingsToCome,
   'meeting.change': changeMeeting,
   'meeting.remove': removeMeeting,
   'meetings.make': makeMeetings,

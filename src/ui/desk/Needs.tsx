@@ -5,6 +5,7 @@ import { dayNumber } from '@/core/calendar/period';
 import { writeDay } from '@/core/calendar/typedDay';
 import { dueInWords, stateOfReview } from '@/core/reviews/standing';
 import type { OutputOf } from '@/core/contract';
+import { clockOf } from '@/core/agenda/timing';
 import { wayWords } from '@/core/signoff/words';
 import { counted } from '@/core/text/measure';
 import { Link } from '../kit/link';
@@ -17,19 +18,21 @@ import type { Frame } from './blockWords';
 const mostGaps = 3;
 const mostReviews = 3;
 const mostSignatures = 3;
+const mostMeetings = 4;
 
 const stateClass = (due: string, warnDays: number, today: string): string =>
   stateOfReview({ due: dayNumber(due) ?? 0 }, warnDays, dayNumber(today) ?? 0) === 'comingUp'
     ? 'text-soft'
     : 'text-ember-ink';
 
-/** What waits for the person: papers that are missing in what they answer for, and values missing in what they filed. */
+/** What waits for the person: meetings to come, papers that are missing in what they answer for, and values missing in what they filed. */
 export function Needs({ frame }: { readonly frame: Frame }) {
   const { me, now, timeZone, seenBy } = useSurroundings();
   const gaps = useAsk('gaps.of', { placeId: null }, { untilCounted: true });
   const { data: lacking } = useAsk('desk.lacking', {});
   const { data: reviews } = useAsk('reviews.mine', {});
   const { data: signOffs } = useAsk('signoff.lines', { whose: 'mine' });
+  const { data: meetings } = useAsk('meetings.mine', {});
   const signatures = signOffs?.filter(({ isMyTurn }) => isMyTurn) ?? [];
   const all = gaps.data?.gaps ?? [];
   const mine = all.filter(({ isMine }) => isMine);
@@ -41,9 +44,9 @@ export function Needs({ frame }: { readonly frame: Frame }) {
     mine.length === 0 &&
     nobodys === 0 &&
     backup === null &&
-    [...(lacking ?? []), ...(reviews ?? []), ...signatures].length === 0
+    [...(lacking ?? []), ...(reviews ?? []), ...(meetings ?? []), ...signatures].length === 0
   )
-    return gaps.data?.state === 'counted' && lacking && reviews && signOffs ? (
+    return gaps.data?.state === 'counted' && lacking && reviews && signOffs && meetings ? (
       <DeskBlock {...frame}>
         <BlockSheet>
           <p className="px-3 py-2 text-soft">Nothing waits for you.</p>
@@ -62,6 +65,36 @@ export function Needs({ frame }: { readonly frame: Frame }) {
               </Link>
             </li>
           )}
+          {meetings?.slice(0, mostMeetings).map((each) => (
+            <li key={each.meetingId} className={line}>
+              <span className="min-w-0 flex-1 truncate">
+                <Link href={`/meeting/${each.meetingId}`} className="font-medium hover:underline">
+                  {each.title}, {writeDay(each.day)}
+                </Link>
+                {each.startsAt !== null && <span className="text-soft">, {clockOf(each.startsAt)}</span>}
+                {each.issue && (
+                  <>
+                    {' · '}
+                    <Link href={`/issued/${each.issue.id}`} className="text-brine-ink hover:underline">
+                      Pack
+                    </Link>
+                  </>
+                )}
+              </span>
+              {each.answer === null ? (
+                <Link
+                  href={`/meeting/${each.meetingId}?part=people`}
+                  className="shrink-0 text-sm text-ember-ink hover:underline"
+                >
+                  Do you attend?
+                </Link>
+              ) : (
+                <span className="shrink-0 text-sm text-soft">
+                  {each.answer === 'coming' ? 'you come' : 'you sent apologies'}
+                </span>
+              )}
+            </li>
+          ))}
           {signatures.slice(0, mostSignatures).map((each) => (
             <li key={each.signOffId} className={line}>
               <span className="min-w-0 flex-1 truncate">

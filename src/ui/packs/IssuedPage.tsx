@@ -55,9 +55,9 @@ function Issued({ pack }: { readonly pack: PackReading }) {
         <Link href={back} className="shrink-0 text-brine-ink hover:underline">
           Back
         </Link>
-        <h1 className="min-w-0 flex-1 truncate font-condensed text-lg">
-          {name}
-          <span className="text-soft">, {called.toLowerCase()}</span>
+        <h1 className="min-w-0 flex-1 font-condensed text-lg leading-tight">
+          <span className="block truncate">{name}</span>
+          <span className="block truncate text-sm text-soft">{called}</span>
         </h1>
         {copy && isNarrow && (
           <Button aria-expanded={isListed} onClick={() => setListed(!isListed)}>

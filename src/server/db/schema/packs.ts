@@ -128,6 +128,7 @@ export const packIssue = pgTable(
     sha256: text().references(() => blob.sha256),
   },
   (table) => [
+    index('pack_issue_content').on(table.sha256),
     unique('pack_issue_number').on(table.packId, table.number),
     index('pack_issue_open')
       .on(table.askedAt)
@@ -154,6 +155,7 @@ export const packCopy = pgTable(
   },
   (table) => [
     primaryKey({ columns: [table.issueId, table.leftOutKey] }),
+    index('pack_copy_content').on(table.sha256),
     index('pack_copy_waiting')
       .on(table.askedAt)
       .where(sql`${table.sha256} is null`),
