@@ -21,6 +21,7 @@ import { readPaper } from '../tests/reading';
 const papers = 60;
 const pages = 800;
 const rounds = 3;
+process.env['EMBRIN_ANCHORS'] = '';
 process.env['EMBRIN_TEST_CLUSTER'] ??= process.env['DATABASE_URL'] ?? '';
 const keeper = await freshLibrary();
 const { year } = await furnished(keeper);

@@ -1,10 +1,10 @@
-import { eq } from 'drizzle-orm';
+import { and, arrayContains, asc, desc, eq, inArray, isNull, notLike } from 'drizzle-orm';
 import { db } from '@/server/db/client';
-import { document, version } from '@/server/db/schema';
+import { document, place, version } from '@/server/db/schema';
 import { readStages } from '@/server/extraction/read';
 import { meetingsOf } from '@/server/meetings/meetings';
 import { makeNextCopy } from '@/server/packs/copies';
-import { setPack } from '@/server/packs/entries';
+import { addPapers, addSection, setPack } from '@/server/packs/entries';
 import { beginPack } from '@/server/packs/fromAgenda';
 import { issuePack } from '@/server/packs/issue';
 import { makeNextIssue } from '@/server/packs/make';
@@ -36,11 +36,47 @@ export async function layPacks(people: People, places: Places, now: Date): Promi
       sheets,
       revision: sheet.revision,
     });
-    for (const { paper } of sheet.entries) if (paper) await read(paper.documentId);
-    await issuePack(maren, { packId, asFiles: true, as: 'whole' });
+    const { entryId } = await addSection(maren, { packId, parentId: null, title: 'For reading' });
+    const [late, ...others] = await furtherPapers(dossierId, title);
+    if (others.length > 0) await addPapers(maren, { packId, parentId: entryId, documentIds: others });
+    for (const { paper } of (await packSheet(maren, { packId })).entries) if (paper) await read(paper.documentId);
+    await issue('whole', packId);
+    // A paper that came in late.
+    if (name !== supplemented || late === undefined) continue;
+    await read(late);
+    await addPapers(maren, { packId, parentId: entryId, documentIds: [late] });
+    await issue('supplement', packId);
+  }
+
+  async function issue(as: 'whole' | 'supplement', packId: string): Promise<void> {
+    await issuePack(maren, { packId, asFiles: true, as });
     await makeNextIssue();
     for (;;) if (!(await makeNextCopy())) break;
   }
+}
+
+/** The committee whose pack has a supplement. */
+const supplemented = 'Full board';
+
+/** Papers of a committee that are good to read again, the newest first; of each title one. */
+async function furtherPapers(dossierId: string, besides: string): Promise<string[]> {
+  const rows = await db()
+    .select({ id: document.id, title: document.title })
+    .from(document)
+    .innerJoin(place, eq(place.id, document.homeId))
+    .where(
+      and(
+        arrayContains(place.lineage, [dossierId]),
+        isNull(document.disposedAt),
+        inArray(document.stamp, ['PDF', 'DOC', 'SLIDES']),
+        notLike(document.title, '%Minutes%'),
+        notLike(document.title, '%Agenda%'),
+        notLike(document.title, besides),
+      ),
+    )
+    .orderBy(desc(document.filedAt), asc(document.id))
+    .limit(60);
+  return [...new Map(rows.map(({ id, title }) => [title, id])).values()].slice(0, 6);
 }
 
 /** Reads a paper now, as the worker does later: how many pages it has is known only then. */

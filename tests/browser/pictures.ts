@@ -32,19 +32,41 @@ async function toMeeting(): Promise<void> {
   await browser.get('heading', /Jul meeting/u);
 }
 
+/** The answer to a question, as the page would ask it. */
+const asked = <T>(operation: string, input: object): Promise<T> =>
+  browser.driver.executeAsyncScript<T>(
+    `const [operation, input, done] = arguments;
+     fetch('/api/call/' + operation, { method: 'POST', headers: { 'content-type': 'application/json' }, body: input })
+       .then((response) => response.json()).then(done, () => done([]));`,
+    operation,
+    JSON.stringify(input),
+  );
+
+async function boardId(): Promise<string> {
+  const found = await asked<readonly Found[]>('find', { words: 'Full board' });
+  return found.find(({ kind, name }) => kind === 'dossier' && name === 'Full board')?.id ?? '';
+}
+
+/** The board's next meeting. */
+async function toNextMeeting(): Promise<void> {
+  const meetings = await asked<readonly { id: string; day: string }[]>('meetings.of', { dossierId: await boardId() });
+  const next = meetings.find(({ day }) => day > '2026-11-20');
+  await browser.goTo(`${base}/meeting/${next?.id ?? ''}`);
+}
+
+/** The packs of the board's last meeting. */
+async function toLastPack(): Promise<void> {
+  const meetings = await asked<readonly { id: string; day: string }[]>('meetings.of', { dossierId: await boardId() });
+  const last = meetings.findLast(({ day }) => day < '2026-11-20');
+  await browser.goTo(`${base}/meeting/${last?.id ?? ''}?part=packs`);
+  await browser.get('link', 'Issue 1');
+}
+
 /** Opens a paper that the find field finds, the first for which that holds. */
 async function toPaper(words: string, holds: (paper: PaperDocket) => boolean): Promise<PaperDocket> {
-  const ask = <T>(operation: string, input: object) =>
-    browser.driver.executeAsyncScript<T>(
-      `const [operation, input, done] = arguments;
-       fetch('/api/call/' + operation, { method: 'POST', headers: { 'content-type': 'application/json' }, body: input })
-         .then((response) => response.json()).then(done, () => done([]));`,
-      operation,
-      JSON.stringify(input),
-    );
-  for (const { id, kind } of await ask<readonly Found[]>('find', { words })) {
+  for (const { id, kind } of await asked<readonly Found[]>('find', { words })) {
     if (kind !== 'paper') continue;
-    const paper = await ask<PaperDocket>('paper.docket', { documentId: id });
+    const paper = await asked<PaperDocket>('paper.docket', { documentId: id });
     if (!holds(paper)) continue;
     await browser.goTo(`${base}/paper/${id}`);
     return paper;
@@ -68,15 +90,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.click('button', 'Show');
     await browser.get('dialog', 'In hand');
   },
-  across: async () => {
-    await browser.goTo(`${base}/across`);
-    await browser.click('button', 'Open Board & committees');
-    await browser.click('button', /^Open .*Finance & audit/u);
-    await browser.click('checkbox', /Finance & audit/u);
-    await browser.click('checkbox', /2023–24/u);
-    await browser.click('checkbox', 'Berth tenants');
-    await browser.seesText(/papers ·/u);
-  },
   duties: async () => {
     await browser.goTo(`${base}/duties`);
     await browser.seesText(/d past/u);
@@ -89,6 +102,23 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.click('button', /Disposal of 20 Nov/u);
     await browser.seesText('under the hold “Ombudsman inquiry”');
   },
+  agenda: async () => {
+    await toNextMeeting();
+    await browser.seesText('Dredging of the Cockle Hard');
+  },
+  pack: async () => {
+    await toLastPack();
+    await browser.click('link', /^Put/u);
+    await browser.seesText('For reading');
+    await browser.fill('Words in the papers to add', 'ferry');
+    await browser.seesText('in the pack');
+  },
+  issued: async () => {
+    await toLastPack();
+    await browser.click('link', 'Issue 1');
+    await browser.click('button', /^Ferry landing terms/u);
+    await browser.seesText(/Pack page \d+ of \d+/u);
+  },
   signing: async () => {
     await browser.goTo(`${base}/signatures`);
     await browser.click('link', 'Minutes of 15 Sep');
@@ -99,11 +129,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
       `for (const heading of document.querySelectorAll('aside h3'))
         if (heading.textContent === 'Signatures') heading.closest('aside').scrollTop += heading.getBoundingClientRect().top - 420;`,
     );
-  },
-  health: async () => {
-    await browser.goTo(`${base}/health`);
-    await browser.click('button', /Papers with the same content/u);
-    await browser.seesText('Invoice 2877 (2)');
   },
   rack: async () => {
     await tabTo('Board & committees');
@@ -141,12 +166,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.goTo(`${base}/find?words=${encodeURIComponent('dredging invoice')}`);
     await browser.seesText(/Lantern Dredging/u);
     await browser.seesText(/papers ·/u);
-    await browser.settled();
-  },
-  versions: async () => {
-    const { id } = await toPaper('Minutes', ({ versions, stamp }) => versions.length > 1 && stamp === 'DOC');
-    await browser.goTo(`${base}/paper/${id}/versions`);
-    await browser.seesText(/They differ on/u);
     await browser.settled();
   },
   find: async () => {

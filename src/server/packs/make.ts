@@ -19,7 +19,7 @@ import { transaction } from '../db/transaction';
 import { OpenContent } from '../extraction/openContent';
 import { drawPage } from '../extraction/pages';
 import { logFault } from '../log/fault';
-import { drawSheets, drawStamps, picturePages, type PageSize } from './front';
+import { drawSheets, drawStamps, picturePages } from './front';
 import { joinPages, layOver, pageSizes, type Taken } from './join';
 import { askForCopies } from './copies';
 
@@ -164,29 +164,30 @@ async function bodyOf(
     ),
   );
   const taken: Taken[] = [];
-  const sizes: PageSize[] = [];
-  const [upright] = await pageSizes(sheetFile, folder);
+  const papers: { readonly entry: IssuedEntry; readonly file: string }[] = [];
   let sheet = 0;
   for (const part of plan.parts) {
     if (part.kind === 'sheet' || part.kind === 'files') {
       sheet += 1;
       taken.push({ file: sheetFile, ranges: String(sheet) });
-      if (upright) sizes.push(upright);
     } else if (part.kind === 'paper') {
       const entry = byId.get(part.entryId ?? '');
       if (!entry?.pages) throw new Error('A paper of the plan is not in the record');
-      const paper = await paperFile(entry, path.join(folder, `${taken.length}`), folder);
-      taken.push({ file: paper.file, ranges: asRanges(entry.pages) });
-      for (const page of entry.pages) {
-        const size = paper.sizes[page - 1];
-        if (!size) throw new PaperInTheWay(`“${entry.title}” has fewer pages than it had.`);
-        sizes.push(size);
-      }
+      const file = path.join(folder, `${taken.length}.pdf`);
+      await writePaper(entry, file);
+      papers.push({ entry, file });
+      taken.push({ file, ranges: asRanges(entry.pages) });
       onPaper();
     }
   }
   const within = (name: string) => path.join(folder, name);
-  await joinPages(taken, within('joined.pdf'), folder);
+  try {
+    await joinPages(taken, within('joined.pdf'), folder);
+  } catch (error) {
+    await requireWhole(papers, folder);
+    throw error;
+  }
+  const sizes = await pageSizes(within('joined.pdf'), folder);
   const last = record.firstPage + plan.total - 1;
   const stamp = { place: record.stampPlace, firstPage: last - sizes.length + 1, total: last };
   await writeFile(within('stamps.pdf'), await drawStamps(sizes, stamp));
@@ -196,12 +197,23 @@ async function bodyOf(
   return { bytes, total: plan.total };
 }
 
-/** The pages of a paper as a PDF file in the folder, with their sizes. @throws PaperInTheWay */
-async function paperFile(
-  entry: IssuedEntry,
-  name: string,
+/** Finds the paper for which pages could not be joined. @throws PaperInTheWay */
+async function requireWhole(
+  papers: readonly { readonly entry: IssuedEntry; readonly file: string }[],
   folder: string,
-): Promise<{ file: string; sizes: readonly PageSize[] }> {
+): Promise<void> {
+  for (const { entry, file } of papers) {
+    const sizes = await pageSizes(file, folder).catch((error: unknown) => {
+      if (!(error instanceof CagedFault)) throw error;
+      throw new PaperInTheWay(`“${entry.title}” cannot be opened: it may be protected or damaged.`);
+    });
+    if (entry.pages?.some((page) => page > sizes.length))
+      throw new PaperInTheWay(`“${entry.title}” has fewer pages than it had.`);
+  }
+}
+
+/** Writes the pages of a paper as a PDF. @throws PaperInTheWay */
+async function writePaper(entry: IssuedEntry, file: string): Promise<void> {
   const inTheWay = (says: string) => new PaperInTheWay(`“${entry.title}” ${says}`);
   const [found] = await db()
     .select({ mediaType: version.mediaType, disposedAt: document.disposedAt, ...contentColumns })
@@ -210,25 +222,17 @@ async function paperFile(
     .innerJoin(blob, eq(blob.sha256, version.sha256))
     .where(eq(version.id, entry.versionId ?? entry.id));
   if (!found || found.disposedAt !== null) throw inTheWay('was disposed of meanwhile.');
-  const file = `${name}.pdf`;
   await inFolder(async (own) => {
     const opened = new OpenContent(found, own, false);
     if (shownForm(found.mediaType) === 'picture') {
-      await writeFile(
-        file,
-        await picturePages(await picturesOf(await opened.file(), Math.max(1, entry.pages?.at(-1) ?? 1))),
-      );
+      const pictures = await picturesOf(await opened.file(), Math.max(...(entry.pages ?? []), 1));
+      await writeFile(file, await picturePages(pictures));
       return;
     }
     const pages = await opened.pages();
     if (pages === null) throw inTheWay('has no pages.');
     await rename(pages, file);
   });
-  const sizes = await pageSizes(file, folder).catch((error: unknown) => {
-    if (error instanceof CagedFault) throw inTheWay('cannot be opened: it may be protected or damaged.');
-    throw error;
-  });
-  return { file, sizes };
 }
 
 async function picturesOf(file: string, pages: number): Promise<Buffer[]> {

@@ -101,7 +101,7 @@ export function PaperFinder({
       )}
       {error && part === 'found' && <p role="alert">{saysOf(error)}</p>}
       <ul
-        aria-busy={isPlaceholderData}
+        aria-busy={isPlaceholderData || undefined}
         className="min-h-[120px] flex-1 overflow-y-auto rounded-sm border border-line bg-sheet"
       >
         {lines.map(({ id, title, stamp, pageCount, homeName }) => {
