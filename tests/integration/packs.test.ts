@@ -336,6 +336,22 @@ describe('an issue', () => {
     ]);
   });
 
+  it('keeps from others what the agenda has made confidential since the pack was begun, wherever the section lies', async () => {
+    const packId = await begun();
+    const { items } = await agendaSheet(keeper, { of: { meetingId } });
+    const works = items.find(({ title }) => title === 'Works');
+    const says = { ...plainItem, itemId: works?.id ?? '', title: 'Works' };
+    await changeItem(secretary, { ...says, readers: [chair.personId], revision: works?.revision ?? 0 });
+    // The item of costs lies in it on the agenda, and not in the pack any more.
+    await moveEntry(secretary, { entryId: (await entryOf(packId, '2.1 Cost')).id, parentId: null, beforeId: null });
+    expect((await entryOf(packId, '2.1 Cost')).readers?.map(({ name }) => name)).toEqual(['Cha Ir']);
+    const issueId = await issued(packId);
+    expect((await copy(member, issueId)).pages.join('')).not.toMatch(/Plan page|Tender|Works|Cost/u);
+    expect((await copy(chair, issueId)).pages.join('')).toMatch(/Plan page/u);
+    await changeItem(secretary, { ...says, readers: null, revision: (works?.revision ?? 0) + 1 });
+    expect((await entryOf(packId, '2 Works')).readers).toBeNull();
+  });
+
   it('names what cannot be pages before, and lists it as a file once that is chosen', async () => {
     const packId = await begun();
     await addPapers(secretary, { packId, parentId: null, documentIds: [id('Drawings')] });

@@ -3,6 +3,7 @@ import { beginning, carriedTitle } from './begin';
 import { depthsOf, deepest, type Standing } from './model';
 import { fullNumbersOf, numbersOf } from './numbering';
 import { branchOf, shiftOf, withBranch, type Shift } from './order';
+import { readersWithin, toldItems } from './told';
 import { clockOf, lengthInWords, minutesOf, timesOf } from './timing';
 
 const item = (id: string, parentId: string | null = null): Standing => ({ id, parentId });
@@ -118,6 +119,29 @@ describe('the order', () => {
       }),
       { seed: 7, numRuns: 300 },
     );
+  });
+});
+
+describe('who is told of items', () => {
+  const readable = [
+    { id: 'a', parentId: null, readers: null },
+    { id: 'b', parentId: null, readers: new Set(['chair', 'clerk']) },
+    { id: 'b1', parentId: 'b', readers: new Set(['chair', 'member']) },
+    { id: 'b2', parentId: 'b', readers: null },
+  ];
+
+  it('is who may know of an item and of all that it lies in', () => {
+    expect(toldItems(readable, 'chair', false)).toEqual([true, true, true, true]);
+    expect(toldItems(readable, 'clerk', false)).toEqual([true, true, false, true]);
+    expect(toldItems(readable, 'member', false)).toEqual([true, false, false, false]);
+    expect(toldItems(readable, 'member', true)).toEqual([true, true, true, true]);
+    const within = readersWithin(readable);
+    expect([...within].map(([id, readers]) => [id, readers && [...readers]])).toEqual([
+      ['a', null],
+      ['b', ['chair', 'clerk']],
+      ['b1', ['chair']],
+      ['b2', ['chair', 'clerk']],
+    ]);
   });
 });
 

@@ -19,3 +19,19 @@ export function toldItems(items: readonly Readable[], personId: string, knowsAll
     return isTold;
   });
 }
+
+/**
+ * Who may know of each item by itself and by all that it lies in, by id: null for everybody.
+ * @param items depth first
+ */
+export function readersWithin(items: readonly Readable[]): Map<string, ReadonlySet<string> | null> {
+  const within = new Map<string, ReadonlySet<string> | null>();
+  for (const { id, parentId, readers } of items) {
+    const above = parentId === null ? null : (within.get(parentId) ?? null);
+    within.set(
+      id,
+      readers === null ? above : above === null ? readers : new Set([...readers].filter((each) => above.has(each))),
+    );
+  }
+  return within;
+}

@@ -135,10 +135,7 @@ async function issuedEntries(
     throw new Refusal(
       invalidField('asFiles', `Nothing was issued. ${files.join('. ')}. They can be listed as files, or taken out.`),
     );
-  const readers = await readersOfEntries(
-    tx,
-    entries.filter(({ confidential }) => confidential).map(({ id }) => id),
-  );
+  const readers = await readersOfEntries(tx, entries);
   return entries.map((entry): IssuedEntry => {
     const paper = papers.get(entry.id);
     const choice = () => {
@@ -159,7 +156,7 @@ async function issuedEntries(
       versionId: paper?.versionId ?? null,
       fileName: paper?.fileName ?? '',
       pages: entry.kind === 'section' ? [] : paper?.fault === null ? choice() : null,
-      readers: entry.confidential ? (readers.get(entry.id) ?? []).map(({ personId }) => personId) : null,
+      readers: readers.get(entry.id)?.map(({ personId }) => personId) ?? null,
     };
   });
 }

@@ -1,16 +1,19 @@
 import { and, asc, desc, eq, inArray, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { has } from '@/core/access/capability';
+import { readersWithin } from '@/core/agenda/told';
 import { grouped } from '@/core/collections/grouped';
 import { refuse } from '@/core/errors/refusal';
 import type { PackEntryRow, PackIssueRow, PackLine, PackSheet, PageFault } from '@/core/packs/contract';
 import { shownForm } from '@/core/reading/form';
 import { stoppedBy } from '@/core/standstill/standstill';
 import { asks } from '../acts/operation';
+import { itemsOf, readersOfItems } from '../agenda/read';
 import { now } from '../base/clock';
 import { db, type Reader, type Tx } from '../db/client';
 import { idIn } from '../db/idIn';
 import {
+  agendaItem,
   document,
   meeting,
   pack,
@@ -52,16 +55,74 @@ export const entriesOf = (reader: Reader, packId: string) =>
 
 export type EntryRow = Awaited<ReturnType<typeof entriesOf>>[number];
 
-/** Who may know of the confidential ones of some entries, by entry. */
-export async function readersOfEntries(reader: Reader, entryIds: readonly string[]) {
-  if (entryIds.length === 0) return new Map<string, { entryId: string; personId: string; name: string }[]>();
-  const rows = await reader
-    .select({ entryId: packReader.entryId, personId: packReader.personId, name: person.name })
-    .from(packReader)
-    .innerJoin(person, eq(person.id, packReader.personId))
-    .where(inArray(packReader.entryId, [...entryIds]))
-    .orderBy(asc(person.name));
-  return grouped(rows, ({ entryId }) => entryId);
+/**
+ * Who may know of each entry that is confidential, by entry. Of the section of an agenda's item that is what the agenda says now,
+ * also of the items that it lies in there; once the item is off the agenda, what it said when the section was made.
+ */
+export async function readersOfEntries(
+  reader: Reader,
+  entries: readonly EntryRow[],
+): Promise<Map<string, readonly { readonly personId: string; readonly name: string }[]>> {
+  const asAgenda = await readersByAgenda(reader, entries);
+  const own = entries.filter(({ id, confidential }) => confidential && !asAgenda.has(id)).map(({ id }) => id);
+  const rows =
+    own.length === 0
+      ? []
+      : await reader
+          .select({ entryId: packReader.entryId, personId: packReader.personId })
+          .from(packReader)
+          .where(inArray(packReader.entryId, own));
+  const ids = new Map<string, readonly string[] | null>(own.map((id) => [id, []]));
+  for (const [id, personIds] of grouped(rows, ({ entryId }) => entryId))
+    ids.set(
+      id,
+      personIds.map(({ personId }) => personId),
+    );
+  for (const [id, personIds] of asAgenda) ids.set(id, personIds);
+  const people = [...new Set([...ids.values()].flatMap((each) => each ?? []))];
+  const names =
+    people.length === 0
+      ? []
+      : await reader
+          .select({ personId: person.id, name: person.name })
+          .from(person)
+          .where(inArray(person.id, people))
+          .orderBy(asc(person.name));
+  return new Map(
+    [...ids].flatMap(([id, personIds]) =>
+      personIds === null ? [] : [[id, names.filter(({ personId }) => personIds.includes(personId))] as const],
+    ),
+  );
+}
+
+/** Who may know of sections by the items of the agenda that they are of, as those are now; null for everybody. */
+async function readersByAgenda(reader: Reader, entries: readonly EntryRow[]) {
+  const itemIds = entries.flatMap(({ itemId }) => itemId ?? []);
+  const found = new Map<string, readonly string[] | null>();
+  if (itemIds.length === 0) return found;
+  const agendas = await reader
+    .selectDistinct({ agendaId: agendaItem.agendaId })
+    .from(agendaItem)
+    .where(inArray(agendaItem.id, itemIds));
+  for (const { agendaId } of agendas) {
+    const items = await itemsOf(reader, agendaId);
+    const readers = await readersOfItems(
+      reader,
+      items.map(({ id }) => id),
+    );
+    const within = readersWithin(
+      items.map(({ id, parentId, confidential }) => ({
+        id,
+        parentId,
+        readers: confidential ? new Set(readers.get(id)?.map(({ personId }) => personId)) : null,
+      })),
+    );
+    for (const { id, itemId } of entries) {
+      const told = itemId === null ? undefined : within.get(itemId);
+      if (told !== undefined) found.set(id, told === null ? null : [...told]);
+    }
+  }
+  return found;
 }
 
 /** The versions that entries stand for, of papers that meet a condition, with what keeps one from being pages. */
@@ -203,10 +264,7 @@ export const packSheet = asks('pack.of', async (actor, { packId }): Promise<Pack
   if (!has(place.held, 'amend')) refuse('not-allowed');
   const still = await standstillOf(reader, place.lineage);
   const entries = await entriesOf(reader, packId);
-  const readers = await readersOfEntries(
-    reader,
-    entries.filter(({ confidential }) => confidential).map(({ id }) => id),
-  );
+  const readers = await readersOfEntries(reader, entries);
   const papers = await papersOfEntries(reader, entries, or(paperAllows(actor, 'see'), paperIsDisposed(actor)) as SQL);
   const [held] =
     found.meetingId === null
@@ -249,9 +307,7 @@ export const packSheet = asks('pack.of', async (actor, { packId }): Promise<Pack
             }
           : null,
         pages: isHidden ? '' : entry.pages,
-        readers: entry.confidential
-          ? (readers.get(entry.id) ?? []).map(({ personId, name: reader }) => ({ personId, name: reader }))
-          : null,
+        readers: readers.get(entry.id) ?? null,
       };
     }),
     issues: (await issuesOf(reader, [packId])).get(packId) ?? [],
