@@ -23,6 +23,7 @@ let other: Browser;
 let keeper: Actor;
 let member: Actor;
 let meetingId: string;
+let placeId: string;
 
 async function pdf(name: string, pages: number): Promise<Buffer> {
   const made = await PDFDocument.create();
@@ -37,6 +38,7 @@ beforeAll(async () => {
   const home = await furnished(keeper);
   await say(keeper, placeOn(home.series.id), [{ who: member, gives: ['see', 'take'] }]);
   const dossierId = home.dossier.id;
+  placeId = home.year.id;
   await makeMeetings(keeper, { dossierId, days: ['2027-01-12'], title: 'Ordinary meeting', venue: '' });
   meetingId = (await meetingsOf(keeper, { dossierId }))[0]?.id ?? '';
   const { agendaId } = await beginAgenda(keeper, { of: { meetingId } });
@@ -69,7 +71,7 @@ const entries = async (): Promise<string[]> => {
 it('a pack follows its agenda, and takes more papers by words, by ticks and by keys', async () => {
   await browser.goTo(`${server.url}/meeting/${meetingId}?part=packs`);
   await browser.seesText('There is no pack yet');
-  await browser.click('button', 'Begin the pack');
+  await browser.click('button', 'Begin a pack');
   await browser.seesText('2 papers, 10 pages with cover and contents');
   await browser.fill('Words in the papers to add', 'tide');
   await browser.click('button', 'Add “Tide tables”');
@@ -159,4 +161,16 @@ it('withdrawn, it says so, and gives out nothing', async () => {
   await other.goTo(`${server.url}/meeting/${meetingId}?part=packs`);
   await other.click('link', 'Issue 1');
   await other.seesText('This issue was withdrawn: The wrong dues');
+});
+
+it('a pack of a place begins from nothing', async () => {
+  await browser.goTo(`${server.url}/place/${placeId}`);
+  await browser.click('button', 'This place');
+  await browser.click('menuitem', 'Packs…');
+  await browser.seesText('There is no pack here yet');
+  await browser.fill('Name of a new pack', 'Visit of the surveyor');
+  await browser.press(Key.ENTER);
+  await browser.seesText('Nothing in it yet');
+  await browser.click('button', 'Add “Tide tables”');
+  await browser.seesText('1 paper, 4 pages with cover and contents');
 });

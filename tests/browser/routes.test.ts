@@ -164,6 +164,7 @@ const pages: Readonly<Record<string, (ids: Ids) => string>> = {
   '/people': () => '/people',
   '/place/[placeId]': ({ placeId }) => `/place/${placeId}`,
   '/issued/[issueId]': ({ issueId }) => `/issued/${issueId}`,
+  '/packs/[placeId]': ({ placeId }) => `/packs/${placeId}`,
   '/pack/[packId]': ({ packId }) => `/pack/${packId}`,
   '/meeting/[meetingId]': ({ meetingId }) => `/meeting/${meetingId}`,
   '/plan/[placeId]': ({ placeId }) => `/plan/${placeId}`,

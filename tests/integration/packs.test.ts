@@ -89,6 +89,7 @@ beforeAll(async () => {
       .toBuffer(),
   );
   await file('Drawings', 'zip', Buffer.from('504b0506000000000000000000000000000000000000', 'hex'));
+  await file('Secret drawings', 'zip', Buffer.from(`504b0506${'00'.repeat(18)}`, 'hex'), closed);
   for (const documentId of papers.values()) await readPaper(documentId);
   const { agendaId } = await now(() => beginAgenda(secretary, { of: { meetingId } }));
   const titles = ['Minutes of the last meeting', 'Works', 'Claim of a tenant'];
@@ -297,6 +298,14 @@ describe('an issue', () => {
     expect(await refusedAs(packContent(member, issueId, 'see'))).toBe('not-found');
     expect(await makeNextCopy()).toBe(true);
     expect((await copy(member, issueId)).pages.join('')).not.toMatch(/Tender/u);
+    // One that came to no end says so, and is not waited for.
+    const mine = eq(packCopy.issueId, issueId);
+    await writableDb()
+      .update(packCopy)
+      .set({ sha256: null, attempts: 3, beatAt: new Date(0) })
+      .where(mine);
+    expect(await makeNextCopy()).toBe(false);
+    expect(await readPack(member, { issueId })).toMatchObject({ copy: null, copyFailed: true });
     await say(keeper, { kind: 'paper', id: id('Tender') }, [], true);
   });
 
@@ -352,6 +361,19 @@ describe('an issue', () => {
     expect((await entryOf(packId, '2 Works')).readers).toBeNull();
   });
 
+  it('has as many pages of contents in everybody’s copy, so that numbers agree where most lines are left out', async () => {
+    const packId = await begun();
+    const claim = (await entryOf(packId, '3 Claim of a tenant')).id;
+    for (let at = 0; at < 30; at += 1) await addSection(secretary, { packId, parentId: claim, title: `Annex ${at}` });
+    const issueId = await issued(packId);
+    const { pages } = await copy(member, issueId);
+    expect(pages[2]).toContain('Contents, continued');
+    expect(pages[4]?.replaceAll(/\s+/gu, ' ')).toMatch(/Minutes page 1 .*Pack page 5 of 20/u);
+    const { contents, lastPage } = await readPack(member, { issueId });
+    expect(contents.find(({ title }) => title === 'Minutes')).toMatchObject({ number: 5, page: 5 });
+    expect(lastPage).toBe(20);
+  });
+
   it('names what cannot be pages before, and lists it as a file once that is chosen', async () => {
     const packId = await begun();
     await addPapers(secretary, { packId, parentId: null, documentIds: [id('Drawings')] });
@@ -359,8 +381,17 @@ describe('an issue', () => {
       (error: Error) => error.message,
     );
     expect(refused).toContain('“Drawings”: of a kind that has no pages');
-    const { pages } = await copy(secretary, await issued(packId, true));
-    expect(pages.at(-1)).toContain('Drawings.zip');
+    await addPapers(secretary, { packId, parentId: null, documentIds: [id('Secret drawings')] });
+    const issueId = await issued(packId, true);
+    const last = async (who: Actor) => (await copy(who, issueId)).pages.at(-1);
+    expect(await last(secretary)).toMatch(/Drawings.zip[^]*Secret drawings.zip[^]*Pack page 20 of 20/u);
+    // Of files, too, everybody is told only of those that are open to them.
+    expect(await last(member)).toMatch(/Drawings.zip[^]*Pack page 20 of 20/u);
+    expect((await copy(member, issueId)).pages.join('')).not.toContain('Secret');
+    // A pack of files alone is its cover, its contents and their list.
+    const files = (await now(() => beginPack(secretary, { of: { placeId: board, name: 'Files' } }))).packId;
+    await addPapers(secretary, { packId: files, parentId: null, documentIds: [id('Drawings')] });
+    expect((await copy(member, await issued(files, true))).pages).toHaveLength(3);
   });
 
   it('is not made of what lies in the tray, and fails whole where a paper goes while it waits', async () => {

@@ -7,6 +7,8 @@ import { stampPlaces, type EntryKind, type IssueFault, type IssueState, type Sta
 const id = z.uuid();
 const revision = z.number().int().nonnegative();
 const line = (most: number) => z.string().trim().max(most, `At most ${most} characters fit.`);
+/** A name and a description so long fit on a cover. */
+const packName = line(240).min(1, 'A name is needed.');
 const title = line(300).min(1, 'A title is needed.');
 
 /** Why a paper cannot go into a pack as pages. */
@@ -99,6 +101,8 @@ export interface PackReading {
   readonly supplementTo: { readonly id: string; readonly called: string } | null;
   /** The caller's own copy; null while it is being made. */
   readonly copy: { readonly sha256: string; readonly pages: number } | null;
+  /** It was tried several times and came to no end. */
+  readonly copyFailed: boolean;
   readonly mayTake: boolean;
   /** The contents of the copy: the page in it where each begins, and the number that is stamped there. */
   readonly contents: readonly {
@@ -113,8 +117,8 @@ export interface PackReading {
 }
 
 const fields = {
-  name: title,
-  description: line(1000),
+  name: packName,
+  description: line(600),
   preparedBy: line(120),
   forWhom: line(200),
   day: z.iso.date('That is no day: 2026-07-14 is the form.').nullable(),
@@ -130,7 +134,7 @@ export const packsContract = {
   'pack.of': ask<PackSheet>()(z.object({ packId: id })),
   /** Begins a pack: of a meeting from its agenda, or of a place from nothing. */
   'pack.begin': act<{ packId: string }>()(
-    z.object({ of: z.union([z.strictObject({ meetingId: id }), z.strictObject({ placeId: id, name: title })]) }),
+    z.object({ of: z.union([z.strictObject({ meetingId: id }), z.strictObject({ placeId: id, name: packName })]) }),
   ),
   /** Adds the sections and papers that the agenda has and the pack has not. */
   'pack.takeAgenda': act<{ sections: number; papers: number }>()(z.object({ packId: id })),

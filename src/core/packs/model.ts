@@ -1,5 +1,8 @@
 import type { Standing } from '../agenda/model';
 
+/** An issue, or a copy of one, is tried so often. */
+export const mostAttempts = 3;
+
 /** Where on a page its pack page is stamped. */
 export const stampPlaces = ['bottomRight', 'bottomMiddle', 'bottomLeft', 'topRight', 'topMiddle', 'topLeft'] as const;
 export type StampPlace = (typeof stampPlaces)[number];

@@ -7,6 +7,7 @@ import { and, eq, isNull, sql } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import { copyRuns, leftOutOf, placeInCopy, type CopyRun } from '@/core/packs/copies';
 import { layOut, type ContentsLine, type PackPlan } from '@/core/packs/layout';
+import { mostAttempts } from '@/core/packs/model';
 import { laidEntries, type PackRecord } from '@/core/packs/record';
 import { readersOf } from '../access/readers';
 import { now } from '../base/clock';
@@ -22,8 +23,8 @@ import { logFault } from '../log/fault';
 import { drawFront } from './front';
 import { addBookmarks, joinPages, type Taken } from './join';
 
-const mostAttempts = 3;
-const silentMs = 60_000;
+/** After so long without a note of who makes a copy, another worker takes over. */
+export const copySilentMs = 60_000;
 
 /** The copies of which the same is left out are one. */
 export const leftOutKey = (leftOut: readonly string[]): string => sha256Hex(Buffer.from([...leftOut].sort().join(' ')));
@@ -74,7 +75,7 @@ export const guarded = ({ entries }: PackRecord) =>
 
 /** Makes the copy that has waited longest. Returns whether there was one. */
 export async function makeNextCopy(): Promise<boolean> {
-  const silent = new Date(now().getTime() - silentMs);
+  const silent = new Date(now().getTime() - copySilentMs);
   const [waiting] = await writableDb()
     .update(packCopy)
     .set({ beatAt: now(), attempts: sql`${packCopy.attempts} + 1` })
@@ -129,7 +130,12 @@ function copied(issue: Whole, leftOut: readonly string[]): Promise<{ bytes: Buff
   return inFolder(async (folder) => {
     const within = (name: string) => path.join(folder, name);
     await pipeline(Readable.from(readContent(issue)), createWriteStream(within('body.pdf')));
-    const front = await drawFront(issue.record, { lines, runs, total: plan.total });
+    const contentsPages = plan.parts.find(({ kind }) => kind === 'contents')?.pages ?? 1;
+    const list = plan.parts.find(({ kind }) => kind === 'files');
+    const out = new Set(leftOut);
+    const listed = issue.record.entries.filter(({ id, pages }) => pages === null && !out.has(id));
+    const files = list ? { page: list.from, listed } : null;
+    const front = await drawFront(issue.record, { lines, contentsPages, runs, files, total: plan.total });
     await writeFile(within('front.pdf'), front.pdf);
     const taken = takenFor(plan, issue.record.firstPage, runs, within);
     await joinPages(taken, within('copy.pdf'), folder);
@@ -166,15 +172,21 @@ function takenFor(
   const body = within('body.pdf');
   /** The last page before the body. */
   const before = firstPage + frontPages - 1;
+  const filesPage = parts.find(({ kind }) => kind === 'files')?.from ?? null;
   let sheet = frontPages;
   const taken: Taken[] = [{ file: front, ranges: `1-${frontPages}` }];
   for (const { kind, from, to } of runs) {
     if (kind === 'leftOut') {
       sheet += 1;
       taken.push({ file: front, ranges: String(sheet) });
-    } else if (to > before) taken.push({ file: body, ranges: `${Math.max(1, from - before)}-${to - before}` });
+      continue;
+    }
+    const last = to === filesPage ? to - 1 : to;
+    if (last > before && last >= from)
+      taken.push({ file: body, ranges: `${Math.max(1, from - before)}-${last - before}` });
   }
-  return taken;
+  // The list of files is the last page of every copy.
+  return filesPage === null ? taken : [...taken, { file: front, ranges: String(sheet + 1) }];
 }
 
 function bookmarksOf(lines: readonly ContentsLine[], runs: readonly CopyRun[]) {

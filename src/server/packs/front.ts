@@ -114,36 +114,46 @@ export interface Link {
 /** The pages of a copy that are no papers: cover, contents, and a sheet for each run that is left out. */
 export interface Front {
   readonly pdf: Buffer;
-  readonly contentsPages: number;
   readonly links: readonly Link[];
 }
 
 /**
- * Draws what stands before and between the papers of a copy. Pages, in order: the cover, the contents, then one sheet for each
- * run that is left out.
+ * Draws what stands before and between the papers of a copy. Pages, in order: the cover, the contents, one sheet for each run that
+ * is left out, and the list of files: each person's has only those that they may see.
  */
 export async function drawFront(
   record: PackRecord,
   {
     lines,
+    contentsPages,
     runs,
+    files,
     total,
   }: {
     readonly lines: readonly ContentsLine[];
+    /** How many pages the contents have. */
+    readonly contentsPages: number;
     readonly runs: readonly CopyRun[];
+    /** The list of files without pages, and on which page it stands; null where the pack has none. */
+    readonly files: { readonly page: number; readonly listed: readonly ListedFile[] } | null;
     readonly total: number;
   },
 ): Promise<Front> {
   const drawing = await Drawing.begin();
   drawCover(drawing, record, total);
   const links: Link[] = [];
-  const contentsPages = drawContents(drawing, lines, links);
+  drawContents(drawing, lines, contentsPages, links);
   for (const run of runs) {
     if (run.kind !== 'leftOut') continue;
     const page = drawing.page();
     drawing.write(page, leftOutInWords(run), a4[1] / 2, { size: 14 });
   }
-  return { pdf: await drawing.save(), contentsPages, links };
+  if (files !== null) {
+    const page = drawing.page();
+    drawFiles(drawing, page, files.listed);
+    drawStamp(drawing, page, stampWords(files.page, record.firstPage + total - 1), record.stampPlace);
+  }
+  return { pdf: await drawing.save(), links };
 }
 
 function drawCover(drawing: Drawing, record: PackRecord, total: number): void {
@@ -161,8 +171,8 @@ function drawCover(drawing: Drawing, record: PackRecord, total: number): void {
   for (const [name, text] of facts) if (text !== '') at = drawing.write(page, `${name}: ${text}`, at - 4);
 }
 
-function drawContents(drawing: Drawing, lines: readonly ContentsLine[], links: Link[]): number {
-  const pages = Math.max(1, Math.ceil(lines.length / contentsLines));
+/** As many pages as the whole pack's contents have, also where fewer lines are left of them: the numbers of all pages stay. */
+function drawContents(drawing: Drawing, lines: readonly ContentsLine[], pages: number, links: Link[]): void {
   for (let on = 0; on < pages; on += 1) {
     const page = drawing.page();
     drawing.write(page, on === 0 ? 'Contents' : 'Contents, continued', a4[1] - 82, { size: 18, bold: true });
@@ -184,25 +194,33 @@ function drawContents(drawing: Drawing, lines: readonly ContentsLine[], links: L
       if (line.page !== null) links.push({ on, box: [x, y - 5, right, y + 13], page: line.page });
     }
   }
-  return pages;
 }
 
-/** Draws the sheets of sections, and the list of files without pages where there are any: the last page. */
-export async function drawSheets(
-  titles: readonly string[],
-  files: readonly { readonly title: string; readonly fileName: string }[],
-): Promise<Buffer> {
+/** A file that cannot be pages. */
+export interface ListedFile {
+  readonly title: string;
+  readonly fileName: string;
+}
+
+const mostListed = 40;
+
+function drawFiles(drawing: Drawing, page: PDFPage, files: readonly ListedFile[]): void {
+  let at = drawing.write(page, filesTitle, a4[1] - 82, { size: 18, bold: true }) - 10;
+  const about =
+    files.length === 0
+      ? 'None of them is part of your copy.'
+      : 'They cannot be shown as pages, and stay in the library as they are.';
+  at = drawing.write(page, about, at) - 8;
+  for (const { title, fileName } of files.slice(0, mostListed))
+    at = drawing.write(page, `${title} (${fileName})`, at, { size: 10 });
+  if (files.length > mostListed) drawing.write(page, `and ${files.length - mostListed} more`, at, { size: 10 });
+}
+
+/** Draws the sheets of sections; without any, one empty page. */
+export async function drawSheets(titles: readonly string[]): Promise<Buffer> {
   const drawing = await Drawing.begin();
   for (const title of titles) drawing.write(drawing.page(), title, a4[1] / 2 + 60, { size: 22, bold: true, gap: 8 });
-  if (files.length > 0) {
-    const page = drawing.page();
-    let at = drawing.write(page, filesTitle, a4[1] - 82, { size: 18, bold: true }) - 10;
-    at = drawing.write(page, 'They cannot be shown as pages, and stay in the library as they are.', at) - 8;
-    for (const { title, fileName } of files.slice(0, 40))
-      at = drawing.write(page, `${title} (${fileName})`, at, { size: 10 });
-    if (files.length > 40) drawing.write(page, `and ${files.length - 40} more`, at, { size: 10 });
-  }
-  if (titles.length === 0 && files.length === 0) drawing.page();
+  if (titles.length === 0) drawing.page();
   return drawing.save();
 }
 
@@ -212,24 +230,28 @@ export interface PageSize {
   readonly height: number;
 }
 
+const stampWords = (page: number, last: number): string => `Pack page ${page} of ${last}`;
+
 /** Draws a stamp for each page, on a page of the same size: "Pack page 41 of 212". */
 export async function drawStamps(
   sizes: readonly PageSize[],
-  { place, firstPage, total }: { readonly place: StampPlace; readonly firstPage: number; readonly total: number },
+  { place, firstPage, last }: { readonly place: StampPlace; readonly firstPage: number; readonly last: number },
 ): Promise<Buffer> {
   const drawing = await Drawing.begin();
-  const [size, inset] = [9, 18];
-  for (const [at, { width, height }] of sizes.entries()) {
-    const page = drawing.pdf.addPage([width, height]);
-    const words = `Pack page ${firstPage + at} of ${total}`;
-    const wide = drawing.plain.widthOfTextAtSize(words, size);
-    const x = place.endsWith('Left') ? inset : place.endsWith('Middle') ? (width - wide) / 2 : width - wide - inset;
-    const y = place.startsWith('top') ? height - inset - size : inset;
-    // On a ground of white, so that it is read over whatever is there.
-    page.drawRectangle({ x: x - 3, y: y - 3, width: wide + 6, height: size + 5, color: rgb(1, 1, 1), opacity: 0.85 });
-    page.drawText(words, { x, y, size, font: drawing.plain, color: ink });
-  }
+  for (const [at, { width, height }] of sizes.entries())
+    drawStamp(drawing, drawing.pdf.addPage([width, height]), stampWords(firstPage + at, last), place);
   return drawing.save();
+}
+
+function drawStamp({ plain }: Drawing, page: PDFPage, words: string, place: StampPlace): void {
+  const [size, inset] = [9, 18];
+  const { width, height } = page.getSize();
+  const wide = plain.widthOfTextAtSize(words, size);
+  const x = place.endsWith('Left') ? inset : place.endsWith('Middle') ? (width - wide) / 2 : width - wide - inset;
+  const y = place.startsWith('top') ? height - inset - size : inset;
+  // On a ground of white, so that it is read over whatever is there.
+  page.drawRectangle({ x: x - 3, y: y - 3, width: wide + 6, height: size + 5, color: rgb(1, 1, 1), opacity: 0.85 });
+  page.drawText(words, { x, y, size, font: plain, color: ink });
 }
 
 /** A picture as a page: A4, upright or across as it fits best, within a margin. */

@@ -2,7 +2,7 @@ import { rename, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { and, eq, sql } from 'drizzle-orm';
 import { layOut } from '@/core/packs/layout';
-import type { IssueFault } from '@/core/packs/model';
+import { mostAttempts, type IssueFault } from '@/core/packs/model';
 import { asRanges } from '@/core/packs/pageChoice';
 import { laidEntries, type IssuedEntry, type PackRecord } from '@/core/packs/record';
 import { shownForm } from '@/core/reading/form';
@@ -26,7 +26,6 @@ import { askForCopies } from './copies';
 /** After so long without a note of who makes it, another worker takes over. */
 const silentMs = 30_000;
 const beatMs = 1000;
-const mostAttempts = 3;
 /** The longer side of a picture that becomes a page, in pixels: 200 to the inch of A4. */
 const pictureSize = 2340;
 /** A scan has so many pages at most. */
@@ -143,8 +142,8 @@ async function keep(issue: Issue, bytes: Buffer, total: number): Promise<void> {
 }
 
 /**
- * The pages of the whole pack behind its contents, stamped with their numbers: sheets, papers, and the list of files. Cover and
- * contents are made for each copy.
+ * The pages of the whole pack behind its contents, stamped with their numbers: sheets and papers. Cover, contents and the list of
+ * files are made for each copy.
  */
 async function bodyOf(
   record: PackRecord,
@@ -154,20 +153,13 @@ async function bodyOf(
   const plan = layOut(laidEntries(record.entries), record);
   const byId = new Map(record.entries.map((entry) => [entry.id, entry]));
   const sheets = plan.parts.filter(({ kind }) => kind === 'sheet');
-  const files = record.entries.filter(({ pages }) => pages === null);
   const sheetFile = path.join(folder, 'sheets.pdf');
-  await writeFile(
-    sheetFile,
-    await drawSheets(
-      sheets.map(({ entryId }) => byId.get(entryId ?? '')?.title ?? ''),
-      files,
-    ),
-  );
+  await writeFile(sheetFile, await drawSheets(sheets.map(({ entryId }) => byId.get(entryId ?? '')?.title ?? '')));
   const taken: Taken[] = [];
   const papers: { readonly entry: IssuedEntry; readonly file: string }[] = [];
   let sheet = 0;
   for (const part of plan.parts) {
-    if (part.kind === 'sheet' || part.kind === 'files') {
+    if (part.kind === 'sheet') {
       sheet += 1;
       taken.push({ file: sheetFile, ranges: String(sheet) });
     } else if (part.kind === 'paper') {
@@ -180,6 +172,8 @@ async function bodyOf(
       onPaper();
     }
   }
+  // A pack of files alone has no pages of its own, and a file at least one.
+  if (taken.length === 0) taken.push({ file: sheetFile, ranges: '1' });
   const within = (name: string) => path.join(folder, name);
   try {
     await joinPages(taken, within('joined.pdf'), folder);
@@ -188,8 +182,8 @@ async function bodyOf(
     throw error;
   }
   const sizes = await pageSizes(within('joined.pdf'), folder);
-  const last = record.firstPage + plan.total - 1;
-  const stamp = { place: record.stampPlace, firstPage: last - sizes.length + 1, total: last };
+  const firstPage = plan.parts.find(({ kind }) => kind === 'sheet' || kind === 'paper')?.from ?? record.firstPage;
+  const stamp = { place: record.stampPlace, firstPage, last: record.firstPage + plan.total - 1 };
   await writeFile(within('stamps.pdf'), await drawStamps(sizes, stamp));
   await layOver(within('joined.pdf'), within('stamps.pdf'), within('body.pdf'), folder);
   const bytes = await madeBytes(within('body.pdf'));

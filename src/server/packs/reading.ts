@@ -2,6 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import { refuse } from '@/core/errors/refusal';
 import type { PackReading } from '@/core/packs/contract';
+import { mostAttempts } from '@/core/packs/model';
 import { leftOutInWords, leftOutOf, placeInCopy } from '@/core/packs/copies';
 import { asks } from '../acts/operation';
 import { now } from '../base/clock';
@@ -11,7 +12,7 @@ import { idIn } from '../db/idIn';
 import { blob, document, packCopy, packIssue, person } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { paperAllows } from '../gate/visible';
-import { copyOf, guarded, leftOutKey } from './copies';
+import { copyOf, copySilentMs, guarded, leftOutKey } from './copies';
 import { packFor } from './read';
 
 /** What somebody may read of an issue: by their access now, and by who may know of what is confidential. */
@@ -47,7 +48,7 @@ export const readPack = asks('pack.read', async (actor, { issueId }): Promise<Pa
   const { plan, runs, lines } = copyOf(issue.record, leftOut);
   const isOpen = issue.state === 'done';
   const [copy] = await db()
-    .select({ sha256: packCopy.sha256, pages: packCopy.pages })
+    .select({ sha256: packCopy.sha256, pages: packCopy.pages, attempts: packCopy.attempts, beatAt: packCopy.beatAt })
     .from(packCopy)
     .where(and(eq(packCopy.issueId, issueId), eq(packCopy.leftOutKey, leftOutKey(leftOut))));
   if (!copy && isOpen)
@@ -69,6 +70,7 @@ export const readPack = asks('pack.read', async (actor, { issueId }): Promise<Pa
     lastPage: issue.record.firstPage + plan.total - 1,
     ...(await supplementsOf(issue)),
     copy: isOpen && copy?.sha256 && copy.pages !== null ? { sha256: copy.sha256, pages: copy.pages } : null,
+    copyFailed: copy?.sha256 === null && copy.attempts >= mostAttempts && isSilent(copy.beatAt),
     mayTake,
     contents: isOpen
       ? lines.map(({ kind, title, depth, page }) => ({
@@ -82,6 +84,9 @@ export const readPack = asks('pack.read', async (actor, { issueId }): Promise<Pa
     leftOut: isOpen ? runs.filter(({ kind }) => kind === 'leftOut').map(leftOutInWords) : [],
   };
 });
+
+/** Whether nobody can be making it any more. */
+const isSilent = (beatAt: Date | null): boolean => beatAt === null || beatAt.getTime() < now().getTime() - copySilentMs;
 
 /** The supplements to an issue, and what it is a supplement to. */
 async function supplementsOf({ id, supplementTo }: typeof packIssue.$inferSelect) {

@@ -12,7 +12,7 @@ import { Tabs } from '../kit/tabs';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 import { AgendaPart } from './AgendaPart';
-import { PackList } from '../packs/PackList';
+import { MeetingPacks } from '../packs/MeetingPacks';
 import { PeoplePart } from './PeoplePart';
 
 const parts = ['agenda', 'people', 'packs'] as const;
@@ -43,7 +43,7 @@ export function MeetingPage({ of }: { readonly of: Of }) {
             />
           )}
           {data.meeting && part === 'packs' ? (
-            <PackList meetingId={data.meeting.id} mayChange={data.mayChange} hasAgenda={data.agenda !== null} />
+            <MeetingPacks meetingId={data.meeting.id} mayChange={data.mayChange} hasAgenda={data.agenda !== null} />
           ) : data.meeting && part === 'people' ? (
             <PeoplePart sheet={data} meeting={data.meeting} />
           ) : data.agenda ? (

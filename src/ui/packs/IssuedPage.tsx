@@ -22,7 +22,7 @@ export function IssuedPage({ issueId }: { readonly issueId: string }) {
   const { data, error } = useAsk(
     'pack.read',
     { issueId },
-    { again: ({ copy, state }) => state === 'done' && copy === null && againMs },
+    { again: ({ copy, copyFailed, state }) => state === 'done' && copy === null && !copyFailed && againMs },
   );
   return (
     <main id="main" className="flex min-h-0 min-w-0 flex-1 flex-col">
@@ -96,8 +96,10 @@ function Issued({ pack }: { readonly pack: PackReading }) {
                 {contents}
               </nav>
             ) : copy === null ? (
-              <p role="status" className="p-6 text-soft">
-                Your copy is being made…
+              <p role={pack.copyFailed ? 'alert' : 'status'} className={pack.copyFailed ? 'p-6' : 'p-6 text-soft'}>
+                {pack.copyFailed
+                  ? 'Your copy could not be made, three times. The log says why: tell a keeper. The papers themselves are where they are filed.'
+                  : 'Your copy is being made…'}
               </p>
             ) : (
               <Copy key={at.press} pack={pack} copy={copy} startAt={at.page} />

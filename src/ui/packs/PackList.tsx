@@ -1,47 +1,38 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
-import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { saysOf } from '../server/call';
-import { useAct, useAsk } from '../server/useCall';
+import { useAsk } from '../server/useCall';
 import { isComing, IssueList } from './IssueList';
 
-/** The packs of a meeting, with their issues; whoever may put one together begins it here. */
+const againMs = 1500;
+
+/** Packs with their issues, the newest first. */
 export function PackList({
-  meetingId,
-  mayChange,
-  hasAgenda,
+  of,
+  nothing,
 }: {
-  readonly meetingId: string;
-  readonly mayChange: boolean;
-  readonly hasAgenda: boolean;
+  readonly of: { readonly meetingId: string } | { readonly placeId: string };
+  /** What is said where there are none. */
+  readonly nothing: string;
 }) {
-  const router = useRouter();
   const { data, error } = useAsk(
     'packs.of',
-    { of: { meetingId } },
-    { again: (packs) => packs.some(({ issues }) => issues.some(isComing)) && 1500 },
+    { of },
+    { again: (packs) => packs.some(({ issues }) => issues.some(isComing)) && againMs },
   );
-  const begin = useAct('pack.begin');
   return (
     <>
       {error && <p role="alert">{saysOf(error)}</p>}
       {data?.length === 0 && (
-        <p className="mb-3 rounded-sm border border-line bg-sheet px-4 py-4 text-soft">
-          {mayChange
-            ? hasAgenda
-              ? 'There is no pack yet. It begins with a section for each item of the agenda, and the papers in it.'
-              : 'There is no pack yet. Begin the agenda first: the pack follows it.'
-            : 'No pack is issued yet.'}
-        </p>
+        <p className="mb-3 rounded-sm border border-line bg-sheet px-4 py-4 text-soft">{nothing}</p>
       )}
       <ul>
-        {data?.map(({ id, name, mayChange: mayAmend, issues }) => (
+        {data?.map(({ id, name, mayChange, issues }) => (
           <li key={id} className="mb-4">
             <div className="mb-1 flex flex-wrap items-baseline gap-3">
               <h2 className="min-w-0 flex-1 font-condensed text-lg">{name}</h2>
-              {mayAmend && (
+              {mayChange && (
                 <Link
                   href={`/pack/${id}`}
                   aria-label={`Put “${name}” together`}
@@ -54,21 +45,11 @@ export function PackList({
             {issues.length === 0 ? (
               <p className="rounded-sm border border-line bg-sheet px-4 py-2 text-soft">Not issued yet.</p>
             ) : (
-              <IssueList issues={issues} mayChange={mayAmend} />
+              <IssueList issues={issues} mayChange={mayChange} />
             )}
           </li>
         ))}
       </ul>
-      {mayChange && hasAgenda && (
-        <Button
-          disabled={begin.isPending}
-          onClick={() =>
-            begin.mutate({ of: { meetingId } }, { onSuccess: ({ packId }) => router.push(`/pack/${packId}`) })
-          }
-        >
-          {data?.length === 0 ? 'Begin the pack' : 'Begin another pack'}
-        </Button>
-      )}
     </>
   );
 }

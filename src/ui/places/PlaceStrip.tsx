@@ -135,6 +135,7 @@ export function PlaceStrip({
       ? [{ label: 'Details of its dossiers…', act: () => setDialog('fields') }]
       : []),
     ...(place.kind === 'dossier' && !place.bareStep ? [{ label: 'Meetings…', act: () => setDialog('meetings') }] : []),
+    ...(place.bareStep ? [] : [{ label: 'Packs…', act: () => router.push(`/packs/${place.id}`) }]),
     ...(place.bareStep ? [] : [...bookmarking, ...following]),
     ...(seenBy === null && may.has('take')
       ? [{ label: 'Export all that is in it…', act: () => setDialog('export') }]
