@@ -13,14 +13,14 @@ import { contentFor } from '@/server/documents/content';
 import { docketOf } from '@/server/documents/docket';
 import { disposePapers } from '@/server/disposal/dispose';
 import { journalOf } from '@/server/journal/read';
-import { meetingsOf, removeMeeting } from '@/server/meetings/meetings';
+import { makeMeetings, meetingsOf, removeMeeting } from '@/server/meetings/meetings';
 import { meetingsToCome } from '@/server/packs/coming';
 import { createFolder } from '@/server/places/create';
 import type { Actor } from '@/server/gate/actor';
 import { dropLibrary, newcomer, refusedAs } from '../library';
 import { placeOn, say } from '../sheets';
 import { plainItem } from './calls';
-import { beginExpecting, board, find, keeper, moment, now, reader, slots } from './expecting';
+import { beginExpecting, board, find, hidden, keeper, moment, now, reader, slots } from './expecting';
 
 let secretary: Actor;
 let chair: Actor;
@@ -258,6 +258,42 @@ describe('what is confidential', () => {
     const lines = await journalOf(reader, { subject: 'place', id: board, before: null });
     expect(JSON.stringify(lines)).toContain('agenda of');
     expect(JSON.stringify(lines)).not.toContain('Dredging');
+  });
+});
+
+describe('what was confidential', () => {
+  it('stays so on the next agenda, also where what it lay in does not come along', async () => {
+    const days = ['2026-12-01', '2026-12-08'];
+    await now(() => makeMeetings(keeper, { dossierId: hidden, days, title: 'Meeting', venue: '' }));
+    await say(
+      keeper,
+      placeOn(hidden),
+      [
+        { who: secretary, gives: ['see', 'amend'] },
+        ...[chair, reader].map((who) => ({ who, gives: ['see'] as const })),
+      ],
+      false,
+    );
+    const [first, second] = (await meetingsOf(keeper, { dossierId: hidden })).slice(-2).map(({ id }) => id);
+    const told = async (who: Actor, meetingId = '') =>
+      (await agendaSheet(who, { of: { meetingId } })).items.map(({ title }) => title);
+    const { agendaId: id } = await begin({ meetingId: first ?? '' });
+    const [outer] = await add(id, ['Candidates']);
+    const [inner] = await add(id, ['A name'], outer);
+    const says = (itemId: string, title: string, more: object) =>
+      changeItem(secretary, { itemId, ...plainItem, title, revision: 0, ...more });
+    await says(outer ?? '', 'Candidates', { readers: [chair.personId] });
+    await says(inner ?? '', 'A name', { carriesOver: true });
+    await begin({ meetingId: second ?? '' });
+    expect(await told(chair, second)).toEqual(['Matters carried over', 'A name']);
+    expect(await told(reader, second)).toEqual(['Matters carried over', null]);
+    // Nor does it come back by itself where what it lay in is gone.
+    await removeItem(secretary, { itemId: inner ?? '', removed: true });
+    await removeItem(secretary, { itemId: outer ?? '', removed: true });
+    expect(await refusedAs(removeItem(secretary, { itemId: inner ?? '', removed: false }))).toBe('conflict');
+    await removeItem(secretary, { itemId: outer ?? '', removed: false });
+    await removeItem(secretary, { itemId: inner ?? '', removed: false });
+    expect(await told(reader, first)).toEqual([null, null]);
   });
 });
 

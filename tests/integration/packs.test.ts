@@ -6,9 +6,9 @@ import { degrees, PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 import { eq } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
-import { addItems, changeItem } from '@/server/agenda/items';
+import { addItems, changeItem, removeItem } from '@/server/agenda/items';
 import { beginAgenda } from '@/server/agenda/begin';
-import { attachPapers } from '@/server/agenda/papers';
+import { attachPapers, detachPaper } from '@/server/agenda/papers';
 import { agendaSheet } from '@/server/agenda/read';
 import { readContent } from '@/server/blobs/content';
 import { writableDb } from '@/server/db/client';
@@ -16,7 +16,7 @@ import { packCopy, packIssue } from '@/server/db/schema';
 import { destroyPapers } from '@/server/disposal/destroy';
 import { disposePapers } from '@/server/disposal/dispose';
 import type { Actor } from '@/server/gate/actor';
-import { meetingsOf } from '@/server/meetings/meetings';
+import { meetingsOf, removeMeeting } from '@/server/meetings/meetings';
 import { makeNextCopy } from '@/server/packs/copies';
 import { addPapers, addSection, changeEntry, moveEntry, removeEntry, setPack } from '@/server/packs/entries';
 import { beginPack, takeAgenda } from '@/server/packs/fromAgenda';
@@ -179,6 +179,17 @@ describe('a pack of a meeting', () => {
     });
     expect(await takeAgenda(secretary, { packId })).toEqual({ sections: 1, papers: 0 });
     expect((await entryOf(packId, '2.1 Cost')).parentId).toBe((await entryOf(packId, '2 Works')).id);
+    // What comes under an item whose section was taken out is not put elsewhere.
+    const works = (await entryOf(packId, '2 Works')).id;
+    const plan = (await entryOf(packId, 'Plan')).id;
+    await removeEntry(secretary, { entryId: plan, removed: true });
+    await removeEntry(secretary, { entryId: works, removed: true });
+    await attachPapers(secretary, { itemId: items[1]?.id ?? '', documentIds: [id('Late')] });
+    expect(await takeAgenda(secretary, { packId })).toEqual({ sections: 0, papers: 0 });
+    expect(await refusedAs(removeEntry(secretary, { entryId: plan, removed: false }))).toBe('conflict');
+    const attached = (await agendaSheet(keeper, { of: { meetingId } })).items[1]?.papers.at(-1);
+    await detachPaper(secretary, { agendaPaperId: attached?.id ?? '' });
+    expect(await refusedAs(removeMeeting(keeper, { meetingId, revision: 0 }))).toBe('conflict');
   });
 
   it('takes each paper once, in the section that the agenda has for it', async () => {
@@ -357,6 +368,10 @@ describe('an issue', () => {
     const issueId = await issued(packId);
     expect((await copy(member, issueId)).pages.join('')).not.toMatch(/Plan page|Tender|Works|Cost/u);
     expect((await copy(chair, issueId)).pages.join('')).toMatch(/Plan page/u);
+    // Taken off the agenda, it is still as confidential as it was there.
+    await removeItem(secretary, { itemId: works?.id ?? '', removed: true });
+    expect((await entryOf(packId, '2 Works')).readers?.map(({ name }) => name)).toEqual(['Cha Ir']);
+    await removeItem(secretary, { itemId: works?.id ?? '', removed: false });
     await changeItem(secretary, { ...says, readers: null, revision: (works?.revision ?? 0) + 1 });
     expect((await entryOf(packId, '2 Works')).readers).toBeNull();
   });
@@ -407,6 +422,8 @@ describe('an issue', () => {
       fault: 'papers',
       faultWords: '“Photo” was disposed of meanwhile.',
     });
+    // Who did not issue it is not told which paper it was: it may not be open to them.
+    expect((await sheet(packId, keeper)).issues[0]).toMatchObject({ fault: 'papers', faultWords: '' });
     expect(await refusedAs(issuePack(secretary, { packId, asFiles: true, as: 'whole' }))).toBe('conflict');
     expect(await refusedAs(readPack(secretary, { issueId }))).toBe('not-found');
     await removeEntry(secretary, { entryId: (await entryOf(packId, 'Photo')).id, removed: true });

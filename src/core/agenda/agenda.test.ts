@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { beginning, carriedTitle } from './begin';
-import { depthsOf, deepest, type Standing } from './model';
+import { deepest } from './model';
+import { depthsOf, type Standing } from '../outline/outline';
 import { fullNumbersOf, numbersOf } from './numbering';
-import { branchOf, shiftOf, withBranch, type Shift } from './order';
-import { readersWithin, toldItems } from './told';
+import { branchOf, shiftOf, withBranch, type Shift } from '../outline/move';
+import { readersWithin, toldItems } from '../outline/told';
 import { clockOf, lengthInWords, minutesOf, timesOf } from './timing';
 
 const item = (id: string, parentId: string | null = null): Standing => ({ id, parentId });
@@ -57,7 +58,7 @@ describe('times', () => {
 
 describe('the order', () => {
   const moved = (id: string, parentId: string | null, beforeId: string | null): string[] | string => {
-    const outcome = withBranch(items, branchOf(items, id), parentId, beforeId);
+    const outcome = withBranch(items, branchOf(items, id), parentId, beforeId, deepest);
     return outcome.ok ? outcome.value.map((each) => each.id) : outcome.issue.kind;
   };
 
@@ -72,7 +73,7 @@ describe('the order', () => {
     const shifted = (id: string, shift: Shift): string[] | null => {
       const to = shiftOf(items, id, shift);
       if (to === null) return null;
-      const outcome = withBranch(items, branchOf(items, id), to.parentId, to.beforeId);
+      const outcome = withBranch(items, branchOf(items, id), to.parentId, to.beforeId, deepest);
       return outcome.ok ? outcome.value.map((each) => each.id) : [outcome.issue.kind];
     };
     expect(shifted('c', 'up')).toEqual(['a', 'c', 'b', 'b1', 'b2', 'b2x']);
@@ -105,7 +106,7 @@ describe('the order', () => {
       fc.property(moves, (all) => {
         let now = items;
         for (const [id, parentId, beforeId] of all) {
-          const outcome = withBranch(now, branchOf(now, id), parentId, beforeId);
+          const outcome = withBranch(now, branchOf(now, id), parentId, beforeId, deepest);
           if (outcome.ok) now = outcome.value;
           expect(now.map((each) => each.id).sort()).toEqual(items.map((each) => each.id).sort());
           expect(Math.max(...depthsOf(now))).toBeLessThanOrEqual(deepest);

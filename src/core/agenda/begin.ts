@@ -1,4 +1,5 @@
-import { deepest, depthsOf, type Standing } from './model';
+import { deepest } from './model';
+import { depthsOf, type Standing } from '../outline/outline';
 
 /** What of an item goes into another agenda. */
 export interface Carried extends Standing {

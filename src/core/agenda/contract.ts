@@ -13,8 +13,8 @@ import {
   type AttendeePart,
   type ItemKind,
   type Numbering,
-  type Standing,
 } from './model';
+import { type Standing } from '../outline/outline';
 
 const id = z.uuid();
 const revision = z.number().int().nonnegative();

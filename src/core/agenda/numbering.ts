@@ -1,4 +1,5 @@
-import { depthsOf, type Numbering, type Standing } from './model';
+import { type Numbering } from './model';
+import { depthsOf, type Standing } from '../outline/outline';
 
 type Mark = (at: number) => string;
 

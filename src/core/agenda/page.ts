@@ -1,5 +1,6 @@
 import { escapedMarkup as escaped } from '../text/markup';
-import { itemKindWords, depthsOf, type ItemKind, type Numbering, type Standing } from './model';
+import { itemKindWords, type ItemKind, type Numbering } from './model';
+import { depthsOf, type Standing } from '../outline/outline';
 import { numbersOf } from './numbering';
 import { clockOf, timesOf } from './timing';
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Standing } from '../agenda/model';
+import type { Standing } from '../outline/outline';
 import type { Stamp } from '../files/fileKind';
 import { act, ask } from '../operation/operation';
 import { stampPlaces, type EntryKind, type IssueFault, type IssueState, type StampPlace } from './model';

@@ -1,4 +1,4 @@
-import { toldItems, type Readable } from '../agenda/told';
+import { toldItems, type Readable } from '../outline/told';
 import type { PackPlan } from './layout';
 
 /** An entry with who may know of it. */

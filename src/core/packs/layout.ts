@@ -1,4 +1,4 @@
-import { depthsOf } from '../agenda/model';
+import { depthsOf } from '../outline/outline';
 import type { EntryKind, LaidEntry } from './model';
 
 /** So many lines of contents fit on a page, under the heading. */

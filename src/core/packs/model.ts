@@ -1,4 +1,4 @@
-import type { Standing } from '../agenda/model';
+import type { Standing } from '../outline/outline';
 
 /** An issue, or a copy of one, is tried so often. */
 export const mostAttempts = 3;
@@ -24,7 +24,7 @@ export type EntryKind = (typeof entryKinds)[number];
 export const issueStates = ['waiting', 'making', 'done', 'failed', 'stopped', 'withdrawn'] as const;
 export type IssueState = (typeof issueStates)[number];
 /** Why an issue was not made. */
-export const issueFaults = ['papers', 'disk', 'gaveUp'] as const;
+export const issueFaults = ['papers', 'tooLarge', 'disk', 'gaveUp'] as const;
 export type IssueFault = (typeof issueFaults)[number];
 
 /** Entries lie so deep at most: papers in the sections of an agenda’s items. */

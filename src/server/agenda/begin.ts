@@ -1,13 +1,13 @@
 import { and, asc, desc, eq, inArray, isNull, lt } from 'drizzle-orm';
 import { beginning } from '@/core/agenda/begin';
-import { branchOf } from '@/core/agenda/order';
+import { branchOf } from '@/core/outline/move';
 import { refuse } from '@/core/errors/refusal';
 import { acts } from '../acts/operation';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
 import { agenda, agendaItem, agendaPaper, agendaReader, attendee, meeting } from '../db/schema';
 import type { ItemRow } from './items';
-import { agendaName, agendaSubject, itemsOf } from './read';
+import { agendaName, agendaSubject, itemsOf, readersWithinItems } from './read';
 
 /**
  * Begins an agenda: with the standing items of its dossier, and with what the last meeting before it carried over, papers and
@@ -45,8 +45,14 @@ export const beginAgenda = acts('agenda.begin', [], async (tx, actor, { of }) =>
     ({ carriesOver, parentId }) =>
       carriesOver && !lastItems.some((above) => above.id === parentId && isCarried(lastItems, above)),
   );
+  const readers = await readersWithinItems(tx, lastItems);
   const branches = carried.map(({ id }) =>
-    branchOf(lastItems, id).map((item) => ({ ...item, carriedFrom: last?.day ?? null, takesCarried: false })),
+    branchOf(lastItems, id).map((item) => ({
+      ...item,
+      confidential: readers.get(item.id) !== null,
+      carriedFrom: last?.day ?? null,
+      takesCarried: false,
+    })),
   );
   const items = beginning<ItemRow>(standingItems, branches, (title) => ({
     ...emptyItem,
@@ -55,7 +61,7 @@ export const beginAgenda = acts('agenda.begin', [], async (tx, actor, { of }) =>
     title,
     takesCarried: true,
   }));
-  await copyItems(tx, made.id, items);
+  await copyItems(tx, made.id, items, new Map([...(await readersWithinItems(tx, standingItems)), ...readers]));
   return {
     entry,
     result: {
@@ -106,8 +112,16 @@ async function lastBefore(tx: Tx, dossierId: string, { day }: { readonly day: st
   return found;
 }
 
-/** Copies items with their papers and readers into an agenda, under new ids. What they say of carrying over is asked anew. */
-async function copyItems(tx: Tx, agendaId: string, items: readonly ItemRow[]): Promise<void> {
+/**
+ * Copies items with their papers into an agenda, under new ids. What they say of carrying over is asked anew.
+ * @param readers who may know of each, also by what it lay in: that need not come along
+ */
+async function copyItems(
+  tx: Tx,
+  agendaId: string,
+  items: readonly ItemRow[],
+  readers: ReadonlyMap<string, ReadonlySet<string> | null>,
+): Promise<void> {
   if (items.length === 0) return;
   const newIds = new Map(items.map(({ id }) => [id, crypto.randomUUID()]));
   const newId = (id: string): string => newIds.get(id) ?? id;
@@ -124,9 +138,8 @@ async function copyItems(tx: Tx, agendaId: string, items: readonly ItemRow[]): P
     })),
   );
   const ids = items.map(({ id }) => id);
-  const readers = await tx.select().from(agendaReader).where(inArray(agendaReader.itemId, ids));
-  if (readers.length > 0)
-    await tx.insert(agendaReader).values(readers.map((each) => ({ ...each, itemId: newId(each.itemId) })));
+  const told = ids.flatMap((id) => [...(readers.get(id) ?? [])].map((personId) => ({ itemId: newId(id), personId })));
+  if (told.length > 0) await tx.insert(agendaReader).values(told);
   const papers = await tx.select().from(agendaPaper).where(inArray(agendaPaper.itemId, ids));
   if (papers.length > 0)
     await tx

@@ -1,7 +1,8 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
-import { mostItems, type Numbering } from '@/core/agenda/model';
+import { and, eq, sql } from 'drizzle-orm';
+import { deepest, mostItems, type Numbering } from '@/core/agenda/model';
+import type { Standing } from '@/core/outline/outline';
 import { fullNumbersOf } from '@/core/agenda/numbering';
-import { branchOf, withBranch } from '@/core/agenda/order';
+import { branchOf, withBranch } from '@/core/outline/move';
 import { invalidField } from '@/core/errors/issue';
 import { orRefuse, refuse, Refusal } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
@@ -9,7 +10,8 @@ import { acts } from '../acts/operation';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
 import { idIn } from '../db/idIn';
-import { agenda, agendaItem, agendaReader, person } from '../db/schema';
+import { agenda, agendaItem, agendaReader } from '../db/schema';
+import { keepOrder, putBack, requireReaders } from '../outline/outline';
 import { agendaFor, agendaOfItem, itemsOf } from './read';
 
 export type ItemRow = Awaited<ReturnType<typeof itemsOf>>[number];
@@ -32,16 +34,6 @@ export async function noteChanged(tx: Tx, agendaId: string): Promise<void> {
     .where(eq(agenda.id, agendaId));
 }
 
-/** Writes down in which order items stand, and in what they lie. */
-export async function keepOrder(tx: Tx, items: readonly Pick<ItemRow, 'id' | 'parentId'>[]): Promise<void> {
-  if (items.length === 0) return;
-  const rows = items.map(({ id, parentId }, at) => sql`(${id}::uuid, ${parentId}::uuid, ${at}::int)`);
-  await tx.execute(sql`
-    update ${agendaItem} set parent_id = placed.parent_id, position = placed.position
-    from (values ${sql.join(rows, sql`, `)}) as placed (id, parent_id, position)
-    where ${agendaItem.id} = placed.id`);
-}
-
 /** Sets when an agenda begins, and how its items are numbered. */
 export const setAgenda = acts('agenda.set', [], async (tx, actor, input) => {
   const { agenda: found, dossier, named } = await agendaFor(tx, actor, input.agendaId);
@@ -58,16 +50,16 @@ export const setAgenda = acts('agenda.set', [], async (tx, actor, input) => {
 /** Puts items on an agenda, in an item or at the top, before another or last. */
 export const addItems = acts('agenda.addItems', [], async (tx, actor, input) => {
   const { agenda: found, dossier, named } = await agendaFor(tx, actor, input.agendaId);
-  let items: Pick<ItemRow, 'id' | 'parentId'>[] = await itemsOf(tx, found.id);
+  let items: Standing[] = await itemsOf(tx, found.id);
   if (items.length + input.titles.length > mostItems)
     throw new Refusal(invalidField('titles', `An agenda has ${mostItems} items at most. Nothing was added.`));
   const made = input.titles.map((title) => ({ id: crypto.randomUUID(), title }));
   for (const { id } of made)
-    items = orRefuse(withBranch(items, [{ id, parentId: null }], input.parentId, input.beforeId));
+    items = orRefuse(withBranch(items, [{ id, parentId: null }], input.parentId, input.beforeId, deepest));
   await tx
     .insert(agendaItem)
     .values(made.map((each) => ({ ...each, agendaId: found.id, parentId: input.parentId, position: mostItems })));
-  await keepOrder(tx, items);
+  await keepOrder(tx, agendaItem, items);
   await noteChanged(tx, found.id);
   const detail = { count: counted(made.length, 'item'), agenda: named };
   return {
@@ -92,7 +84,8 @@ export const changeItem = acts('agenda.changeItem', [], async (tx, actor, { item
       .set({ takesCarried: false })
       .where(and(eq(agendaItem.agendaId, found.id), sql`${agendaItem.id} <> ${itemId}`));
   await tx.delete(agendaReader).where(eq(agendaReader.itemId, itemId));
-  if (readers !== null && readers.length > 0) await letRead(tx, itemId, readers);
+  const known = await requireReaders(tx, readers ?? []);
+  if (known.length > 0) await tx.insert(agendaReader).values(known.map((personId) => ({ itemId, personId })));
   await noteChanged(tx, found.id);
   const number = numberOf(await itemsOf(tx, found.id), found.numbering, itemId);
   return {
@@ -101,28 +94,18 @@ export const changeItem = acts('agenda.changeItem', [], async (tx, actor, { item
   };
 });
 
-async function letRead(tx: Tx, itemId: string, readers: readonly string[]): Promise<void> {
-  const known = await tx
-    .select({ id: person.id })
-    .from(person)
-    .where(inArray(person.id, [...readers]));
-  if (known.length < new Set(readers).size)
-    throw new Refusal(invalidField('readers', 'Somebody who was chosen is not known here.'));
-  await tx.insert(agendaReader).values(known.map(({ id }) => ({ itemId, personId: id })));
-}
-
 /** Moves an item, with all that lie in it, before another or last. */
 export const moveItem = acts('agenda.moveItem', [], async (tx, actor, { itemId, parentId, beforeId }) => {
   const { agenda: found, dossier, named } = await agendaOfItem(tx, actor, itemId);
   const items = await itemsOf(tx, found.id);
   const branch = branchOf(items, itemId);
   if (branch.length === 0) refuse('not-found');
-  const placed = orRefuse(withBranch(items, branch, parentId, beforeId));
+  const placed = orRefuse(withBranch(items, branch, parentId, beforeId, deepest));
   const from = numberOf(items, found.numbering, itemId);
   const to = numberOf(placed, found.numbering, itemId);
   const isSame = placed.every(({ id, parentId: within }, at) => items[at]?.id === id && items[at].parentId === within);
   if (isSame) return { entry: null, result: null };
-  await keepOrder(tx, placed);
+  await keepOrder(tx, agendaItem, placed);
   await noteChanged(tx, found.id);
   return {
     entry: { act: 'agenda.itemMoved', subjects: [dossier.id], detail: { from, to, agenda: named } },
@@ -164,9 +147,7 @@ export const removeItem = acts('agenda.removeItem', [], async (tx, actor, { item
     .orderBy(agendaItem.position);
   const branch = branchOf(gone, itemId);
   if (items.length + branch.length > mostItems) refuse('invalid', `An agenda has ${mostItems} items at most.`);
-  const parentId = items.some(({ id }) => id === item.parentId) ? item.parentId : null;
-  const next = items.find((each) => each.position >= item.position && each.parentId === parentId);
-  const placed = orRefuse(withBranch(items, branch, parentId, next?.id ?? null));
+  const placed = putBack(items, branch, deepest);
   await tx
     .update(agendaItem)
     .set({ removedAt: null })
@@ -176,7 +157,7 @@ export const removeItem = acts('agenda.removeItem', [], async (tx, actor, { item
         branch.map(({ id }) => id),
       ),
     );
-  await keepOrder(tx, placed);
+  await keepOrder(tx, agendaItem, placed);
   await noteChanged(tx, found.id);
   const number = numberOf(placed, found.numbering, itemId);
   return {

@@ -2,7 +2,7 @@ import { and, eq, gte, isNull, lt, or, sql } from 'drizzle-orm';
 import path from 'node:path';
 import { writeFile } from 'node:fs/promises';
 import { agendaPage, type PageItem } from '@/core/agenda/page';
-import { toldItems } from '@/core/agenda/told';
+import { toldItems } from '@/core/outline/told';
 import { writeDay } from '@/core/calendar/typedDay';
 import type { Value } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
@@ -25,7 +25,7 @@ import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { librarySettings } from '../library/settings';
 import { logFault } from '../log/fault';
-import { agendaFor, agendaName, itemsOf, papersOfItems, readersOfItems } from './read';
+import { agendaFor, agendaName, itemsOf, papersOfItems, readableItems } from './read';
 
 /** After so many failures a printed agenda is not tried any more, until the agenda changes. */
 const mostTries = 5;
@@ -239,15 +239,7 @@ async function pageOf(
   const { name: library } = await librarySettings();
   const items = await itemsOf(reader, id);
   const ids = items.map((item) => item.id);
-  const readers = await readersOfItems(reader, ids);
-  const told = toldItems(
-    items.map((item) => ({
-      ...item,
-      readers: item.confidential ? new Set(readers.get(item.id)?.map(({ personId }) => personId)) : null,
-    })),
-    '',
-    false,
-  );
+  const told = toldItems(await readableItems(reader, items), '', false);
   const [home] = await reader
     .select({ scopeId: place.scopeId })
     .from(place)

@@ -1,8 +1,8 @@
 import { and, asc, eq, inArray, isNull, or, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import { has } from '@/core/access/capability';
 import type { AgendaItemRow, AgendaSheet, AttendeeRow } from '@/core/agenda/contract';
-import { toldItems } from '@/core/agenda/told';
-import { alias } from 'drizzle-orm/pg-core';
+import { readersWithin, toldItems, type Readable } from '@/core/outline/told';
 import { writeDay } from '@/core/calendar/typedDay';
 import { grouped } from '@/core/collections/grouped';
 import { refuse } from '@/core/errors/refusal';
@@ -87,6 +87,25 @@ export async function readersOfItems(reader: Reader, itemIds: readonly string[])
     .orderBy(asc(person.name));
   return grouped(rows, ({ itemId }) => itemId);
 }
+
+type Guarded = Pick<typeof agendaItem.$inferSelect, 'id' | 'parentId' | 'confidential'>;
+
+/** Items with who may know of each by itself. */
+export async function readableItems<Item extends Guarded>(reader: Reader, items: readonly Item[]): Promise<Readable[]> {
+  const readers = await readersOfItems(
+    reader,
+    items.filter(({ confidential }) => confidential).map(({ id }) => id),
+  );
+  return items.map(({ id, parentId, confidential }) => ({
+    id,
+    parentId,
+    readers: confidential ? new Set(readers.get(id)?.map(({ personId }) => personId)) : null,
+  }));
+}
+
+/** Who may know of items by themselves and by what they lie in; null for everybody. */
+export const readersWithinItems = async (reader: Reader, items: readonly Guarded[]) =>
+  readersWithin(await readableItems(reader, items));
 
 /** The papers of some items that the caller may see, in order, by item; also those in the disposal tray that they may put back. */
 export async function papersOfItems(reader: Reader, actor: Actor, itemIds: readonly string[]) {

@@ -7,7 +7,7 @@ import type { Actor } from '../gate/actor';
 import { now } from '../base/clock';
 import { config } from '../base/config';
 import { db } from '../db/client';
-import { agenda, agendaItem, meeting } from '../db/schema';
+import { agenda, agendaItem, meeting, pack } from '../db/schema';
 import { keepToPlan } from '../plans/plans';
 import { dossierFor } from '../expected/slots';
 
@@ -85,6 +85,8 @@ export const removeMeeting = acts('meeting.remove', ['tree', 'access', 'given'],
     .innerJoin(agenda, eq(agenda.id, agendaItem.agendaId))
     .where(and(eq(agenda.meetingId, found.id), isNull(agendaItem.removedAt)))
     .limit(1);
+  const [held] = await tx.select({ id: pack.id }).from(pack).where(eq(pack.meetingId, found.id)).limit(1);
+  if (held) refuse('conflict', 'A pack belongs to this meeting. Nothing was removed.');
   if (item) refuse('conflict', 'This meeting has an agenda. Nothing was removed. Take the items off it first.');
   const gone = await tx
     .delete(meeting)

@@ -1,28 +1,18 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import type { Standing } from '@/core/agenda/model';
-import { branchOf, withBranch } from '@/core/agenda/order';
-import { invalidField } from '@/core/errors/issue';
-import { orRefuse, refuse, Refusal } from '@/core/errors/refusal';
+import type { Standing } from '@/core/outline/outline';
+import { branchOf, withBranch } from '@/core/outline/move';
+import { orRefuse, refuse } from '@/core/errors/refusal';
 import { deepestEntry, mostEntries } from '@/core/packs/model';
 import { readPageChoice } from '@/core/packs/pageChoice';
 import { acts } from '../acts/operation';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
 import { idIn } from '../db/idIn';
-import { agendaPaper, pack, packEntry, packReader, person, reading, readingForm, version } from '../db/schema';
+import { agendaPaper, pack, packEntry, packReader, reading, readingForm, version } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { papersFor } from '../gate/held';
+import { keepOrder, putBack, requireReaders } from '../outline/outline';
 import { entriesOf, packToChange } from './read';
-
-/** Writes down in which order entries stand, and in what they lie. */
-export async function keepPlaces(tx: Tx, entries: readonly Standing[]): Promise<void> {
-  if (entries.length === 0) return;
-  const rows = entries.map(({ id, parentId }, at) => sql`(${id}::uuid, ${parentId}::uuid, ${at}::int)`);
-  await tx.execute(sql`
-    update ${packEntry} set parent_id = placed.parent_id, position = placed.position
-    from (values ${sql.join(rows, sql`, `)}) as placed (id, parent_id, position)
-    where ${packEntry.id} = placed.id`);
-}
 
 /** Sets what stands on a pack's cover, where its pages are stamped, and whether sections have sheets. */
 export const setPack = acts('pack.set', [], async (tx, actor, { packId, revision, ...fields }) => {
@@ -44,7 +34,7 @@ export const addSection = acts('pack.addSection', [], async (tx, actor, { packId
   const id = crypto.randomUUID();
   const placed = orRefuse(withBranch<Standing>(entries, [{ id, parentId: null }], parentId, null, deepestEntry));
   await tx.insert(packEntry).values({ id, packId, parentId, position: mostEntries, kind: 'section', title });
-  await keepPlaces(tx, placed);
+  await keepOrder(tx, packEntry, placed);
   return {
     entry: { act: 'pack.changed', subjects: [place.id], detail: { name: found.name } },
     result: { entryId: id },
@@ -83,7 +73,7 @@ export const addPapers = acts('pack.addPapers', [], async (tx, actor, { packId, 
   for (const each of made)
     placed = orRefuse(withBranch(placed, [{ id: each.id, parentId: null }], each.parentId, null, deepestEntry));
   await tx.insert(packEntry).values(made);
-  await keepPlaces(tx, placed);
+  await keepOrder(tx, packEntry, placed);
   return {
     entry: {
       act: 'pack.papersAdded',
@@ -137,7 +127,8 @@ export const changeEntry = acts('pack.changeEntry', [], async (tx, actor, input)
     .set({ title, pages: documentId === null ? '' : pages, versionId, confidential: readers !== null })
     .where(eq(packEntry.id, entryId));
   await tx.delete(packReader).where(eq(packReader.entryId, entryId));
-  if (readers !== null && readers.length > 0) await letRead(tx, entryId, readers);
+  const known = await requireReaders(tx, readers ?? []);
+  if (known.length > 0) await tx.insert(packReader).values(known.map((personId) => ({ entryId, personId })));
   return { entry: { act: 'pack.changed', subjects: [place.id], detail }, result: null };
 });
 
@@ -153,16 +144,6 @@ async function versionOf(tx: Tx, documentId: string, number: number | null) {
   return found ?? refuse('invalid', 'The paper has no such version.');
 }
 
-async function letRead(tx: Tx, entryId: string, readers: readonly string[]): Promise<void> {
-  const known = await tx
-    .select({ id: person.id })
-    .from(person)
-    .where(inArray(person.id, [...readers]));
-  if (known.length < new Set(readers).size)
-    throw new Refusal(invalidField('readers', 'Somebody who was chosen is not known here.'));
-  await tx.insert(packReader).values(known.map(({ id }) => ({ entryId, personId: id })));
-}
-
 /** Moves an entry, with all that lie in it, before another or last. Papers hold nothing. */
 export const moveEntry = acts('pack.moveEntry', [], async (tx, actor, { entryId, parentId, beforeId }) => {
   const { pack: found, place, detail } = await entryToChange(tx, actor, entryId);
@@ -170,7 +151,7 @@ export const moveEntry = acts('pack.moveEntry', [], async (tx, actor, { entryId,
   const branch = branchOf(entries, entryId);
   if (branch.length === 0) refuse('not-found');
   requireSection(entries, parentId);
-  await keepPlaces(tx, orRefuse(withBranch<Standing>(entries, branch, parentId, beforeId, deepestEntry)));
+  await keepOrder(tx, packEntry, orRefuse(withBranch<Standing>(entries, branch, parentId, beforeId, deepestEntry)));
   return { entry: { act: 'pack.changed', subjects: [place.id], detail }, result: null };
 });
 
@@ -201,11 +182,9 @@ export const removeEntry = acts('pack.removeEntry', [], async (tx, actor, { entr
   const branch = branchOf(gone, entryId).filter(({ documentId }) => documentId === null || !there.has(documentId));
   if (branch.length === 0) refuse('conflict', 'It was put in again meanwhile.');
   if (entries.length + branch.length > mostEntries) refuse('invalid', `A pack has ${mostEntries} entries at most.`);
-  const parentId = entries.some(({ id }) => id === entry.parentId) ? entry.parentId : null;
-  const next = entries.find((each) => each.position >= entry.position && each.parentId === parentId);
-  const placed = orRefuse(withBranch(entries, branch, parentId, next?.id ?? null, deepestEntry));
+  const placed = putBack(entries, branch, deepestEntry);
   await setRemoved(tx, branch, null);
-  await keepPlaces(tx, placed);
+  await keepOrder(tx, packEntry, placed);
   return { entry: journal, result: { entries: branch.length } };
 });
 

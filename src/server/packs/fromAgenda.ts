@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
-import type { Standing } from '@/core/agenda/model';
+import type { Standing } from '@/core/outline/outline';
 import { numbersOf } from '@/core/agenda/numbering';
-import { withBranch } from '@/core/agenda/order';
+import { withBranch } from '@/core/outline/move';
 import { orRefuse, refuse } from '@/core/errors/refusal';
 import { deepestEntry, mostEntries } from '@/core/packs/model';
 import { writeDay } from '@/core/calendar/typedDay';
@@ -12,7 +12,7 @@ import type { Tx } from '../db/client';
 import { agenda, pack, packEntry, packReader } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
-import { keepPlaces } from './entries';
+import { keepOrder } from '../outline/outline';
 import { entriesOf, packToChange } from './read';
 
 /** Begins a pack: of a meeting with a section for each item of its agenda and the papers in it; of a place from nothing. */
@@ -76,17 +76,22 @@ async function takeFromAgenda(
   const made: New[] = [];
   const put = (entry: Omit<New, 'packId' | 'position'>) => {
     made.push({ ...entry, packId, position: mostEntries });
-    const parentId = entries.some(({ id }) => id === entry.parentId) ? (entry.parentId ?? null) : null;
-    entries = orRefuse(withBranch(entries, [{ id: entry.id, parentId: null }], parentId, null, deepestEntry));
+    entries = orRefuse(
+      withBranch(entries, [{ id: entry.id, parentId: null }], entry.parentId ?? null, null, deepestEntry),
+    );
   };
+  const isIn = (sectionId: string | null): boolean => sectionId === null || entries.some(({ id }) => id === sectionId);
   for (const [at, item] of items.entries()) {
+    const above = item.parentId === null ? null : (sectionOf.get(item.parentId) ?? null);
     let sectionId = sectionOf.get(item.id);
+    // What lies in a section that was taken out by hand stays out with it: elsewhere others would be told of it.
+    if (!isIn(sectionId ?? above)) continue;
     if (sectionId === undefined) {
       sectionId = crypto.randomUUID();
       sectionOf.set(item.id, sectionId);
       put({
         id: sectionId,
-        parentId: item.parentId === null ? null : (sectionOf.get(item.parentId) ?? null),
+        parentId: above,
         kind: 'section',
         title: `${numbers[at] ?? ''} ${item.title}`,
         itemId: item.id,
@@ -102,7 +107,7 @@ async function takeFromAgenda(
   if (made.length === 0) return { sections: 0, papers: 0 };
   if (entries.length > mostEntries) refuse('invalid', `A pack has ${mostEntries} entries at most. Nothing was added.`);
   await tx.insert(packEntry).values(made);
-  await keepPlaces(tx, entries);
+  await keepOrder(tx, packEntry, entries);
   const told = made.flatMap(({ id, itemId }) =>
     itemId ? (readers.get(itemId) ?? []).map(({ personId }) => ({ entryId: id, personId })) : [],
   );

@@ -10,7 +10,8 @@ const joining: Limits = {
   timeMs: 300_000,
   cpuSeconds: 300,
   memoryBytes: 500_000_000,
-  fileBytes: 2_000_000_000,
+  // It is read whole by the worker, to be kept.
+  fileBytes: 200_000_000,
 };
 
 /** Damaged files are mended with warnings, which are no failure. */

@@ -242,6 +242,7 @@ async function picturesOf(file: string, pages: number): Promise<Buffer[]> {
 /** What a person is told; null for what only the log understands. */
 function faultOf(error: unknown): IssueFault | null {
   if (error instanceof PaperInTheWay) return 'papers';
+  if (error instanceof CagedFault && error.why === 'tooLarge') return 'tooLarge';
   const code = typeof error === 'object' && error !== null && 'code' in error ? error.code : null;
   return code === 'ENOSPC' || code === 'EDQUOT' ? 'disk' : null;
 }

@@ -1,14 +1,13 @@
 import { and, asc, desc, eq, inArray, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { has } from '@/core/access/capability';
-import { readersWithin } from '@/core/agenda/told';
 import { grouped } from '@/core/collections/grouped';
 import { refuse } from '@/core/errors/refusal';
 import type { PackEntryRow, PackIssueRow, PackLine, PackSheet, PageFault } from '@/core/packs/contract';
 import { shownForm } from '@/core/reading/form';
 import { stoppedBy } from '@/core/standstill/standstill';
 import { asks } from '../acts/operation';
-import { itemsOf, readersOfItems } from '../agenda/read';
+import { readersWithinItems } from '../agenda/read';
 import { now } from '../base/clock';
 import { db, type Reader, type Tx } from '../db/client';
 import { idIn } from '../db/idIn';
@@ -28,7 +27,7 @@ import {
 } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { placeFor, standstillOf } from '../gate/held';
-import { paperAllows, paperIsDisposed } from '../gate/visible';
+import { ownOf, paperAllows, paperIsDisposed } from '../gate/visible';
 
 /** A pack with its place, for a capability there. */
 export async function packFor(reader: Reader, actor: Actor, packId: string, capability: 'see' | 'amend') {
@@ -57,7 +56,7 @@ export type EntryRow = Awaited<ReturnType<typeof entriesOf>>[number];
 
 /**
  * Who may know of each entry that is confidential, by entry. Of the section of an agenda's item that is what the agenda says now,
- * also of the items that it lies in there; once the item is off the agenda, what it said when the section was made.
+ * also of the items that it lies in there; of an item that was taken off, what it said last.
  */
 export async function readersOfEntries(
   reader: Reader,
@@ -105,18 +104,9 @@ async function readersByAgenda(reader: Reader, entries: readonly EntryRow[]) {
     .from(agendaItem)
     .where(inArray(agendaItem.id, itemIds));
   for (const { agendaId } of agendas) {
-    const items = await itemsOf(reader, agendaId);
-    const readers = await readersOfItems(
-      reader,
-      items.map(({ id }) => id),
-    );
-    const within = readersWithin(
-      items.map(({ id, parentId, confidential }) => ({
-        id,
-        parentId,
-        readers: confidential ? new Set(readers.get(id)?.map(({ personId }) => personId)) : null,
-      })),
-    );
+    // Also those that were taken off since.
+    const items = await reader.select().from(agendaItem).where(eq(agendaItem.agendaId, agendaId));
+    const within = await readersWithinItems(reader, items);
     for (const { id, itemId } of entries) {
       const told = itemId === null ? undefined : within.get(itemId);
       if (told !== undefined) found.set(id, told === null ? null : [...told]);
@@ -191,7 +181,11 @@ const secondsLeftOf = ({ done, begunAt, record }: typeof packIssue.$inferSelect)
 };
 
 /** The issues of some packs, by pack, the newest first. */
-async function issuesOf(reader: Reader, packIds: readonly string[]): Promise<Map<string, PackIssueRow[]>> {
+async function issuesOf(
+  reader: Reader,
+  actor: Actor,
+  packIds: readonly string[],
+): Promise<Map<string, PackIssueRow[]>> {
   if (packIds.length === 0) return new Map();
   const rows = await reader
     .select({ issue: packIssue, name: person.name })
@@ -211,7 +205,8 @@ async function issuesOf(reader: Reader, packIds: readonly string[]): Promise<Map
           isSupplement: supplementTo !== null,
           state,
           fault,
-          faultWords,
+          // Titles of papers are for whoever issued it: they were all open to them.
+          faultWords: issue.issuedBy === ownOf(actor) ? faultWords : '',
           done,
           of: record.entries.filter(({ documentId }) => documentId !== null).length,
           secondsLeft: state === 'making' ? secondsLeftOf(issue) : null,
@@ -242,6 +237,7 @@ export const packsOf = asks('packs.of', async (actor, { of }): Promise<readonly 
     .orderBy(desc(pack.madeAt), asc(pack.id));
   const issues = await issuesOf(
     reader,
+    actor,
     packs.map(({ id }) => id),
   );
   return packs.flatMap(({ id, name }) => {
@@ -310,6 +306,6 @@ export const packSheet = asks('pack.of', async (actor, { packId }): Promise<Pack
         readers: readers.get(entry.id) ?? null,
       };
     }),
-    issues: (await issuesOf(reader, [packId])).get(packId) ?? [],
+    issues: (await issuesOf(reader, actor, [packId])).get(packId) ?? [],
   };
 });

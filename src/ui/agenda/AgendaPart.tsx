@@ -2,7 +2,8 @@
 
 import { useState, type ClipboardEvent, type FormEvent } from 'react';
 import type { AgendaSheet } from '@/core/agenda/contract';
-import { depthsOf, numberings, numberingWords } from '@/core/agenda/model';
+import { numberings, numberingWords } from '@/core/agenda/model';
+import { depthsOf } from '@/core/outline/outline';
 import { numbersOf } from '@/core/agenda/numbering';
 import { clockOf, lengthInWords, minutesOf, timesOf } from '@/core/agenda/timing';
 import { counted } from '@/core/text/measure';

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { AgendaItemRow, AgendaPaperRow, AgendaSheet } from '@/core/agenda/contract';
 import { itemKindWords } from '@/core/agenda/model';
 import { confidentialTitle } from '@/core/agenda/page';
-import { shiftOf, type Shift } from '@/core/agenda/order';
+import { shiftOf, type Shift } from '@/core/outline/move';
 import { lengthInWords } from '@/core/agenda/timing';
 import { writeDay } from '@/core/calendar/typedDay';
 import { counted } from '@/core/text/measure';

@@ -1,7 +1,7 @@
 'use client';
 
 import type { AgendaItemRow, AgendaSheet } from '@/core/agenda/contract';
-import { shiftOf, type Shift } from '@/core/agenda/order';
+import { shiftOf, type Shift } from '@/core/outline/move';
 import { counted } from '@/core/text/measure';
 import { say } from '../kit/notice';
 import { useAct } from '../server/useCall';

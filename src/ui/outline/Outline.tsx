@@ -13,7 +13,7 @@ import {
 import { DotsSixVerticalIcon } from '@phosphor-icons/react';
 import clsx from 'clsx';
 import { useState, type KeyboardEvent, type ReactNode } from 'react';
-import type { Shift } from '@/core/agenda/order';
+import type { Shift } from '@/core/outline/move';
 
 /** The keys that move what has the focus: the arrows with Alt. */
 const shiftKeys: Readonly<Record<string, Shift>> = {

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { shiftOf, type Shift } from '@/core/agenda/order';
+import { shiftOf, type Shift } from '@/core/outline/move';
 import type { PackEntryRow, PackSheet, PageFault } from '@/core/packs/contract';
 import { Refusal } from '@/core/errors/refusal';
 import { readPageChoice } from '@/core/packs/pageChoice';

@@ -15,6 +15,7 @@ import { useSurroundings } from '../surroundings/Surroundings';
 
 const faultWords: Readonly<Record<IssueFault, string>> = {
   papers: 'A paper changed while it was made.',
+  tooLarge: 'It comes to more than 200 MB. Make two packs of it.',
   disk: 'There was no room on the disk. Ask whoever runs the machine.',
   gaveUp: 'It did not come to an end, three times. The log says why.',
 };

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState, type FormEvent } from 'react';
-import { depthsOf } from '@/core/agenda/model';
+import { depthsOf } from '@/core/outline/outline';
 import { writeDay } from '@/core/calendar/typedDay';
 import { Refusal } from '@/core/errors/refusal';
 import { layOut } from '@/core/packs/layout';

@@ -1,6 +1,6 @@
 'use client';
 
-import { shiftOf, type Shift } from '@/core/agenda/order';
+import { shiftOf, type Shift } from '@/core/outline/move';
 import type { PackEntryRow, PackSheet } from '@/core/packs/contract';
 import { counted } from '@/core/text/measure';
 import { say } from '../kit/notice';

@@ -1,6 +1,6 @@
 import { issue } from '../errors/issue';
 import { bad, good, type Result } from '../errors/result';
-import { depthsOf, deepest, type Standing } from './model';
+import { depthsOf, type Standing } from './outline';
 
 /** An item and all that lie in it, in order. */
 export function branchOf<Item extends Standing>(items: readonly Item[], id: string): Item[] {
@@ -24,7 +24,7 @@ export function withBranch<Item extends Standing>(
   branch: readonly Item[],
   parentId: string | null,
   beforeId: string | null,
-  most = deepest,
+  most: number,
 ): Result<Item[]> {
   const [top, ...inner] = branch;
   if (!top) return good([...items]);

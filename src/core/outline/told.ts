@@ -1,4 +1,4 @@
-import type { Standing } from './model';
+import type { Standing } from './outline';
 
 /** An item with who may know of it: null for everybody. */
 export interface Readable extends Standing {
@@ -20,18 +20,20 @@ export function toldItems(items: readonly Readable[], personId: string, knowsAll
   });
 }
 
-/**
- * Who may know of each item by itself and by all that it lies in, by id: null for everybody.
- * @param items depth first
- */
+/** Who may know of each item by itself and by all that it lies in, by id: null for everybody. In whatever order they are. */
 export function readersWithin(items: readonly Readable[]): Map<string, ReadonlySet<string> | null> {
+  const byId = new Map(items.map((item) => [item.id, item]));
   const within = new Map<string, ReadonlySet<string> | null>();
-  for (const { id, parentId, readers } of items) {
-    const above = parentId === null ? null : (within.get(parentId) ?? null);
-    within.set(
-      id,
-      readers === null ? above : above === null ? readers : new Set([...readers].filter((each) => above.has(each))),
-    );
-  }
+  const of = (item: Readable): ReadonlySet<string> | null => {
+    const known = within.get(item.id);
+    if (known !== undefined) return known;
+    const parent = byId.get(item.parentId ?? '');
+    const above = parent ? of(parent) : null;
+    const { readers } = item;
+    const both = readers && above ? new Set([...readers].filter((each) => above.has(each))) : (readers ?? above);
+    within.set(item.id, both);
+    return both;
+  };
+  items.forEach(of);
   return within;
 }
