@@ -4,25 +4,25 @@ import { useState } from 'react';
 import type { AgendaItemRow, AgendaPaperRow, AgendaSheet } from '@/core/agenda/contract';
 import { itemKindWords } from '@/core/agenda/model';
 import { confidentialTitle } from '@/core/agenda/page';
-import { shiftOf, type Shift } from '@/core/outline/move';
 import { lengthInWords } from '@/core/agenda/timing';
 import { writeDay } from '@/core/calendar/typedDay';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
-import { Menu, type MenuAct } from '../kit/menu';
+import { Menu } from '../kit/menu';
 import { Stamp } from '../kit/stamp';
 import { OutlineLine } from '../outline/Outline';
+import { shiftActs } from '../outline/shiftActs';
 import { AttachDialog } from './AttachDialog';
 import { ItemForm } from './ItemForm';
 import type { useAgendaActs } from './useAgendaActs';
 
-const shiftWords: readonly (readonly [Shift, string, string])[] = [
-  ['up', 'Move up', 'Alt ↑'],
-  ['down', 'Move down', 'Alt ↓'],
-  ['in', 'Put into the item above', 'Alt →'],
-  ['out', 'Take out of its item', 'Alt ←'],
-];
+const shiftWords = {
+  up: 'Move up',
+  down: 'Move down',
+  in: 'Put into the item above',
+  out: 'Take out of its item',
+} as const;
 
 /** An item of an agenda: its number, time, title and papers; open, the form that changes it. */
 export function ItemLine({
@@ -47,9 +47,13 @@ export function ItemLine({
   const [attaching, setAttaching] = useState(false);
   const { mayChange, items } = sheet;
   const title = item.title ?? confidentialTitle;
-  const moves = shiftWords
-    .filter(([shift]) => shiftOf(items, item.id, shift) !== null)
-    .map(([shift, label, keys]): MenuAct => ({ label, keys, act: () => acts.shift(item.id, shift) }));
+  const moves = shiftActs(
+    items,
+    item.id,
+    shiftWords,
+    () => true,
+    (shift) => acts.shift(item.id, shift),
+  );
   return (
     <OutlineLine
       id={item.id}

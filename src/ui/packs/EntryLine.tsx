@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import { shiftOf, type Shift } from '@/core/outline/move';
 import type { PackEntryRow, PackSheet, PageFault } from '@/core/packs/contract';
 import { Refusal } from '@/core/errors/refusal';
 import { readPageChoice } from '@/core/packs/pageChoice';
@@ -9,9 +8,10 @@ import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { TextField } from '../kit/field';
 import { Link } from '../kit/link';
-import { Menu, type MenuAct } from '../kit/menu';
+import { Menu } from '../kit/menu';
 import { Stamp } from '../kit/stamp';
 import { OutlineLine } from '../outline/Outline';
+import { shiftActs } from '../outline/shiftActs';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 import type { usePackActs } from './usePackActs';
@@ -25,12 +25,12 @@ const faultWords: Readonly<Record<PageFault, string>> = {
   disposed: 'lies in the disposal tray',
 };
 
-const shiftWords: readonly (readonly [Shift, string, string])[] = [
-  ['up', 'Move up', 'Alt ↑'],
-  ['down', 'Move down', 'Alt ↓'],
-  ['in', 'Put into the section above', 'Alt →'],
-  ['out', 'Take out of its section', 'Alt ←'],
-];
+const shiftWords = {
+  up: 'Move up',
+  down: 'Move down',
+  in: 'Put into the section above',
+  out: 'Take out of its section',
+} as const;
 
 /** How many pages of an entry go into the pack. */
 export function pagesOf({ paper, pages }: PackEntryRow): number {
@@ -60,12 +60,13 @@ export function EntryLine({
   const { kind, title, paper, readers } = entry;
   const { mayChange } = sheet;
   const isHidden = kind === 'paper' && paper === null;
-  const moves = shiftWords
-    .filter(([shift]) => {
-      const to = shiftOf(sheet.entries, entry.id, shift);
-      return to !== null && sheet.entries.find(({ id }) => id === to.parentId)?.kind !== 'paper';
-    })
-    .map(([shift, label, keys]): MenuAct => ({ label, keys, act: () => acts.shift(entry.id, shift) }));
+  const moves = shiftActs(
+    sheet.entries,
+    entry.id,
+    shiftWords,
+    (parentId) => sheet.entries.find(({ id }) => id === parentId)?.kind !== 'paper',
+    (shift) => acts.shift(entry.id, shift),
+  );
   const about = [
     paper && paper.title !== title ? `“${paper.title}”` : '',
     paper && paper.fault === null ? counted(pagesOf(entry), 'page') : '',
