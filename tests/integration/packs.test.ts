@@ -6,7 +6,7 @@ import { addPapers, addSection, changeEntry, moveEntry, removeEntry, setPack } f
 import { takeAgenda } from '@/server/packs/fromAgenda';
 import { packSheet, packsOf } from '@/server/packs/read';
 import { dropLibrary, refusedAs } from '../library';
-import { board, keeper } from './expecting';
+import { keeper } from './expecting';
 import { beginPacking, secretary, member, stranger, meetingId, id, sheet, entryOf, begun } from './packing';
 
 beforeAll(beginPacking, 180_000);
