@@ -36,6 +36,7 @@ const tasks: { readonly [T in CagedTask]: (asked: TaskInput<T>, written: Written
   terms: termsOf,
   beginNote: async (asked, written) => (await import('./tasks/note')).beginNote(asked, written),
   keepNote: async (asked, written) => (await import('./tasks/note')).keepNote(asked, written),
+  addToNote: async (_asked, written) => (await import('./tasks/noteLines')).addToNote(written),
   noteAsMarkdown: async (_asked, written) => (await import('./tasks/note')).noteAsMarkdown(written),
   unpacked: unpackedBytes,
   bind: async (asked, written) => (await import('./tasks/bind')).bindSignatures(asked, written),

@@ -21,6 +21,9 @@ const asGrouping = (of: string) => ({ of, by: 'value', order: 'own', direction: 
 /** An expected paper of a dossier. */
 const slotOf = (dossierId: string) => ({ expectationId: made.label, dossierId, startYear: null, meetingId: null });
 
+/** What a decision or an action says, beside its text. */
+export const plainOutcome = { personId: null, who: '', dueOn: null } as const;
+
 /** What an item of an agenda says, beside its title. */
 export const plainItem = {
   presenter: '',
@@ -75,6 +78,21 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   }),
   'attendance.answer': ({ meeting }) => ({ meetingId: meeting, answer: 'coming' }),
   'attendance.change': ({ attendee }) => ({ attendeeId: attendee, part: 'member', answer: null }),
+  'attendance.note': ({ meeting, attendee }) => ({
+    meetingId: meeting,
+    people: [{ attendeeId: attendee, presence: 'present' }],
+  }),
+  'minutes.of': ({ meeting }) => ({ meetingId: meeting }),
+  'minutes.begin': ({ meeting, paper }) => ({ meetingId: meeting, documentId: paper }),
+  'minutes.writeIn': ({ meeting }) => ({ meetingId: meeting }),
+  'minutes.agree': ({ meeting }) => ({ meetingId: meeting, atMeetingId: null }),
+  'outcome.record': ({ agendaItem }) => ({ itemId: agendaItem, kind: 'decision', ...plainOutcome, text: 'Mine' }),
+  'outcome.change': ({ outcome }) => ({ outcomeId: outcome, ...plainOutcome, text: 'Mine', revision: 0 }),
+  'outcome.remove': ({ outcome }) => ({ outcomeId: outcome, removed: true }),
+  'action.settle': ({ outcome }) => ({ outcomeId: outcome, done: true, remark: '' }),
+  'actions.mine': () => ({}),
+  'actions.open': ({ meeting }) => ({ meetingId: meeting }),
+  'register.of': ({ place }) => ({ placeId: place, kind: 'decision', words: '', year: null, openOnly: false }),
   'attendance.remove': ({ attendee }) => ({ attendeeId: attendee }),
   'pack.addPapers': ({ pack, paper }) => ({ packId: pack, parentId: null, documentIds: [paper] }),
   'pack.addSection': ({ pack }) => ({ packId: pack, parentId: null, title: 'Mine' }),

@@ -6,6 +6,7 @@ import { addAttendees } from '@/server/agenda/attendance';
 import { beginAgenda } from '@/server/agenda/begin';
 import { addItems } from '@/server/agenda/items';
 import { attachPapers } from '@/server/agenda/papers';
+import { recordOutcome } from '@/server/minutes/record';
 import { beginPack } from '@/server/packs/fromAgenda';
 import { setValues } from '@/server/columns/setValues';
 import { writableDb } from '@/server/db/client';
@@ -36,7 +37,7 @@ import { renamePaper } from '@/server/documents/amend';
 import { docketOf } from '@/server/documents/docket';
 import { openPlace } from '@/server/places/open';
 import { dropLibrary, freshLibrary, newcomer, open } from '../library';
-import { calls, saved } from './calls';
+import { calls, plainOutcome, saved } from './calls';
 import { made, oneOfEach, type Ids } from './oneOfEach';
 
 const names = Object.keys(contract) as OperationName[];
@@ -87,6 +88,12 @@ beforeAll(async () => {
   });
   const [attached] = await writableDb().select().from(agendaPaperTable);
   const [guest] = await writableDb().select().from(attendeeTable);
+  const { outcomeId } = await recordOutcome(keeper, {
+    itemId: itemIds[0] ?? '',
+    kind: 'action',
+    ...plainOutcome,
+    text: 'Secret action',
+  });
   const { packId } = await beginPack(keeper, { of: { meetingId: meeting } });
   const [entryRow] = await writableDb().select().from(packEntryTable);
   const [issueRow] = await writableDb()
@@ -114,6 +121,7 @@ beforeAll(async () => {
     agenda: agendaId,
     agendaItem: itemIds[0] ?? '',
     agendaPaper: attached?.id ?? '',
+    outcome: outcomeId,
     attendee: guest?.id ?? '',
     pack: packId,
     packEntry: entryRow?.id ?? '',

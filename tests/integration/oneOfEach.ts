@@ -29,6 +29,7 @@ export interface Ids {
   readonly agenda: string;
   readonly agendaItem: string;
   readonly agendaPaper: string;
+  readonly outcome: string;
   readonly attendee: string;
   readonly pack: string;
   readonly packEntry: string;
@@ -56,6 +57,7 @@ export const made: Ids = {
   agenda: '00000000-0000-4000-8000-000000000012',
   agendaItem: '00000000-0000-4000-8000-000000000013',
   agendaPaper: '00000000-0000-4000-8000-000000000014',
+  outcome: '00000000-0000-4000-8000-00000000002f',
   attendee: '00000000-0000-4000-8000-000000000015',
   pack: '00000000-0000-4000-8000-000000000016',
   packEntry: '00000000-0000-4000-8000-000000000017',

@@ -29,7 +29,15 @@ export async function beginNote({ form }: TaskInput<'beginNote'>, written: Writt
 
 /** Joins the changes of a note: writes its text as a web page to `note.html`, and all changes as one to `change`. */
 export async function keepNote({ title }: TaskInput<'keepNote'>, written: Written): Promise<TaskResult<'keepNote'>> {
-  const changes = JSON.parse(await readFile(contentFile, 'utf8')) as string[];
+  const { text, broken } = joinedText(JSON.parse(await readFile(contentFile, 'utf8')) as string[]);
+  const json = checked(yDocToProsemirrorJSON(text, noteField) as JSONContent);
+  await written.file('note.html', notePage(title, generateHTML(json, noteExtensions)));
+  await written.file('change', Y.encodeStateAsUpdate(text));
+  return { broken };
+}
+
+/** The text that the changes of a note come to, and how many of them are none. */
+export function joinedText(changes: readonly string[]): { readonly text: Y.Doc; readonly broken: number } {
   const text = new Y.Doc();
   let broken = 0;
   for (const change of changes) {
@@ -40,11 +48,18 @@ export async function keepNote({ title }: TaskInput<'keepNote'>, written: Writte
       broken += 1;
     }
   }
-  const json = checked(yDocToProsemirrorJSON(text, noteField) as JSONContent);
-  await written.file('note.html', notePage(title, generateHTML(json, noteExtensions)));
-  await written.file('change', Y.encodeStateAsUpdate(text));
-  return { broken };
+  return { text, broken };
 }
+
+/** The tops of a note made of markup of ours. */
+export function topsOf(markup: string): Y.XmlElement[] {
+  const made = prosemirrorJSONToYDoc(schema, generateJSON(markup, noteExtensions) as JSONContent, noteField);
+  return elementsOf(made.getXmlFragment(noteField));
+}
+
+/** The tops of a note's text: paragraphs, headings, lists, tables. */
+export const elementsOf = (text: Y.XmlFragment): Y.XmlElement[] =>
+  text.toArray().filter((each): each is Y.XmlElement => each instanceof Y.XmlElement);
 
 /** Writes a note, given as a web page, as Markdown to `note.md`. */
 export async function noteAsMarkdown(written: Written): Promise<TaskResult<'noteAsMarkdown'>> {

@@ -27,10 +27,15 @@ export interface AgendaPage {
   readonly startsAt: number | null;
   readonly numbering: Numbering;
   readonly items: readonly PageItem[];
+  /** Actions of earlier meetings that are open, a line each. */
+  readonly openActions: readonly string[];
 }
 
 /** What an item is called whose title only some may know. */
 export const confidentialTitle = 'Confidential item';
+
+/** What actions of earlier meetings are listed under. Common practice, no source. */
+export const openActionsTitle = 'Actions from earlier meetings';
 
 const face = 'font-family: Liberation Sans, sans-serif';
 
@@ -66,6 +71,7 @@ export function agendaPage(page: AgendaPage): string {
 <table width="100%" cellpadding="4">
 ${page.items.map(row).join('\n')}
 </table>
+${page.openActions.length === 0 ? '' : `<h2 style="${face}">${openActionsTitle}</h2>\n<ul>${page.openActions.map((each) => `<li>${escaped(each)}</li>`).join('\n')}</ul>`}
 ${timed === null || page.items.length === 0 ? '' : `<p>Ends at ${clockOf(timed.endsAt)}.</p>`}
 </body></html>`;
 }

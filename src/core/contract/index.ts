@@ -11,6 +11,7 @@ import { documentsContract } from '../documents/contract';
 import { dossiersContract } from '../dossiers/contract';
 import { expectedContract } from '../expected/contract';
 import { meetingsContract } from '../meetings/contract';
+import { minutesContract } from '../minutes/contract';
 import { plansContract } from '../plans/contract';
 import { journalContract } from '../journal/contract';
 import { labelsContract } from '../labels/contract';
@@ -40,6 +41,7 @@ export const contract = {
   ...accountContract,
   ...acrossContract,
   ...agendaContract,
+  ...minutesContract,
   ...backupContract,
   ...columnsContract,
   ...deskContract,

@@ -1,4 +1,4 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import { deepest, mostItems, type Numbering } from '@/core/agenda/model';
 import type { Standing } from '@/core/outline/outline';
 import { fullNumbersOf } from '@/core/agenda/numbering';
@@ -10,7 +10,7 @@ import { acts } from '../acts/operation';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
 import { idIn } from '../db/idIn';
-import { agenda, agendaItem, agendaReader } from '../db/schema';
+import { agenda, agendaItem, agendaReader, itemOutcome } from '../db/schema';
 import { keepOrder, putBack, requireReaders } from '../outline/outline';
 import { agendaFor, agendaOfItem, itemsOf } from './read';
 
@@ -121,15 +121,11 @@ export const removeItem = acts('agenda.removeItem', [], async (tx, actor, { item
   if (removed) {
     const branch = branchOf(items, itemId);
     const number = numberOf(items, found.numbering, itemId);
-    await tx
-      .update(agendaItem)
-      .set({ removedAt: now() })
-      .where(
-        idIn(
-          agendaItem.id,
-          branch.map(({ id }) => id),
-        ),
-      );
+    const ids = branch.map(({ id }) => id);
+    const cameTo = and(idIn(itemOutcome.itemId, ids), isNull(itemOutcome.removedAt));
+    if ((await tx.$count(itemOutcome, cameTo)) > 0)
+      refuse('conflict', 'A decision or an action is recorded under this item. Nothing was removed.');
+    await tx.update(agendaItem).set({ removedAt: now() }).where(idIn(agendaItem.id, ids));
     await noteChanged(tx, found.id);
     const entry = { act: 'agenda.itemRemoved', subjects: [dossier.id], detail: { number, agenda: named } } as const;
     return { entry, result: { items: branch.length } };

@@ -3,6 +3,7 @@ import path from 'node:path';
 import { writeFile } from 'node:fs/promises';
 import { agendaPage, type PageItem } from '@/core/agenda/page';
 import { toldItems } from '@/core/outline/told';
+import { saidOf } from '@/core/minutes/text';
 import { writeDay } from '@/core/calendar/typedDay';
 import type { Value } from '@/core/columns/model';
 import { refuse } from '@/core/errors/refusal';
@@ -17,14 +18,15 @@ import { inFolder, madeBytes } from '../cage/file';
 import { convertOffice } from '../cage/office';
 import { writeOwn } from '../columns/write';
 import { db, writableDb, type Tx } from '../db/client';
-import { agenda, document, meeting, person, place } from '../db/schema';
+import { agenda, document, itemOutcome, meeting, person, place } from '../db/schema';
 import { transaction } from '../db/transaction';
 import { filePapers, fileVersion, type Filing } from '../documents/file';
-import { expectedOf } from '../expected/slots';
+import { expectedHome } from '../expected/home';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { librarySettings } from '../library/settings';
 import { logFault } from '../log/fault';
+import { openAt, outcomesWhere } from '../minutes/outcomes';
 import { agendaFor, agendaName, itemsOf, papersOfItems, readableItems } from './read';
 
 /** After so many failures a printed agenda is not tried any more, until the agenda changes. */
@@ -39,10 +41,10 @@ const restMs = 60_000;
 export const fileAgenda = actsInSteps('agenda.file', async (actor, { agendaId }) => {
   const [found] = await db().select().from(agenda).where(eq(agenda.id, agendaId));
   if (!found) refuse('not-found');
-  const target = await targetOf(actor, found.dossierId, found.meetingId);
+  if (found.meetingId === null) refuse('invalid', 'Standing items are not filed: the agenda of a meeting is.');
+  const target = await expectedHome(actor, found.dossierId, found.meetingId, /\bagenda\b/iu);
   return perform(actor, async (tx) => {
-    const { agenda: locked, dossier, named, meeting: held } = await agendaFor(tx, actor, agendaId);
-    if (held === null) refuse('invalid', 'Standing items are not filed: the agenda of a meeting is.');
+    const { agenda: locked, dossier, named } = await agendaFor(tx, actor, agendaId);
     if ((await itemsOf(tx, locked.id)).length === 0) refuse('invalid', 'The agenda has no items yet.');
     const [pdf] = await tx
       .select({ homeId: document.homeId })
@@ -52,25 +54,18 @@ export const fileAgenda = actsInSteps('agenda.file', async (actor, { agendaId })
     if (!pdf) await placeFor(tx, actor, target.placeId, 'add');
     await tx
       .update(agenda)
-      .set({ filing: 'waiting', filingTries: 0, filedBy: actor.personId, pageSha256: null, ...target })
+      .set({
+        filing: 'waiting',
+        filingTries: 0,
+        filedBy: actor.personId,
+        pageSha256: null,
+        placeId: target.placeId,
+        values: target.values,
+      })
       .where(eq(agenda.id, agendaId));
     return { entry: { act: 'agenda.filingAsked', subjects: [dossier.id], detail: { agenda: named } }, result: null };
   });
 });
-
-/** Where the agenda of a meeting goes, and with which values. */
-async function targetOf(actor: Actor, dossierId: string, meetingId: string | null) {
-  if (meetingId === null) refuse('invalid', 'Standing items are not filed: the agenda of a meeting is.');
-  const { slots } = await expectedOf(actor, { dossierId });
-  const slot = slots.find((each) => each.meetingId === meetingId && /\bagenda\b/iu.test(each.name));
-  const [folder] = await db()
-    .select({ id: place.id })
-    .from(place)
-    .where(and(sql`${place.lineage} @> array[${dossierId}::uuid]`, sql`${place.plannedKey} like ${`% ${meetingId}`}`))
-    .orderBy(sql`array_length(${place.lineage}, 1)`)
-    .limit(1);
-  return { placeId: slot?.place?.id ?? folder?.id ?? dossierId, values: slot?.values ?? {} };
-}
 
 type Waiting = typeof agenda.$inferSelect;
 
@@ -261,6 +256,8 @@ async function pageOf(
     printed.push({ ...item, papers: titles });
   }
   const { dossier, title: meetingTitle, day, venue } = held;
+  const stillOpen = and(openAt({ dossierId, day }), isNull(itemOutcome.doneAt));
+  const open = await outcomesWhere(reader, asker, stillOpen, { most: 100, toldToAll: true });
   return agendaPage({
     library,
     dossier: dossier.name,
@@ -270,5 +267,6 @@ async function pageOf(
     startsAt,
     numbering,
     items: printed,
+    openActions: open.map((each) => `${writeDay(each.meeting.day)}, item ${each.number}: ${saidOf(each)}`),
   });
 }

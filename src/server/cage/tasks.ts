@@ -54,6 +54,11 @@ export const cagedTasks = {
   },
   /** Writes `note.html` and `change`: the changes of a note, in a JSON list, joined. `broken`: how many were none. */
   keepNote: { asked: z.object({ title: z.string() }), told: z.object({ broken: z.number().int() }) },
+  /**
+   * Writes `change`: what puts lines into a note, each at the end of its heading's part, or in the stead of the line that it was
+   * before. The file has the note's changes and the lines, as JSON.
+   */
+  addToNote: { asked: nothing, told: nothing },
   /** Writes `note.md`: a web page as Markdown. */
   noteAsMarkdown: { asked: nothing, told: nothing },
   /**

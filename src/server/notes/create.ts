@@ -29,7 +29,7 @@ export const noteStarts = asks('notes.starts', (actor) =>
 );
 
 /** Refuses, before anything is worked out, where the caller could file a note and not go on writing it. */
-async function requireWriting(actor: Actor, placeId: string): Promise<void> {
+export async function requireWriting(actor: Actor, placeId: string): Promise<void> {
   await placeFor(db(), actor, placeId, 'add');
   await placeFor(db(), actor, placeId, 'amend').catch((error: unknown) => {
     if (!(error instanceof Refusal) || error.issue.kind !== 'not-allowed') throw error;
@@ -73,16 +73,22 @@ export const noteFromPaper = actsInSteps('note.fromPaper', async (actor, { docum
 
 async function fileNote(actor: Actor, placeId: string, title: string, begun: Begun): Promise<{ documentId: string }> {
   const text = await joined(title, [begun.change]);
-  return perform(actor, async (tx) => {
-    const target = await receivingPlace(tx, actor, placeId);
-    const content = await storedPage(tx, title, text);
-    const [filed] = await filePapers(tx, actor, [{ placeId: target.id, title, remark: '', content }]);
-    if (!filed) throw new Error('The note was not filed');
-    await keepBeginning(tx, filed.documentId, begun.change);
-    const detail = { title: filed.title, sha256: content.sha256 };
-    const entry: JournalEvent = { act: 'paper.filed', subjects: [filed.documentId, target.id], detail };
-    return { entry, result: { documentId: filed.documentId } };
-  });
+  return perform(actor, (tx) => filedNote(tx, actor, placeId, title, begun, text));
+}
+
+/**
+ * Files a note, within a transaction.
+ * @param text what `begun` is joined to, made before
+ */
+export async function filedNote(tx: Tx, actor: Actor, placeId: string, title: string, begun: Begun, text: Joined) {
+  const target = await receivingPlace(tx, actor, placeId);
+  const content = await storedPage(tx, title, text);
+  const [filed] = await filePapers(tx, actor, [{ placeId: target.id, title, remark: '', content }]);
+  if (!filed) throw new Error('The note was not filed');
+  await keepBeginning(tx, filed.documentId, begun.change);
+  const detail = { title: filed.title, sha256: content.sha256 };
+  const entry: JournalEvent = { act: 'paper.filed', subjects: [filed.documentId, target.id], detail };
+  return { entry, result: { documentId: filed.documentId } };
 }
 
 /** Stores a note's text as content that can be filed. */

@@ -60,6 +60,25 @@ export function joined(title: string, changes: readonly Buffer[]): Promise<Joine
   });
 }
 
+/** A line that goes into a note, as its caged task takes it. */
+export interface NoteLine {
+  readonly number: string;
+  readonly heading: string;
+  readonly markup: string;
+  readonly replaces: string | null;
+}
+
+/** The change that puts lines into a note, in a caged process. */
+export function changeWith(changes: readonly Buffer[], lines: readonly NoteLine[]): Promise<Buffer> {
+  return caged(async (folder) => {
+    const asked = JSON.stringify({ changes: changes.map((each) => each.toString('base64')), lines });
+    await readCaged('addToNote', await bytesFile(folder, Buffer.from(asked)), {});
+    const change = await madeBytes(path.join(folder, 'change'));
+    if (!change) throw new CagedFault('brokeOff');
+    return change;
+  });
+}
+
 async function caged<T>(work: (folder: string) => Promise<T>): Promise<T> {
   return inFolder(work).catch((error: unknown) => {
     if (!(error instanceof CagedFault)) throw error;

@@ -9,6 +9,9 @@ import { findInside } from '../search/inside';
 import { forgetSearches, recentSearches, rememberSearch } from '../search/recent';
 import { whyFound } from '../search/why';
 import { createNote, foreseeNote, noteFromPaper, noteStarts } from '../notes/create';
+import { agreeMinutes, beginMinutes, minutesOf, writeInto } from '../minutes/minutes';
+import { myActions, openActions, registerOf } from '../minutes/outcomes';
+import { changeOutcome, noteAttendance, recordOutcome, removeOutcome, settleAction } from '../minutes/record';
 import { keepNote, setNoteStart } from '../notes/keep';
 import { beginNote, writeNote } from '../notes/write';
 import { alikePapers } from '../likeness/alike';
@@ -267,6 +270,18 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'attendance.add': addAttendees,
   'attendance.answer': answerMeeting,
   'attendance.change': changeAttendee,
+  'attendance.note': noteAttendance,
+  'minutes.of': minutesOf,
+  'minutes.begin': beginMinutes,
+  'minutes.writeIn': writeInto,
+  'minutes.agree': agreeMinutes,
+  'outcome.record': recordOutcome,
+  'outcome.change': changeOutcome,
+  'outcome.remove': removeOutcome,
+  'action.settle': settleAction,
+  'actions.mine': myActions,
+  'actions.open': openActions,
+  'register.of': registerOf,
   'attendance.remove': removeAttendee,
   'pack.addPapers': addPapers,
   'pack.addSection': addSection,

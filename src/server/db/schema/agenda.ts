@@ -15,6 +15,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import { attendanceAnswers, attendeeParts, itemKinds, numberings } from '@/core/agenda/model';
 import type { Values } from '@/core/columns/model';
+import { presences } from '@/core/minutes/model';
 import { document, version } from './documents';
 import { meeting } from './filing';
 import { person } from './people';
@@ -139,6 +140,8 @@ export const attendee = pgTable(
     name: naturalText().notNull(),
     part: text({ enum: attendeeParts }).notNull(),
     answer: text({ enum: attendanceAnswers }),
+    /** Whether they were there; null: not noted. */
+    presence: text({ enum: presences }),
     position: integer().notNull(),
   },
   (table) => [unique('attendee_once').on(table.meetingId, table.personId), index('attendee_person').on(table.personId)],

@@ -60,4 +60,5 @@ export {
 } from './duties';
 export { sealCertificate, signer, signOff } from './signoff';
 export { agenda, agendaItem, agendaPaper, agendaReader, attendee } from './agenda';
+export { itemOutcome, minutes } from './minutes';
 export { pack, packCopy, packEntry, packIssue, packReader } from './packs';
