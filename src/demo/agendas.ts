@@ -28,6 +28,7 @@ interface Committee {
   readonly name: string;
   /** The day of its next meeting. */
   readonly meets: string;
+  /** Some have no account. */
   readonly members: readonly string[];
   readonly inAttendance: readonly string[];
   /** What the last meeting spoke of besides, and carried over. */
@@ -41,7 +42,7 @@ export const agendaCommittees: readonly Committee[] = [
   {
     name: 'Full board',
     meets: '2027-01-12',
-    members: ['Idris Quaye', 'Ruari Blackwood'],
+    members: ['Idris Quaye', 'Ruari Blackwood', 'Hesper Lund', 'Corin Vane', 'Nessa Brook'],
     inAttendance: ['Maren Tolliver', 'Petra Lindqvist-Hale'],
     carried: { title: 'Lighting of Marsh Quay', minutes: 10, kind: 'decision', presenter: 'Petra Lindqvist-Hale' },
     coming: [
@@ -69,7 +70,7 @@ export const agendaCommittees: readonly Committee[] = [
   {
     name: 'Finance & audit',
     meets: '2026-12-08',
-    members: ['Idris Quaye', 'Tobias Fenn'],
+    members: ['Idris Quaye', 'Tobias Fenn', 'Hesper Lund', 'Corin Vane'],
     inAttendance: ['Maren Tolliver', 'Sunniva Dale'],
     carried: { title: 'Reserves', minutes: 10, kind: 'information', presenter: 'Tobias Fenn' },
     coming: [
@@ -126,7 +127,7 @@ async function layLast(
 ): Promise<void> {
   await beginAgenda(written.maren, { of: { meetingId } });
   const attends = (names: readonly string[], part: 'member' | 'inAttendance') =>
-    names.map((name) => ({ personId: someone(written.people, name).personId, name, part }));
+    names.map((name) => ({ personId: written.people.get(name)?.personId ?? null, name, part }));
   await addAttendees(written.maren, {
     meetingId,
     people: [...attends(members, 'member'), ...attends(inAttendance, 'inAttendance')],

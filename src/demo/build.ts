@@ -21,7 +21,9 @@ import { readDay } from '@/core/calendar/typedDay';
 import { librarySettings } from '@/server/library/settings';
 import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoColumns } from './describe';
 import { layDuties } from './duties';
+import { keepMembershipsCurrent } from '@/server/scopes/memberships';
 import { layAgendas } from './agendas';
+import { layMinutes } from './minutes';
 import { layPacks } from './packs';
 import { laySignatures } from './signatures';
 import { fileBuffer } from './file';
@@ -105,10 +107,16 @@ export async function buildDemo(
     await atMoment(storyEnds, () => layDuties(people, places, columns, (name) => someone(terms, name), storyEnds));
     say('Reviews and retention are laid down');
     await laySignatures(people, places, storyEnds);
+    // Terms of office have begun since the groups were made.
+    await atMoment(storyEnds, async () =>
+      keepMembershipsCurrent({ ...(await librarySettings()), membershipDay: null }),
+    );
     await atMoment(storyEnds, () => layAgendas(people, places, storyEnds));
     say('Agendas are written');
     if (!asText) await atMoment(storyEnds, () => layPacks(people, places, storyEnds));
     say('Packs are issued');
+    if (!asText) await atMoment(storyEnds, () => layMinutes(people, places, storyEnds));
+    say('Minutes are begun');
   }
   if (!asText) await atMoment(storyEnds, () => writeNotes(people, places));
   return { papers: plans.length };

@@ -10,6 +10,7 @@ import { addItems } from '@/server/agenda/items';
 import { attachPapers } from '@/server/agenda/papers';
 import { makeMeetings, meetingsOf } from '@/server/meetings/meetings';
 import { makeNextCopy } from '@/server/packs/copies';
+import { recordOutcome } from '@/server/minutes/record';
 import { beginPack } from '@/server/packs/fromAgenda';
 import { issuePack } from '@/server/packs/issue';
 import { makeNextIssue } from '@/server/packs/make';
@@ -68,6 +69,9 @@ async function aMeeting() {
   await attachPapers(keeper, { itemId: itemIds[0] ?? '', documentIds: [paper] });
   const people = [{ personId: null, name: 'Harbour engineer', part: 'inAttendance' as const }];
   await addAttendees(keeper, { ...of, people });
+  const says = { itemId: itemIds[0] ?? '', personId: null, who: 'Harbour engineer', dueOn: '2026-07-01' };
+  await recordOutcome(keeper, { ...says, kind: 'decision', text: 'The pier is closed' });
+  await recordOutcome(keeper, { ...says, kind: 'action', text: 'Close the pier' });
   const { packId: pack } = await beginPack(keeper, { of });
   const issued = await issuePack(keeper, { packId: pack, asFiles: true, as: 'whole' });
   await makeNextIssue();
@@ -100,6 +104,9 @@ const screens: readonly (readonly [name: string, path: () => string, ready: stri
   ['the gaps', () => '/gaps', 'There are none'],
   ['a meeting', () => `/meeting/${meetingId}`, 'Apologies'],
   ['who attends', () => `/meeting/${meetingId}?part=people`, 'Harbour engineer'],
+  ['the minutes of a meeting', () => `/meeting/${meetingId}?part=minutes`, 'The pier is closed'],
+  ['decisions and actions', () => `/decisions/${home.dossier.id}?kind=action`, 'Close the pier'],
+  ['the packs of a place', () => `/packs/${home.dossier.id}`, 'Begin the pack'],
   ['a pack put together', () => `/pack/${packId}`, 'with cover and contents'],
   ['a pack that is read', () => `/issued/${issueId}`, 'in all'],
   ['a filing plan', () => `/plan/${home.series.id}`, 'Expected papers'],

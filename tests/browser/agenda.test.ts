@@ -109,6 +109,27 @@ it('papers are attached by reference, and an item is confidential to some of tho
   expect(await other.all('button', /^Change/u)).toEqual([]);
 });
 
+it('somebody is asked for a paper, has it on the desk, and hands it in', async () => {
+  await browser.click('button', 'More to do with 2.1 Piles');
+  await browser.click('menuitem', 'Ask for a paper…');
+  await browser.click('button', 'Ask for it');
+  await browser.seesText('A title is needed.');
+  await browser.fill('Which paper', 'Cost of the piles');
+  await browser.click('button', 'Who is asked for it');
+  await browser.click('option', /Cha Ir/u);
+  await browser.click('button', 'Ask for it');
+  await browser.seesText('“Cost of the piles” is asked of Cha Ir');
+  await other.driver.manage().deleteAllCookies();
+  await other.signIn(server.url, chair.email, passwords.others);
+  await other.seesText('is asked of you');
+  await other.click('link', 'Cost of the piles');
+  await other.click('button', 'Hand in “Cost of the piles”');
+  await other.press('Letter');
+  await other.click('option', /Letter of claim/u);
+  await other.seesText('was handed in by Cha Ir');
+  await browser.seesText('Letter of claim');
+});
+
 it('what is taken off comes back by undo, and what another changed meanwhile is not overwritten', async () => {
   await browser.click('button', 'More to do with 2 Harbour works');
   await browser.click('menuitem', 'Take off the agenda');

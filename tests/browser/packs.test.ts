@@ -134,6 +134,44 @@ it('it is issued with its cover, and read on a phone without what is confidentia
   await other.seesText(/Pack page \d+ of \d+/u);
 });
 
+it('a page takes notes of one’s own, and words are found and marked in it', async () => {
+  await other.click('button', 'Notes');
+  await other.fill(/^A note on page \d+/u, 'Ask about the dues');
+  await other.click('button', 'Keep the note');
+  await other.seesText(/Page \d+, Dues for 2027\s+Ask about the dues/u);
+  await other.click('button', 'Mark the page');
+  await other.seesText('Marked');
+  await other.click('button', /^Remove the mark/u);
+  await other.click('button', 'Undo');
+  await other.seesText('Marked');
+  await other.click('button', /^Page \d+, Dues for 2027/u);
+  await other.until('the page of the dues', async () => /Harbour dues page 2/u.test(await other.text()));
+  // The keeper has none of them.
+  await browser.click('button', 'Notes');
+  await browser.seesText('None yet in this pack.');
+  await browser.chord(Key.CONTROL, 'f');
+  await browser.fill('Find in this paper', 'claim page 2');
+  await browser.seesText('1 of 1');
+  await browser.press(Key.ENTER);
+  await browser.until('the mark', async () => browser.driver.findElement(By.css('[data-page] span[style*="left"]')));
+});
+
+it('who leads is followed from page to page, each in their own copy', async () => {
+  await browser.click('button', 'Lead');
+  await browser.seesText('You lead');
+  await browser.click('button', /^Tide tables/u);
+  await other.seesText(/Kea Keeper is on page \d+\./u);
+  await other.click('button', 'Follow');
+  await other.until('the page of the tides', async () => /Tide tables page 1/u.test(await other.text()));
+  await browser.click('button', /^Letter of claim/u);
+  await other.seesText('which is not part of your copy');
+  await browser.click('button', /^Minutes of May/u);
+  await other.until('the page of the minutes', async () => /Minutes of May page 1/u.test(await other.text()));
+  await other.click('button', 'Stop following');
+  await browser.click('button', 'Stop leading');
+  await browser.seesText('Nobody leads.');
+});
+
 it('what comes in later is a supplement, of which those who have the first are told', async () => {
   await browser.goTo(`${server.url}/meeting/${meetingId}?part=packs`);
   await browser.click('link', /^Put/u);

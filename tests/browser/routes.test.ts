@@ -165,6 +165,7 @@ const pages: Readonly<Record<string, (ids: Ids) => string>> = {
   '/place/[placeId]': ({ placeId }) => `/place/${placeId}`,
   '/issued/[issueId]': ({ issueId }) => `/issued/${issueId}`,
   '/packs/[placeId]': ({ placeId }) => `/packs/${placeId}`,
+  '/decisions/[placeId]': ({ placeId }) => `/decisions/${placeId}`,
   '/pack/[packId]': ({ packId }) => `/pack/${packId}`,
   '/meeting/[meetingId]': ({ meetingId }) => `/meeting/${meetingId}`,
   '/plan/[placeId]': ({ placeId }) => `/plan/${placeId}`,

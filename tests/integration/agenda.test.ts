@@ -248,6 +248,7 @@ describe('what is confidential', () => {
       title: null,
       carriedFrom: null,
       papers: [],
+      calls: [],
       revision: hidden?.revision,
     });
     expect(inIt?.title).toBeNull();

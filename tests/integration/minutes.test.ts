@@ -177,7 +177,14 @@ describe('the register', () => {
   const found = async (who: Actor, more: object = {}) =>
     (
       await now(() =>
-        registerOf(who, { placeId: who === reader ? series : board, kind: 'decision', words: '', year: null, openOnly: false, ...more }),
+        registerOf(who, {
+          placeId: who === reader ? series : board,
+          kind: 'decision',
+          words: '',
+          year: null,
+          openOnly: false,
+          ...more,
+        }),
       )
     ).rows.map(({ text }) => text);
 

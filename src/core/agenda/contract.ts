@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Stamp } from '../files/fileKind';
+import type { Presence } from '../minutes/model';
 import { act, ask } from '../operation/operation';
 import {
   attendanceAnswers,
@@ -35,6 +36,24 @@ export interface AgendaPaperRow {
   readonly disposed: boolean;
 }
 
+/** A paper that somebody is asked for, for an item. */
+export interface PaperCallRow {
+  readonly id: string;
+  readonly what: string;
+  readonly personId: string | null;
+  readonly who: string;
+  /** ISO 8601. */
+  readonly dueOn: string | null;
+  readonly handedIn: boolean;
+  readonly isMine: boolean;
+}
+
+/** A paper that is owed to a meeting. */
+export interface OwedPaper extends PaperCallRow {
+  readonly meeting: { readonly id: string; readonly day: string };
+  readonly dossier: { readonly id: string; readonly name: string };
+}
+
 /** An item as the caller is told of it. */
 export interface AgendaItemRow extends Standing {
   /** Null: confidential, and not for the caller, who is told its number and its time alone. */
@@ -54,6 +73,7 @@ export interface AgendaItemRow extends Standing {
   readonly carriedFrom: string | null;
   readonly revision: number;
   readonly papers: readonly AgendaPaperRow[];
+  readonly calls: readonly PaperCallRow[];
 }
 
 /** Somebody who is at a meeting. */
@@ -64,6 +84,8 @@ export interface AttendeeRow {
   readonly name: string;
   readonly part: AttendeePart;
   readonly answer: AttendanceAnswer | null;
+  /** Whether they were there; null: not noted. */
+  readonly presence: Presence | null;
   readonly isMe: boolean;
 }
 
@@ -166,6 +188,22 @@ export const agendaContract = {
       beforeId: id.nullable().optional(),
     }),
   ),
+  /** Asks somebody for a paper, by mail too where they have an account. */
+  'agenda.call': act<{ callId: string; sent: boolean }>()(
+    z.object({
+      itemId: id,
+      what: title,
+      personId: id.nullable(),
+      who: personName,
+      dueOn: z.iso.date('That is no day: 2026-07-14 is the form.').nullable(),
+    }),
+  ),
+  /** Takes back what was asked for, or asks again. */
+  'agenda.uncall': act()(z.object({ callId: id, removed: z.boolean() })),
+  /** Hands in the paper that was asked for: it is attached to the item. Null: it was the wrong one. */
+  'agenda.handIn': act()(z.object({ callId: id, documentId: id.nullable() })),
+  /** Papers that are owed to meetings to come: by the caller, or to all meetings whose agendas they may change. */
+  'agenda.owed': ask<readonly OwedPaper[]>()(z.object({ whose: z.enum(['mine', 'all']) })),
   'agenda.detach': act()(z.object({ agendaPaperId: id })),
   /** Has the agenda's printed form made and filed; it is made again when the agenda changes. */
   'agenda.file': act()(z.object({ agendaId: id })),

@@ -2,6 +2,8 @@ import { z } from 'zod';
 import type { Standing } from '../outline/outline';
 import type { Stamp } from '../files/fileKind';
 import { act, ask } from '../operation/operation';
+import type { Spot } from '../reading/find';
+import type { CopyRun } from './copies';
 import { stampPlaces, type EntryKind, type IssueFault, type IssueState, type StampPlace } from './model';
 
 const id = z.uuid();
@@ -10,6 +12,10 @@ const line = (most: number) => z.string().trim().max(most, `At most ${most} char
 /** A name and a description so long fit on a cover. */
 const packName = line(240).min(1, 'A name is needed.');
 const title = line(300).min(1, 'A title is needed.');
+
+const page = z.number().int().positive();
+const phrase = z.string().max(200);
+const noteText = line(4000);
 
 /** Why a paper cannot go into a pack as pages. */
 export type PageFault = 'notRead' | 'noPages' | 'protected' | 'damaged' | 'disposed';
@@ -114,6 +120,31 @@ export interface PackReading {
   }[];
   /** "Pages 7 to 17 are not part of your copy." */
   readonly leftOut: readonly string[];
+  /** What the copy consists of, run by run. */
+  readonly runs: readonly CopyRun[];
+  /** Whether others may follow where the caller is: for members who attend, and who may change the pack. */
+  readonly mayLead: boolean;
+}
+
+/** A note of the caller's own on a page of a paper, as it stands in a pack. Nobody else is ever told of it. */
+export interface PackNote {
+  readonly id: string;
+  /** The page in the caller's copy, and the number that is stamped there. */
+  readonly page: number;
+  readonly number: number;
+  readonly paper: string;
+  /** Empty: the page is only marked. */
+  readonly text: string;
+  readonly revision: number;
+}
+
+/** Whom the readers of a pack may follow. */
+export interface PackLead {
+  readonly by: string;
+  readonly isMe: boolean;
+  readonly number: number;
+  /** The page in the caller's copy; null: it is not part of it. */
+  readonly page: number | null;
 }
 
 const fields = {
@@ -170,4 +201,17 @@ export const packsContract = {
   'pack.stop': act()(z.object({ issueId: id })),
   'pack.withdraw': act()(z.object({ issueId: id, reason: line(1000).min(1, 'Say why.') })),
   'pack.read': ask<PackReading>()(z.object({ issueId: id })),
+  /** The pages of the caller's copy on which a phrase stands, and how often. */
+  'pack.findIn': ask<{ pages: readonly { page: number; count: number }[] }>()(z.object({ issueId: id, phrase })),
+  /** Where a phrase stands on one page of the caller's copy. */
+  'pack.spots': ask<{ spots: readonly (readonly Spot[])[] }>()(z.object({ issueId: id, phrase, page })),
+  /** The caller's notes on the papers of an issue, in the order of its pages. */
+  'pack.notes': ask<readonly PackNote[]>()(z.object({ issueId: id })),
+  /** Writes a note on a page of the caller's copy; an empty one marks the page. */
+  'pageNote.write': act<{ noteId: string }>()(z.object({ issueId: id, page, text: noteText })),
+  'pageNote.change': act()(z.object({ noteId: id, text: noteText, revision })),
+  'pageNote.remove': act()(z.object({ noteId: id })),
+  /** Tells those who follow at which page of the caller's copy they are; null: they lead no more. */
+  'pack.lead': act()(z.object({ issueId: id, page: page.nullable() })),
+  'pack.led': ask<PackLead | null>()(z.object({ issueId: id })),
 };

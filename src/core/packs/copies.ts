@@ -54,3 +54,14 @@ export function placeInCopy(runs: readonly CopyRun[], page: number): number | nu
   }
   return null;
 }
+
+/** The page of the pack that stands at a place of a copy; null for a sheet that says what is left out, and past its end. */
+export function pageAtPlace(runs: readonly CopyRun[], at: number): number | null {
+  let before = 0;
+  for (const { kind, from, to } of runs) {
+    const length = kind === 'pages' ? to - from + 1 : 1;
+    if (at > before && at <= before + length) return kind === 'pages' ? from + at - before - 1 : null;
+    before += length;
+  }
+  return null;
+}

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { copyRuns, leftOutInWords, leftOutOf, placeInCopy } from './copies';
+import { copyRuns, leftOutInWords, leftOutOf, pageAtPlace, placeInCopy } from './copies';
 import { contentsLines, layOut } from './layout';
 import type { LaidEntry } from './model';
-import { newEntries } from './record';
+import { laidEntries, newEntries, paperPages } from './record';
 import { asRanges, readPageChoice } from './pageChoice';
 
 const section = (id: string, parentId: string | null = null): LaidEntry => ({
@@ -162,8 +162,37 @@ describe('somebody’s copy', () => {
         expect(pages).toEqual(Array.from({ length: plan.total }, (_page, at) => at + 1));
         const places = pages.map((page) => placeInCopy(runs, page)).filter((place) => place !== null);
         expect([...new Set(places)].sort((a, b) => a - b)).toEqual(places);
+        // And the way back leads to the same page.
+        expect(places.map((place) => pageAtPlace(runs, place))).toEqual(
+          pages.filter((page) => placeInCopy(runs, page) !== null),
+        );
       }),
       { seed: 11, numRuns: 200 },
     );
+  });
+});
+
+describe('the pages of papers', () => {
+  it('are those that were chosen, at their numbers in the pack', () => {
+    const issued = (id: string, pages: readonly number[] | null) => ({
+      id,
+      parentId: null,
+      kind: 'paper' as const,
+      title: id,
+      documentId: `d ${id}`,
+      versionId: `v ${id}`,
+      fileName: '',
+      pages,
+      readers: null,
+    });
+    const all = [issued('plan', [2, 5]), issued('model', null), issued('tender', [1])];
+    const plan = layOut(laidEntries(all), { sheets: true });
+    expect(paperPages(plan, all).map(({ number, entry, page }) => [number, entry.versionId, page])).toEqual([
+      [3, 'v plan', 2],
+      [4, 'v plan', 5],
+      [5, 'v tender', 1],
+    ]);
+    expect(pageAtPlace([{ kind: 'leftOut', from: 1, to: 9 }], 1)).toBe(null);
+    expect(pageAtPlace([{ kind: 'pages', from: 1, to: 9 }], 10)).toBe(null);
   });
 });

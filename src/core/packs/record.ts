@@ -1,3 +1,4 @@
+import type { PackPlan } from './layout';
 import type { EntryKind, LaidEntry, StampPlace } from './model';
 
 /** An entry as it was issued. */
@@ -52,4 +53,24 @@ export function newEntries(all: readonly IssuedEntry[], issued: readonly IssuedE
     for (let above = byId.get(id)?.parentId ?? null; above !== null; above = byId.get(above)?.parentId ?? null)
       wanted.add(above);
   return all.filter(({ id }) => wanted.has(id));
+}
+
+/** A page of a pack that is a page of a paper. */
+export interface PaperPage {
+  /** Its number in the pack. */
+  readonly number: number;
+  readonly entry: IssuedEntry & { readonly versionId: string };
+  /** Which page of the version it is, from 1. */
+  readonly page: number;
+}
+
+/** The pages of a pack that are pages of papers, in order. Cover, contents, sheets and the list of files are none. */
+export function paperPages({ parts }: PackPlan, entries: readonly IssuedEntry[]): PaperPage[] {
+  const byId = new Map(entries.map((entry) => [entry.id, entry]));
+  return parts.flatMap(({ entryId, from }) => {
+    const entry = byId.get(entryId ?? '');
+    const { versionId } = entry ?? {};
+    if (!entry || entry.kind !== 'paper' || !versionId) return [];
+    return (entry.pages ?? []).map((page, at) => ({ number: from + at, entry: { ...entry, versionId }, page }));
+  });
 }

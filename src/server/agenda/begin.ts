@@ -153,5 +153,7 @@ async function takeAttendees(tx: Tx, fromId: string | null, toId: string): Promi
   if (fromId === null || there.length > 0) return;
   const before = await tx.select().from(attendee).where(eq(attendee.meetingId, fromId)).orderBy(asc(attendee.position));
   if (before.length === 0) return;
-  await tx.insert(attendee).values(before.map(({ id: _id, ...each }) => ({ ...each, meetingId: toId, answer: null })));
+  await tx
+    .insert(attendee)
+    .values(before.map(({ id: _id, ...each }) => ({ ...each, meetingId: toId, answer: null, presence: null })));
 }

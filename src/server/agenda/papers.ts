@@ -14,11 +14,24 @@ import { agendaOfItem, itemsOf } from './read';
 export const attachPapers = acts('agenda.attach', [], async (tx, actor, { itemId, documentIds }) => {
   const { agenda: found, item, dossier, named } = await agendaOfItem(tx, actor, itemId);
   if (item.removedAt !== null) refuse('not-found');
+  const { papers, ids, already } = await attached(tx, actor, itemId, documentIds);
+  if (ids.length === 0) return { entry: null, result: { attached: 0, already } };
+  await noteChanged(tx, found.id);
+  const number = numberOf(await itemsOf(tx, found.id), found.numbering, itemId);
+  const count = papers.filter(({ id }) => ids.includes(id));
+  return {
+    entry: { act: 'agenda.papersAttached', subjects: [dossier.id, ...ids], detail: { count, number, agenda: named } },
+    result: { attached: ids.length, already },
+  };
+});
+
+/** Puts papers under an item whose agenda is locked; tells which, and how many were there already. */
+export async function attached(tx: Tx, actor: Actor, itemId: string, documentIds: readonly string[]) {
   const papers = await papersFor(tx, actor, documentIds, 'see');
   const there = await tx.select().from(agendaPaper).where(eq(agendaPaper.itemId, itemId));
   const ids = [...new Set(documentIds)].filter((id) => !there.some(({ documentId }) => documentId === id));
   const already = papers.length - ids.length;
-  if (ids.length === 0) return { entry: null, result: { attached: 0, already } };
+  if (ids.length === 0) return { papers, ids, already };
   if (there.length + ids.length > mostItemPapers)
     refuse('invalid', `An item has ${mostItemPapers} papers at most. None was added.`);
   const [last] = await tx
@@ -29,14 +42,8 @@ export const attachPapers = acts('agenda.attach', [], async (tx, actor, { itemId
   await tx
     .insert(agendaPaper)
     .values(ids.map((documentId, at) => ({ itemId, documentId, versionId: null, position: after + at })));
-  await noteChanged(tx, found.id);
-  const number = numberOf(await itemsOf(tx, found.id), found.numbering, itemId);
-  const count = papers.filter(({ id }) => ids.includes(id));
-  return {
-    entry: { act: 'agenda.papersAttached', subjects: [dossier.id, ...ids], detail: { count, number, agenda: named } },
-    result: { attached: ids.length, already },
-  };
-});
+  return { papers, ids, already };
+}
 
 /** A paper of an item, which the caller may see, with its agenda. */
 async function paperOfItem(tx: Tx, actor: Actor, agendaPaperId: string) {

@@ -18,6 +18,7 @@ import {
   attendee,
   document,
   meeting,
+  paperCall,
   person,
   version,
 } from '../db/schema';
@@ -133,6 +134,28 @@ export async function papersOfItems(reader: Reader, actor: Actor, itemIds: reado
   return grouped(rows, ({ itemId }) => itemId);
 }
 
+/** The papers that are asked for, for some items, by item. */
+async function callsOfItems(reader: Reader, itemIds: readonly string[]) {
+  if (itemIds.length === 0) return new Map<string, never[]>();
+  const rows = await reader
+    .select({ ...callColumns, itemId: paperCall.itemId })
+    .from(paperCall)
+    .leftJoin(person, eq(person.id, paperCall.personId))
+    .where(and(idIn(paperCall.itemId, itemIds), isNull(paperCall.removedAt)))
+    .orderBy(asc(paperCall.calledAt), asc(paperCall.id));
+  return grouped(rows, ({ itemId }) => itemId);
+}
+
+/** A call for a paper as its row tells it, joined to the person who owes it. */
+export const callColumns = {
+  id: paperCall.id,
+  what: paperCall.what,
+  personId: paperCall.personId,
+  who: sql<string>`coalesce(${person.name}, ${paperCall.who})`,
+  dueOn: paperCall.dueOn,
+  handedIn: sql<boolean>`${paperCall.documentId} is not null`,
+};
+
 /** Who attends a meeting, in order: members first. */
 export async function attendeesOf(reader: Reader, actor: Actor, meetingId: string): Promise<AttendeeRow[]> {
   const rows = await reader
@@ -142,6 +165,7 @@ export async function attendeesOf(reader: Reader, actor: Actor, meetingId: strin
       name: attendee.name,
       part: attendee.part,
       answer: attendee.answer,
+      presence: attendee.presence,
     })
     .from(attendee)
     .leftJoin(person, eq(person.id, attendee.personId))
@@ -177,9 +201,20 @@ export async function toldItemsOf(
     actor,
     open.map(({ id }) => id),
   );
+  const calls = await callsOfItems(
+    reader,
+    items.map(({ id }) => id),
+  );
+  const callsOf = (itemId: string) =>
+    (calls.get(itemId) ?? []).map(({ itemId: _item, ...call }) => ({
+      ...call,
+      isMine: call.personId === sightOf(actor),
+    }));
   return items.map((item, at): AgendaItemRow => {
     const { id, parentId, minutes, revision } = item;
-    if (told[at] !== true) return { id, parentId, minutes, revision, ...nothingTold };
+    // Who owes a paper knows what for.
+    if (told[at] !== true)
+      return { id, parentId, minutes, revision, ...nothingTold, calls: callsOf(id).filter(({ isMine }) => isMine) };
     const { title, presenter, kind, notes, carriesOver, takesCarried, carriedFrom } = item;
     return {
       id,
@@ -194,6 +229,7 @@ export async function toldItemsOf(
       carriedFrom,
       revision,
       readers: readersOf(item)?.map(({ personId, name }) => ({ personId, name })) ?? null,
+      calls: callsOf(id),
       papers: (papers.get(id) ?? []).map(({ itemId: _item, heldVersionId: _held, disposedAt, ...paper }) => ({
         ...paper,
         disposed: disposedAt !== null,

@@ -8,7 +8,6 @@ import { readersWithin } from '@/core/outline/told';
 import { searchKey } from '@/core/text/fold';
 import { agendaSubject, readableItems } from '../agenda/read';
 import { asks } from '../acts/operation';
-import { now } from '../base/clock';
 import { db, type Reader } from '../db/client';
 import { idIn } from '../db/idIn';
 import { agenda, agendaItem, itemOutcome, meeting, person, place } from '../db/schema';
@@ -202,6 +201,3 @@ export const writtenOf = (reader: Reader, meetingId: string) =>
     .innerJoin(agenda, eq(agenda.id, agendaItem.agendaId))
     .where(and(eq(agenda.meetingId, meetingId), or(isNull(itemOutcome.removedAt), isNotNull(itemOutcome.written))))
     .orderBy(asc(agendaItem.position), asc(itemOutcome.position));
-
-/** Today, in the library's time zone. ISO 8601. */
-export const today = async (): Promise<string> => isoDay(dayAt(now().getTime(), (await librarySettings()).timeZone));

@@ -1,17 +1,16 @@
 import { and, eq, gte, isNull, max, ne, sql } from 'drizzle-orm';
-import { has } from '@/core/access/capability';
-import { invalidField } from '@/core/errors/issue';
-import { refuse, Refusal } from '@/core/errors/refusal';
+import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
 import { mostOutcomes, outcomeKindWords, type OutcomeKind } from '@/core/minutes/model';
 import { acts } from '../acts/operation';
+import { doerFor } from '../agenda/doer';
 import { numberOf } from '../agenda/items';
 import { agendaOfItem, agendaSubject, itemsOf } from '../agenda/read';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
-import { agenda, agendaItem, attendee, itemOutcome, meeting, person, place, scopeEntry } from '../db/schema';
+import { agenda, agendaItem, attendee, itemOutcome, meeting } from '../db/schema';
 import type { Actor } from '../gate/actor';
-import { today } from './outcomes';
+import { today } from '../scopes/memberships';
 
 /** Records a decision or an action under an item. */
 export const recordOutcome = acts('outcome.record', [], async (tx, actor, { itemId, kind, ...says }) => {
@@ -102,18 +101,8 @@ async function saidOfAction(
 ): Promise<Says> {
   if (kind === 'decision') return { text, personId: null, who: '', dueOn: null };
   if (personId === null) return { text, personId, who, dueOn };
-  const [found] = await tx
-    .select({ name: person.name, keeper: person.keeper, held: scopeEntry.capabilities })
-    .from(person)
-    .innerJoin(place, eq(place.id, dossier.id))
-    .leftJoin(scopeEntry, and(eq(scopeEntry.scopeId, place.scopeId), eq(scopeEntry.personId, person.id)))
-    .where(and(eq(person.id, personId), eq(person.active, true)));
-  if (!found) throw new Refusal(invalidField('personId', 'That person is not known here.'));
-  if (!found.keeper && !has(found.held ?? 0, 'see'))
-    throw new Refusal(
-      invalidField('personId', `${found.name} may not see this dossier, so it would stand on nobody's desk.`),
-    );
-  return { text, personId, who: found.name, dueOn };
+  const { name } = await doerFor(tx, personId, dossier.id);
+  return { text, personId, who: name, dueOn };
 }
 
 type Subject = Awaited<ReturnType<typeof agendaOfItem>>;
@@ -133,7 +122,7 @@ async function noteActions(tx: Tx, dossierId: string): Promise<void> {
       and(
         eq(agenda.dossierId, dossierId),
         ne(agenda.filing, 'no'),
-        sql`${agenda.meetingId} in (select id from ${meeting} where ${gte(meeting.day, await today())})`,
+        sql`${agenda.meetingId} in (select id from ${meeting} where ${gte(meeting.day, await today(tx))})`,
       ),
     );
 }

@@ -9,6 +9,7 @@ import { findInside } from '../search/inside';
 import { forgetSearches, recentSearches, rememberSearch } from '../search/recent';
 import { whyFound } from '../search/why';
 import { createNote, foreseeNote, noteFromPaper, noteStarts } from '../notes/create';
+import { callForPaper, handInPaper, papersOwed, uncallPaper } from '../agenda/calls';
 import { agreeMinutes, beginMinutes, minutesOf, writeInto } from '../minutes/minutes';
 import { myActions, openActions, registerOf } from '../minutes/outcomes';
 import { changeOutcome, noteAttendance, recordOutcome, removeOutcome, settleAction } from '../minutes/record';
@@ -100,6 +101,9 @@ import { beginPack, takeAgenda } from '../packs/fromAgenda';
 import { issuePack, stopIssue, withdrawIssue } from '../packs/issue';
 import { meetingsToCome } from '../packs/coming';
 import { packSheet, packsOf } from '../packs/read';
+import { findInPack, spotsInPack } from '../packs/find';
+import { leadThrough, ledBy } from '../packs/lead';
+import { changeNoteOnPage, packNotes, removeNoteOnPage, writeNoteOnPage } from '../packs/notes';
 import { readPack } from '../packs/reading';
 import { changeMeeting, makeMeetings, meetingsOf, removeMeeting } from '../meetings/meetings';
 import { forecastPlan, planOf, setPlan } from '../plans/plans';
@@ -270,6 +274,10 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'attendance.add': addAttendees,
   'attendance.answer': answerMeeting,
   'attendance.change': changeAttendee,
+  'agenda.call': callForPaper,
+  'agenda.uncall': uncallPaper,
+  'agenda.handIn': handInPaper,
+  'agenda.owed': papersOwed,
   'attendance.note': noteAttendance,
   'minutes.of': minutesOf,
   'minutes.begin': beginMinutes,
@@ -291,6 +299,14 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'pack.moveEntry': moveEntry,
   'pack.of': packSheet,
   'pack.read': readPack,
+  'pack.findIn': findInPack,
+  'pack.spots': spotsInPack,
+  'pack.notes': packNotes,
+  'pack.lead': leadThrough,
+  'pack.led': ledBy,
+  'pageNote.write': writeNoteOnPage,
+  'pageNote.change': changeNoteOnPage,
+  'pageNote.remove': removeNoteOnPage,
   'pack.removeEntry': removeEntry,
   'pack.set': setPack,
   'pack.stop': stopIssue,

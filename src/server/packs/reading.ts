@@ -14,9 +14,10 @@ import type { Actor } from '../gate/actor';
 import { paperAllows } from '../gate/visible';
 import { copyOf, copySilentMs, guarded, leftOutKey } from './copies';
 import { packFor } from './read';
+import { mayLead } from './mayLead';
 
 /** What somebody may read of an issue: by their access now, and by who may know of what is confidential. */
-async function readingOf(actor: Actor, issueId: string) {
+export async function readingOf(actor: Actor, issueId: string) {
   const [found] = await db()
     .select({ issue: packIssue, issuedBy: person.name })
     .from(packIssue)
@@ -81,6 +82,8 @@ export const readPack = asks('pack.read', async (actor, { issueId }): Promise<Pa
           page: page === null ? null : placeInCopy(runs, page),
         }))
       : [],
+    runs,
+    mayLead: isOpen && (await mayLead(db(), actor, { meetingId: pack.meetingId, held: place.held })),
     leftOut: isOpen ? runs.filter(({ kind }) => kind === 'leftOut').map(leftOutInWords) : [],
   };
 });

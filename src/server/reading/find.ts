@@ -36,8 +36,12 @@ export const findInPaper = asks('paper.findIn', async (actor, { documentId, vers
 /** Where a phrase stands on one page, as the page is drawn. */
 export const spotsInPaper = asks('paper.spots', async (actor, { documentId, version, attachment, phrase, page }) => {
   const content = await contentFor(actor, { documentId, version, attachment }, 'see');
-  return { spots: spotsOf(await placedWords(content, page), phrase) };
+  return { spots: await spotsOnPage(content, page, phrase) };
 });
+
+/** Where a phrase stands on one page of content. The caller has passed the gate. */
+export const spotsOnPage = async (content: ReadContent, page: number, phrase: string) =>
+  spotsOf(await placedWords(content, page), phrase);
 
 const pagesAtATime = 50;
 const turns = new Turns(2);

@@ -10,6 +10,7 @@ import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { say } from '../kit/notice';
+import { OpenActions } from '../minutes/OpenActions';
 import { Outline } from '../outline/Outline';
 import { useAct } from '../server/useCall';
 import { ItemLine } from './ItemLine';
@@ -58,6 +59,7 @@ export function AgendaPart({ sheet, agenda }: { readonly sheet: AgendaSheet; rea
         )}
       </Outline>
       {mayChange && <AddItems agendaId={agenda.id} />}
+      {sheet.meeting && <OpenActions meetingId={sheet.meeting.id} />}
       {sheet.meeting ? (
         <Filing sheet={sheet} agenda={agenda} />
       ) : (

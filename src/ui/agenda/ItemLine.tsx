@@ -14,6 +14,8 @@ import { Stamp } from '../kit/stamp';
 import { OutlineLine } from '../outline/Outline';
 import { shiftActs } from '../outline/shiftActs';
 import { AttachDialog } from './AttachDialog';
+import { CallDialog } from './CallDialog';
+import { CallLine } from './CallLine';
 import { ItemForm } from './ItemForm';
 import type { useAgendaActs } from './useAgendaActs';
 
@@ -45,6 +47,7 @@ export function ItemLine({
   readonly onChanging: (open: boolean) => void;
 }) {
   const [attaching, setAttaching] = useState(false);
+  const [calling, setCalling] = useState(false);
   const { mayChange, items } = sheet;
   const title = item.title ?? confidentialTitle;
   const moves = shiftActs(
@@ -76,6 +79,9 @@ export function ItemLine({
               {item.papers.map((paper) => (
                 <PaperLine key={paper.id} itemId={item.id} paper={paper} mayChange={mayChange} acts={acts} />
               ))}
+              {item.calls.map((call) => (
+                <CallLine key={call.id} call={call} mayChange={mayChange} />
+              ))}
             </ul>
           </>
         )}
@@ -99,11 +105,15 @@ export function ItemLine({
             name={`More to do with ${number} ${title}`}
             acts={[
               { label: 'Attach papers…', act: () => setAttaching(true) },
+              ...(sheet.meeting ? [{ label: 'Ask for a paper…', act: () => setCalling(true) }] : []),
               ...moves,
               { label: 'Take off the agenda', act: () => acts.remove(item), apart: true },
             ]}
           />
         </span>
+      )}
+      {calling && (
+        <CallDialog item={item} number={number} attendees={sheet.attendees} onClose={() => setCalling(false)} />
       )}
       {attaching && <AttachDialog item={item} number={number} acts={acts} onClose={() => setAttaching(false)} />}
     </OutlineLine>

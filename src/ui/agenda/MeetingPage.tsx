@@ -12,11 +12,12 @@ import { Tabs } from '../kit/tabs';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 import { AgendaPart } from './AgendaPart';
+import { MinutesPart } from '../minutes/MinutesPart';
 import { MeetingPacks } from '../packs/MeetingPacks';
 import { PeoplePart } from './PeoplePart';
 
-const parts = ['agenda', 'people', 'packs'] as const;
-const partWords = { agenda: 'Agenda', people: 'Who attends', packs: 'Packs' } as const;
+const parts = ['agenda', 'people', 'packs', 'minutes'] as const;
+const partWords = { agenda: 'Agenda', people: 'Who attends', packs: 'Packs', minutes: 'Minutes' } as const;
 
 type Of = { readonly meetingId: string } | { readonly dossierId: string };
 
@@ -46,6 +47,8 @@ export function MeetingPage({ of }: { readonly of: Of }) {
             <MeetingPacks meetingId={data.meeting.id} mayChange={data.mayChange} hasAgenda={data.agenda !== null} />
           ) : data.meeting && part === 'people' ? (
             <PeoplePart sheet={data} meeting={data.meeting} />
+          ) : data.meeting && part === 'minutes' ? (
+            <MinutesPart sheet={data} meeting={data.meeting} />
           ) : data.agenda ? (
             <AgendaPart sheet={data} agenda={data.agenda} />
           ) : (

@@ -1,5 +1,6 @@
 'use client';
 
+import { useState } from 'react';
 import { dayInWords } from '@/core/calendar/moment';
 import { dayNumber } from '@/core/calendar/period';
 import { writeDay } from '@/core/calendar/typedDay';
@@ -8,24 +9,28 @@ import type { OutputOf } from '@/core/contract';
 import { clockOf } from '@/core/agenda/timing';
 import { wayWords } from '@/core/signoff/words';
 import { counted } from '@/core/text/measure';
+import { OwedPapers } from '../agenda/OwedPapers';
 import { Link } from '../kit/link';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { allWith } from './allWith';
 import { BlockSheet, DeskBlock } from './Block';
 import type { Frame } from './blockWords';
+import { MyActions } from './MyActions';
 
 const mostGaps = 3;
 const mostReviews = 3;
 const mostSignatures = 3;
 const mostMeetings = 4;
+const mostActions = 4;
+const mostOwed = 6;
 
 const stateClass = (due: string, warnDays: number, today: string): string =>
   stateOfReview({ due: dayNumber(due) ?? 0 }, warnDays, dayNumber(today) ?? 0) === 'comingUp'
     ? 'text-soft'
     : 'text-ember-ink';
 
-/** What waits for the person: meetings to come, papers that are missing in what they answer for, and values missing in what they filed. */
+/** What waits for the person: meetings to come, what they gave them to do, papers that are missing in what they answer for, and values missing in what they filed. */
 export function Needs({ frame }: { readonly frame: Frame }) {
   const { me, now, timeZone, seenBy } = useSurroundings();
   const gaps = useAsk('gaps.of', { placeId: null }, { untilCounted: true });
@@ -33,6 +38,9 @@ export function Needs({ frame }: { readonly frame: Frame }) {
   const { data: reviews } = useAsk('reviews.mine', {});
   const { data: signOffs } = useAsk('signoff.lines', { whose: 'mine' });
   const { data: meetings } = useAsk('meetings.mine', {});
+  const { data: actions } = useAsk('actions.mine', {});
+  const { data: owed } = useAsk('agenda.owed', { whose: 'mine' });
+  const [shownActions, setShownActions] = useState(mostActions);
   const signatures = signOffs?.filter(({ isMyTurn }) => isMyTurn) ?? [];
   const all = gaps.data?.gaps ?? [];
   const mine = all.filter(({ isMine }) => isMine);
@@ -44,9 +52,10 @@ export function Needs({ frame }: { readonly frame: Frame }) {
     mine.length === 0 &&
     nobodys === 0 &&
     backup === null &&
-    [...(lacking ?? []), ...(reviews ?? []), ...(meetings ?? []), ...signatures].length === 0
+    [...(lacking ?? []), ...(reviews ?? []), ...(meetings ?? []), ...(actions ?? []), ...(owed ?? []), ...signatures]
+      .length === 0
   )
-    return gaps.data?.state === 'counted' && lacking && reviews && signOffs && meetings ? (
+    return gaps.data?.state === 'counted' && lacking && reviews && signOffs && meetings && actions && owed ? (
       <DeskBlock {...frame}>
         <BlockSheet>
           <p className="px-3 py-2 text-soft">Nothing waits for you.</p>
@@ -95,6 +104,19 @@ export function Needs({ frame }: { readonly frame: Frame }) {
               )}
             </li>
           ))}
+          <OwedPapers owed={(owed ?? []).slice(0, mostOwed)} line={line} />
+          <MyActions actions={(actions ?? []).slice(0, shownActions)} line={line} />
+          {(actions ?? []).length > shownActions && (
+            <li className={line}>
+              <button
+                type="button"
+                className="text-brine-ink hover:underline"
+                onClick={() => setShownActions(Infinity)}
+              >
+                {counted((actions ?? []).length - shownActions, 'more action', 'more actions')}
+              </button>
+            </li>
+          )}
           {signatures.slice(0, mostSignatures).map((each) => (
             <li key={each.signOffId} className={line}>
               <span className="min-w-0 flex-1 truncate">

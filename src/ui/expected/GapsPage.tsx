@@ -7,6 +7,7 @@ import { gapGroupings, gatherGaps, type GapGrouping } from '@/core/expected/gapO
 import { searchKey } from '@/core/text/fold';
 import { counted } from '@/core/text/measure';
 import { dayInWords } from '@/core/calendar/moment';
+import { OwedPapers } from '../agenda/OwedPapers';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { downloadCsv } from '../kit/downloadCsv';
@@ -33,6 +34,7 @@ const haystack = (gap: GapRow): string =>
 export function GapsPage() {
   const { timeZone } = useSurroundings();
   const { data, error } = useAsk('gaps.of', { placeId: null }, { untilCounted: true });
+  const { data: owed } = useAsk('agenda.owed', { whose: 'all' });
   const [{ by, find }, setState] = useQueryStates({
     by: parseAsStringLiteral(gapGroupings).withDefault('dossier'),
     find: parseAsString.withDefault(''),
@@ -46,6 +48,19 @@ export function GapsPage() {
       <p className="mb-3 max-w-[720px] text-soft">
         Papers that the filing plans expect, that were due, and that are not there, in what is open to you.
       </p>
+      {owed && owed.length > 0 && (
+        <section aria-label="Asked for, for meetings" className="mb-4 max-w-[980px]">
+          <h2 className="mb-1 font-condensed text-[11.5px] tracking-wide text-soft uppercase">
+            Asked for, for meetings
+          </h2>
+          <ul className="rounded-sm border border-line bg-sheet">
+            <OwedPapers
+              owed={owed}
+              line="flex min-h-[34px] items-center gap-3 border-b border-line px-3 py-1 last:border-0"
+            />
+          </ul>
+        </section>
+      )}
       <div className="mb-3 flex flex-wrap items-center gap-3">
         <input
           type="search"

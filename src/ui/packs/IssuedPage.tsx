@@ -5,15 +5,19 @@ import { useMemo, useState } from 'react';
 import { dayInWords } from '@/core/calendar/moment';
 import type { PackReading } from '@/core/packs/contract';
 import type { ReadablePaper } from '@/core/reading/contract';
+import { pageAtPlace } from '@/core/packs/copies';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { useNarrow } from '../kit/useNarrow';
 import { PaperContent } from '../reading/PaperContent';
 import { sourceOf } from '../reading/source';
+import { SteerContext } from '../reading/steer';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
+import { FollowBar } from './FollowBar';
+import { NotesPanel } from './NotesPanel';
 
 const againMs = 1000;
 
@@ -37,18 +41,29 @@ export function IssuedPage({ issueId }: { readonly issueId: string }) {
 }
 
 function Issued({ pack }: { readonly pack: PackReading }) {
-  const { timeZone } = useSurroundings();
   const isNarrow = useNarrow();
-  const [isListed, setListed] = useState(false);
-  // Each press of a line opens the pages anew there.
-  const [at, setAt] = useState({ page: 1, press: 0 });
-  const { name, called, state, endReason, issuedAt, issuedBy, place, meetingId, copy, mayTake, id } = pack;
+  // On a narrow screen a panel is in the place of the pages.
+  const [panel, setPanel] = useState<'contents' | 'notes' | null>(null);
+  const [to, setTo] = useState<{ readonly page: number } | null>(null);
+  const [page, setPage] = useState(1);
+  const { name, called, state, endReason, place, meetingId, copy, copyFailed, runs, contents, id } = pack;
   const back = meetingId === null ? `/place/${place.id}` : `/meeting/${meetingId}?part=packs`;
-  const goTo = (page: number) => {
-    setAt({ page, press: at.press + 1 });
-    setListed(false);
+  const goTo = (next: number) => {
+    setTo({ page: next });
+    if (isNarrow) setPanel(null);
   };
-  const contents = <Contents pack={pack} page={at.page} onPage={goTo} />;
+  const stops = useMemo(() => contents.flatMap(({ page: at }) => at ?? []), [contents]);
+  const steer = useMemo(() => ({ to, onPage: setPage, stops }), [to, stops]);
+  const toggle = (which: 'contents' | 'notes') => setPanel(panel === which ? null : which);
+  const list = <Contents pack={pack} page={page} onPage={goTo} />;
+  const notes = (
+    <NotesPanel
+      issueId={id}
+      page={page}
+      number={isOfPaper(pack, page) ? pageAtPlace(runs, page) : null}
+      onPage={goTo}
+    />
+  );
   return (
     <>
       <div className="no-print flex items-center gap-3 border-b border-line bg-sheet px-4 py-1.5">
@@ -60,19 +75,18 @@ function Issued({ pack }: { readonly pack: PackReading }) {
           <span className="block truncate text-sm text-soft">{called}</span>
         </h1>
         {copy && isNarrow && (
-          <Button aria-expanded={isListed} onClick={() => setListed(!isListed)}>
+          <Button aria-expanded={panel === 'contents'} onClick={() => toggle('contents')}>
             Contents
           </Button>
         )}
-        {copy && mayTake && (
-          <a
-            href={`/api/pack/${id}?copy`}
-            className="inline-flex h-[30px] shrink-0 items-center rounded-sm border border-line px-3 hover:border-edge"
-          >
-            Download
-          </a>
+        {copy && (
+          <Button aria-expanded={panel === 'notes'} onClick={() => toggle('notes')}>
+            Notes
+          </Button>
         )}
+        {copy && !isNarrow && <Download pack={pack} />}
       </div>
+      {copy && meetingId !== null && <FollowBar issueId={id} page={page} mayLead={pack.mayLead} onPage={goTo} />}
       {state === 'withdrawn' ? (
         <p role="alert" className="m-6 max-w-[60ch] rounded-sm border border-ember bg-ember-wash px-4 py-3">
           This issue was withdrawn: {endReason}. Nothing of it is given out any more.
@@ -82,37 +96,73 @@ function Issued({ pack }: { readonly pack: PackReading }) {
           {!isNarrow && (
             <nav
               aria-label="Contents"
-              className="no-print w-[300px] shrink-0 overflow-y-auto border-r border-line bg-sheet"
+              className="no-print w-[300px] shrink-0 overflow-y-auto border-r border-line bg-sheet max-[1100px]:w-[240px]"
             >
-              <p className="border-b border-line px-4 py-2 text-sm text-soft">
-                Issued by {issuedBy}, {dayInWords(issuedAt, timeZone)}
-              </p>
-              {contents}
+              {list}
             </nav>
           )}
-          <div className="min-h-0 min-w-0 flex-1 bg-mist">
-            {isListed && isNarrow ? (
-              <nav aria-label="Contents" className="h-full overflow-y-auto bg-sheet">
-                {contents}
-              </nav>
-            ) : copy === null ? (
-              <p role={pack.copyFailed ? 'alert' : 'status'} className={pack.copyFailed ? 'p-6' : 'p-6 text-soft'}>
-                {pack.copyFailed
+          <div className="relative min-h-0 min-w-0 flex-1 bg-mist">
+            {copy === null ? (
+              <p role={copyFailed ? 'alert' : 'status'} className={copyFailed ? 'p-6' : 'p-6 text-soft'}>
+                {copyFailed
                   ? 'Your copy could not be made, three times. The log says why: tell a keeper. The papers themselves are where they are filed.'
                   : 'Your copy is being made…'}
               </p>
             ) : (
-              <Copy key={at.press} pack={pack} copy={copy} startAt={at.page} />
+              <>
+                {isNarrow && panel !== null && (
+                  <div className="absolute inset-0 z-10 overflow-y-auto bg-sheet">
+                    {panel === 'notes' ? (
+                      notes
+                    ) : (
+                      <nav aria-label="Contents">
+                        {list}
+                        <p className="px-4 py-2">
+                          <Download pack={pack} />
+                        </p>
+                      </nav>
+                    )}
+                  </div>
+                )}
+                {/* The pages stay where they were while a panel is looked at. */}
+                <div className="h-full" inert={isNarrow && panel !== null}>
+                  <SteerContext value={steer}>
+                    <Copy pack={pack} copy={copy} />
+                  </SteerContext>
+                </div>
+              </>
             )}
           </div>
+          {copy && !isNarrow && panel === 'notes' && (
+            <aside aria-label="My notes" className="no-print w-[280px] shrink-0 border-l border-line bg-sheet">
+              {notes}
+            </aside>
+          )}
         </div>
       )}
     </>
   );
 }
 
+/** Whether a page of a copy is one of a paper, as far as its contents tell. */
+function isOfPaper({ contents }: PackReading, page: number): boolean {
+  return contents.findLast(({ page: at }) => at !== null && at <= page)?.kind === 'paper';
+}
+
+function Download({ pack: { id, mayTake } }: { readonly pack: PackReading }) {
+  if (!mayTake) return null;
+  return (
+    <a
+      href={`/api/pack/${id}?copy`}
+      className="inline-flex h-[30px] shrink-0 items-center rounded-sm border border-line px-3 hover:border-edge"
+    >
+      Download
+    </a>
+  );
+}
+
 function Contents({
-  pack: { contents, leftOut, firstPage, lastPage, supplements, supplementTo },
+  pack: { contents, leftOut, firstPage, lastPage, supplements, supplementTo, issuedBy, issuedAt },
   page,
   onPage,
 }: {
@@ -120,15 +170,20 @@ function Contents({
   readonly page: number;
   readonly onPage: (page: number) => void;
 }) {
+  const { timeZone } = useSurroundings();
+  const current = contents.findLastIndex(({ page: at }) => at !== null && at <= page);
   return (
     <>
+      <p className="border-b border-line px-4 py-2 text-sm text-soft">
+        Issued by {issuedBy}, {dayInWords(issuedAt, timeZone)}
+      </p>
       <ol className="py-1">
         {contents.map(({ kind, title, depth, number, page: to }, at) => (
           <li key={`${at} ${title}`}>
             <button
               type="button"
               disabled={to === null}
-              aria-current={to === page || undefined}
+              aria-current={at === current || undefined}
               onClick={() => to !== null && onPage(to)}
               className={clsx(
                 'flex min-h-[30px] w-full items-baseline gap-2 py-1 pr-4 text-left hover:bg-fog disabled:hover:bg-transparent aria-[current]:bg-brine-wash',
@@ -178,11 +233,9 @@ function Contents({
 function Copy({
   pack: { id, name, mayTake },
   copy,
-  startAt,
 }: {
   readonly pack: PackReading;
   readonly copy: NonNullable<PackReading['copy']>;
-  readonly startAt: number;
 }) {
   const { sha256, pages } = copy;
   const source = useMemo(() => {
@@ -200,7 +253,7 @@ function Copy({
       mayTake,
       page: 1,
     };
-    return sourceOf(`/api/pack/${id}`, name, paper, {}, null);
+    return sourceOf(`/api/pack/${id}`, name, paper, {}, { issueId: id });
   }, [id, name, sha256, pages, mayTake]);
-  return <PaperContent source={source} startAt={startAt} onAttachment={null} />;
+  return <PaperContent source={source} startAt={1} onAttachment={null} />;
 }

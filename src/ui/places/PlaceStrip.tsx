@@ -136,6 +136,7 @@ export function PlaceStrip({
       : []),
     ...(place.kind === 'dossier' && !place.bareStep ? [{ label: 'Meetings…', act: () => setDialog('meetings') }] : []),
     ...(place.bareStep ? [] : [{ label: 'Packs…', act: () => router.push(`/packs/${place.id}`) }]),
+    ...(place.bareStep ? [] : [{ label: 'Decisions and actions…', act: () => router.push(`/decisions/${place.id}`) }]),
     ...(place.bareStep ? [] : [...bookmarking, ...following]),
     ...(seenBy === null && may.has('take')
       ? [{ label: 'Export all that is in it…', act: () => setDialog('export') }]

@@ -1,8 +1,7 @@
 'use client';
 
-import { useAsk } from '../server/useCall';
 import type { Source } from './source';
-import type { Find } from './useFind';
+import { useSpots, type Find } from './useFind';
 
 /** Marks where the phrase stands, over a page as it is drawn. */
 export function FoundSpots({
@@ -15,15 +14,11 @@ export function FoundSpots({
   readonly page: number;
 }) {
   const isOnPage = find.hits.some((hit) => hit.page === page);
-  const { data } = useAsk(
-    'paper.spots',
-    { documentId: source.find?.documentId ?? '', ...source.find, phrase: find.asked, page },
-    { enabled: source.find !== null && find.asked !== '' && isOnPage },
-  );
+  const found = useSpots(source, find.asked, page, find.asked !== '' && isOnPage);
   if (!isOnPage || find.asked === '') return null;
   return (
     <div aria-hidden className="pointer-events-none absolute inset-0">
-      {(data?.spots ?? []).map((spots, at) =>
+      {found.map((spots, at) =>
         spots.map((spot, line) => (
           <span
             key={`${at}-${line}`}

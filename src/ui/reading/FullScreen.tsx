@@ -4,6 +4,7 @@ import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { createPortal } from 'react-dom';
 import { firstView, pageWidth } from '@/core/reading/pageView';
 import { useRoom } from './useRoom';
+import { useSteer } from './steer';
 
 const forward = new Set(['ArrowRight', 'ArrowDown', 'PageDown', ' ', 'Enter']);
 const backward = new Set(['ArrowLeft', 'ArrowUp', 'PageUp', 'Backspace']);
@@ -46,6 +47,15 @@ export function FullScreen({
       if (document.fullscreenElement === element) void document.exitFullscreen().catch(() => undefined);
     };
   }, []);
+  const { to, onPage, stops } = useSteer();
+  const [followed, setFollowed] = useState(to);
+  if (to !== followed) {
+    setFollowed(to);
+    if (to !== null) setPage(to.page);
+  }
+  useEffect(() => onPage(page), [onPage, page]);
+  const next = stops.find((each) => each > page) ?? page;
+  const before = stops.findLast((each) => each < page) ?? page;
   const turn = (by: number) => setPage((before) => Math.min(pages, Math.max(1, before + by)));
   const width = pageWidth({ ...firstView, fit: 'page' }, { width: room.width, height: room.height + 24 }, ratio);
   return createPortal(
@@ -57,6 +67,8 @@ export function FullScreen({
       onKeyDown={(event) => {
         if (forward.has(event.key)) turn(1);
         else if (backward.has(event.key)) turn(-1);
+        else if (event.key === 'n') setPage(next);
+        else if (event.key === 'b') setPage(before);
         else if (event.key === 'Home') setPage(1);
         else if (event.key === 'End') setPage(pages);
         else if (event.key === 'Escape') onClose(page);
@@ -71,6 +83,7 @@ export function FullScreen({
       <p role="status" className="figures absolute right-4 bottom-3 text-sm text-white/70">
         <span className="sr-only">Page </span>
         {page} of {pages}
+        {stops.length > 0 && ' · N: next item · B: item before'}
       </p>
     </div>,
     document.body,

@@ -15,6 +15,7 @@ import { pageAddresses, type Source } from './source';
 import { useFind } from './useFind';
 import { useRemembered } from './useRemembered';
 import { useRoom } from './useRoom';
+import { useSteer } from './steer';
 
 /** What a page is taken for until the first is there: A4, upright. */
 const a4 = Math.SQRT2;
@@ -75,6 +76,15 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
     setMoved(true);
     goTo(to);
   };
+
+  const { to, onPage } = useSteer();
+  useEffect(() => {
+    if (to === null) return;
+    kept.current = to.page;
+    jumpTo(to.page);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [to]);
+  useEffect(() => onPage(page), [onPage, page]);
 
   useEffect(() => {
     if (source.find === null) return;

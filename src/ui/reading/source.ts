@@ -6,13 +6,14 @@ export interface Source {
   readonly title: string;
   /** The address of its content. @param query such as `{ page: 3 }`; its own bytes where it is empty */
   address(query?: Readonly<Record<string, string | number>>): string;
-  /** Where a phrase can be looked for in it; null where that is not offered. */
-  readonly find: {
-    readonly documentId: string;
-    readonly version: number | null;
-    readonly attachment: number | null;
-  } | null;
+  /** What a phrase can be looked for in; null where that is not offered. */
+  readonly find: Searched | null;
 }
+
+/** What a phrase is looked for in: a paper, or a version or an attachment of it; or somebody's copy of a pack. */
+export type Searched =
+  | { readonly documentId: string; readonly version: number | null; readonly attachment: number | null }
+  | { readonly issueId: string };
 
 /** The addresses of its pages, as the server draws them. */
 export const pageAddresses = (source: Source, pages: number): string[] =>

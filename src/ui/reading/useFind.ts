@@ -24,11 +24,7 @@ export function useFind(source: Source, startAt: number) {
   // Null until someone steps: then the first hit from the page on at which the paper was opened.
   const [stepped, setIndex] = useState<number | null>(null);
   const asked = useDeferredValue(phrase.trim());
-  const { data, isFetching } = useAsk(
-    'paper.findIn',
-    { documentId: source.find?.documentId ?? '', ...source.find, phrase: asked },
-    { enabled: open && source.find !== null && asked !== '', keepPrevious: true },
-  );
+  const { data, isFetching } = useFoundPages(source, open ? asked : '');
   const hits = useMemo<readonly Hit[]>(
     () =>
       asked === ''
@@ -63,3 +59,37 @@ export function useFind(source: Source, startAt: number) {
   };
 }
 export type Find = ReturnType<typeof useFind>;
+
+const noPaper = { documentId: '', version: null, attachment: null };
+
+/** The pages on which a phrase stands; nothing is asked while it is empty. */
+function useFoundPages({ find }: Source, phrase: string) {
+  const isPack = find !== null && 'issueId' in find;
+  const inPaper = useAsk(
+    'paper.findIn',
+    { ...(find === null || isPack ? noPaper : find), phrase },
+    { enabled: find !== null && !isPack && phrase !== '', keepPrevious: true },
+  );
+  const inPack = useAsk(
+    'pack.findIn',
+    { issueId: isPack ? find.issueId : '', phrase },
+    { enabled: isPack && phrase !== '', keepPrevious: true },
+  );
+  return isPack ? inPack : inPaper;
+}
+
+/** Where a phrase stands on a page. */
+export function useSpots({ find }: Source, phrase: string, page: number, enabled: boolean) {
+  const isPack = find !== null && 'issueId' in find;
+  const inPaper = useAsk(
+    'paper.spots',
+    { ...(find === null || isPack ? noPaper : find), phrase, page },
+    { enabled: enabled && find !== null && !isPack },
+  );
+  const inPack = useAsk(
+    'pack.spots',
+    { issueId: isPack ? find.issueId : '', phrase, page },
+    { enabled: enabled && isPack },
+  );
+  return (isPack ? inPack : inPaper).data?.spots ?? [];
+}

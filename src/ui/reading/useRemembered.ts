@@ -7,7 +7,8 @@ const stayMs = 800;
 
 /** Notes the page that someone is at, for when they come back, and puts it into the address, for a link. */
 export function useRemembered({ find }: Source, page: number | null): void {
-  const documentId = find && find.version === null && find.attachment === null ? find.documentId : null;
+  const documentId =
+    find && 'documentId' in find && find.version === null && find.attachment === null ? find.documentId : null;
   useEffect(() => {
     if (page === null || documentId === null) return;
     const timer = setTimeout(() => {

@@ -127,6 +127,29 @@ export const agendaPaper = pgTable(
   ],
 );
 
+/** A paper that somebody is asked for, for an item. */
+export const paperCall = pgTable(
+  'paper_call',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    itemId: uuid()
+      .notNull()
+      .references(() => agendaItem.id, { onDelete: 'cascade' }),
+    what: naturalText().notNull(),
+    /** Who owes it. Null: somebody without an account. */
+    personId: uuid().references(() => person.id),
+    who: naturalText().notNull().default(''),
+    dueOn: date({ mode: 'string' }),
+    /** The paper that was handed in; null: it is owed. */
+    documentId: uuid().references(() => document.id, { onDelete: 'set null' }),
+    /** Whether it was attached to the item by that. */
+    attached: boolean().notNull().default(false),
+    calledAt: instant().notNull(),
+    removedAt: instant(),
+  },
+  (table) => [index('paper_call_item').on(table.itemId), index('paper_call_person').on(table.personId)],
+);
+
 /** Somebody who is at a meeting, or was asked to be. */
 export const attendee = pgTable(
   'attendee',

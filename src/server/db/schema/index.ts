@@ -59,6 +59,6 @@ export {
   reviewRule,
 } from './duties';
 export { sealCertificate, signer, signOff } from './signoff';
-export { agenda, agendaItem, agendaPaper, agendaReader, attendee } from './agenda';
+export { agenda, agendaItem, agendaPaper, agendaReader, attendee, paperCall } from './agenda';
 export { itemOutcome, minutes } from './minutes';
-export { pack, packCopy, packEntry, packIssue, packReader } from './packs';
+export { pack, packCopy, packEntry, packIssue, packLead, packReader, pageNote } from './packs';

@@ -161,3 +161,37 @@ export const packCopy = pgTable(
       .where(sql`${table.sha256} is null`),
   ],
 );
+
+/** Somebody's own note on a page of a version of a paper: in every pack that has the page. Private. */
+export const pageNote = pgTable(
+  'page_note',
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    versionId: uuid()
+      .notNull()
+      .references(() => version.id, { onDelete: 'cascade' }),
+    /** From 1. */
+    page: integer().notNull(),
+    /** Empty: the page is only marked. */
+    text: text().notNull(),
+    revision: integer().notNull().default(0),
+    at: instant().notNull(),
+  },
+  (table) => [index('page_note_person').on(table.personId, table.versionId)],
+);
+
+/** Where in an issue the one is whom its readers may follow. */
+export const packLead = pgTable('pack_lead', {
+  issueId: uuid()
+    .primaryKey()
+    .references(() => packIssue.id, { onDelete: 'cascade' }),
+  personId: uuid()
+    .notNull()
+    .references(() => person.id, { onDelete: 'cascade' }),
+  /** A page of the pack. */
+  number: integer().notNull(),
+  at: instant().notNull(),
+});

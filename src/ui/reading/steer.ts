@@ -1,0 +1,21 @@
+'use client';
+
+import { createContext, useContext } from 'react';
+
+/** How whatever is around the pages moves through them, and is told where they are. */
+export interface Steer {
+  /** Where to go: each object once. Null: nowhere yet. */
+  readonly to: { readonly page: number } | null;
+  /** Told whenever another page comes into sight. */
+  readonly onPage: (page: number) => void;
+  /** The pages at which something begins that one jumps to in full screen. */
+  readonly stops: readonly number[];
+}
+
+const nobody: Steer = { to: null, onPage: () => undefined, stops: [] };
+
+/** Given around pages that are steered from outside. */
+export const SteerContext = createContext<Steer>(nobody);
+
+/** Who steers these pages; without anybody, only the pages themselves. */
+export const useSteer = (): Steer => useContext(SteerContext);
