@@ -29,3 +29,14 @@ await build({
   keepNames: true,
   logLevel: 'warning',
 });
+
+// What browsers load as a script of its own.
+await build({
+  entryPoints: { worker: 'src/ui/offline/worker.ts' },
+  outdir: `${outdir}/offline`,
+  bundle: true,
+  format: 'iife',
+  platform: 'browser',
+  target: 'es2022',
+  logLevel: 'warning',
+});

@@ -127,6 +127,7 @@ it('somebody is asked for a paper, has it on the desk, and hands it in', async (
   await other.press('Letter');
   await other.click('option', /Letter of claim/u);
   await other.seesText('was handed in by Cha Ir');
+  await browser.driver.navigate().refresh();
   await browser.seesText('Letter of claim');
 });
 

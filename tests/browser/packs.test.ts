@@ -172,6 +172,36 @@ it('who leads is followed from page to page, each in their own copy', async () =
   await browser.seesText('Nobody leads.');
 });
 
+it('an open pack is read on, and takes notes, while the library cannot be reached', async () => {
+  await other.click('button', 'Contents');
+  await other.seesText('Kept in this browser until you sign out');
+  await server.end('SIGKILL');
+  await other.driver.navigate().refresh();
+  await other.click('button', 'Contents');
+  await other.click('button', /^Tide tables/u);
+  await other.until('the page of the tides', async () => /Tide tables page 1/u.test(await other.text()));
+  await other.click('button', 'Notes');
+  await other.seesText('Ask about the dues');
+  await other.fill(/^A note on page \d+/u, 'Written without a connection');
+  await other.click('button', 'Keep the note');
+  await other.seesText('Waits for the connection');
+  await server.again();
+  await other.seesText(/Page \d+, Tide tables\s+Written without a connection/u);
+  expect(await other.text()).not.toContain('Waits for the connection');
+  // Whoever signs out leaves nothing behind.
+  const stores = () => other.driver.executeScript<string[]>('return caches.keys()');
+  expect(await stores()).toEqual(['embrin-packs']);
+  await other.resize({ width: 1280, height: 800 });
+  await other.click('button', 'Mem Ber: my account');
+  await other.click('menuitem', 'Sign out');
+  await other.seesText('Sign in');
+  expect(await stores()).toEqual([]);
+  await other.resize({ width: 390, height: 800 });
+  await other.signIn(server.url, member.email, passwords.others);
+  await other.goTo(`${server.url}/meeting/${meetingId}?part=packs`);
+  await other.click('link', 'Issue 1');
+});
+
 it('what comes in later is a supplement, of which those who have the first are told', async () => {
   await browser.goTo(`${server.url}/meeting/${meetingId}?part=packs`);
   await browser.click('link', /^Put/u);

@@ -74,6 +74,7 @@ const routes: Readonly<Record<string, How | 'open to all'>> = {
   'POST /api/auth/[...all]': 'open to all',
   'GET /api/health': 'open to all',
   'POST /api/found': 'open to all',
+  'GET /offline-worker.js': 'open to all',
   'POST /api/join': 'open to all',
   'POST /api/call/[operation]': ({ documentId }) => ({
     path: '/api/call/paper.docket',

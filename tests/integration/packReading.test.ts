@@ -1,3 +1,5 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
 import { addAttendees } from '@/server/agenda/attendance';
 import { atMoment } from '@/server/base/clock';
 import { removeEntry } from '@/server/packs/entries';
@@ -5,7 +7,9 @@ import { findInPack, spotsInPack } from '@/server/packs/find';
 import { withdrawIssue } from '@/server/packs/issue';
 import { leadThrough, ledBy } from '@/server/packs/lead';
 import { changeNoteOnPage, packNotes, removeNoteOnPage, writeNoteOnPage } from '@/server/packs/notes';
+import { packSheet } from '@/server/packs/read';
 import { readPack } from '@/server/packs/reading';
+import { tellOfIssue } from '@/server/packs/tell';
 import { dropLibrary, refusedAs } from '../library';
 import { keeper, moment, now } from './expecting';
 import { beginPacking, begun, chair, entryOf, issued, meetingId, member, secretary, stranger } from './packing';
@@ -110,6 +114,25 @@ describe('whom one follows', () => {
     const later = new Date(moment.getTime() + 60_000);
     expect(await atMoment(later, () => ledBy(member, { issueId }))).toBe(null);
   });
+});
+
+it('those who attend, have an account and may see it are told by mail, with nothing of what is in it', async () => {
+  await now(() =>
+    addAttendees(secretary, {
+      meetingId,
+      people: [member, stranger].map(({ personId, name }) => ({ personId, name, part: 'member' as const })),
+    }),
+  );
+  expect(await refusedAs(now(() => tellOfIssue(member, { issueId })))).toBe('not-allowed');
+  // The chair and the member; the stranger may not see it.
+  expect(await now(() => tellOfIssue(secretary, { issueId }))).toEqual({ sent: 2, of: 2 });
+  const outbox = process.env['EMBRIN_OUTBOX'] ?? '';
+  const mails = readdirSync(outbox).map((name) => readFileSync(path.join(outbox, name), 'utf8'));
+  const told = mails.filter((mail) => mail.includes(issueId));
+  expect(told).toHaveLength(2);
+  expect(told.join()).not.toMatch(/tender|claim/iu);
+  const { issues } = await packSheet(secretary, { packId });
+  expect(issues.find(({ id }) => id === issueId)?.told?.people).toBe(2);
 });
 
 it('of a withdrawn issue nothing is told any more', async () => {

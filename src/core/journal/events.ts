@@ -61,6 +61,7 @@ export const journalEvents = {
   'pack.issueAsked': 'had {called} of the pack “{name}” made',
   'pack.issued': 'issued the pack “{name}”, {called}, with {pages:number} pages',
   'pack.stopped': 'stopped {called} of the pack “{name}”',
+  'pack.told': 'told {count} of {called} of the pack “{name}” by mail',
   'pack.withdrawn': 'withdrew {called} of the pack “{name}”: {reason}',
   'dossiers.created': 'made {count} in “{name}”, with {folders:number} folders of the plan',
   'dossier.created': 'made the dossier “{name}”',

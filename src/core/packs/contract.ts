@@ -59,6 +59,10 @@ export interface PackIssueRow {
   /** ISO 8601; null until it is issued. */
   readonly issuedAt: string | null;
   readonly endReason: string;
+  /** Whether there is a meeting, to whose people it can be told. */
+  readonly ofMeeting: boolean;
+  /** When and how many of them were told by mail; null: none was. */
+  readonly told: { readonly at: string; readonly people: number } | null;
 }
 
 /** A pack that is put together. */
@@ -199,6 +203,8 @@ export const packsContract = {
     z.object({ packId: id, asFiles: z.boolean(), as: z.enum(['whole', 'supplement']) }),
   ),
   'pack.stop': act()(z.object({ issueId: id })),
+  /** Tells those who attend the meeting, and may see the pack, by mail that it is issued. */
+  'pack.tell': act<{ sent: number; of: number }>()(z.object({ issueId: id })),
   'pack.withdraw': act()(z.object({ issueId: id, reason: line(1000).min(1, 'Say why.') })),
   'pack.read': ask<PackReading>()(z.object({ issueId: id })),
   /** The pages of the caller's copy on which a phrase stands, and how often. */

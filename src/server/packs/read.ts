@@ -188,8 +188,9 @@ async function issuesOf(
 ): Promise<Map<string, PackIssueRow[]>> {
   if (packIds.length === 0) return new Map();
   const rows = await reader
-    .select({ issue: packIssue, name: person.name })
+    .select({ issue: packIssue, name: person.name, meetingId: pack.meetingId })
     .from(packIssue)
+    .innerJoin(pack, eq(pack.id, packIssue.packId))
     .innerJoin(person, eq(person.id, packIssue.issuedBy))
     .where(inArray(packIssue.packId, [...packIds]))
     .orderBy(desc(packIssue.number));
@@ -197,7 +198,7 @@ async function issuesOf(
   return new Map(
     [...byPack].map(([packId, issues]) => [
       packId,
-      issues.map(({ issue, name }): PackIssueRow => {
+      issues.map(({ issue, name, meetingId }): PackIssueRow => {
         const { id, called, supplementTo, state, fault, faultWords, done, pages, endReason, record, issuedAt } = issue;
         return {
           id,
@@ -213,6 +214,8 @@ async function issuesOf(
           pages,
           issuedBy: name,
           issuedAt: issuedAt?.toISOString() ?? null,
+          ofMeeting: meetingId !== null,
+          told: issue.toldAt === null ? null : { at: issue.toldAt.toISOString(), people: issue.told ?? 0 },
           endReason,
         };
       }),

@@ -9,6 +9,7 @@ import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { LongField } from '../kit/field';
 import { Link } from '../kit/link';
+import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
@@ -60,6 +61,7 @@ function IssueWords({ issue }: { readonly issue: PackIssueRow }) {
     fault,
     faultWords: words,
     endReason,
+    told,
   } = issue;
   if (isComing(issue))
     return (
@@ -87,6 +89,7 @@ function IssueWords({ issue }: { readonly issue: PackIssueRow }) {
       <span className="block text-sm text-soft">
         {counted(pages ?? 0, 'page')}, by {issuedBy}
         {issuedAt !== null && `, ${dayInWords(issuedAt, timeZone)}`}
+        {told !== null && `; ${counted(told.people, 'person', 'people')} told ${dayInWords(told.at, timeZone)}`}
       </span>
       {state === 'withdrawn' && <span className="block text-sm text-ember-ink">Withdrawn: {endReason}</span>}
     </span>
@@ -95,6 +98,7 @@ function IssueWords({ issue }: { readonly issue: PackIssueRow }) {
 
 function IssueActs({ issue }: { readonly issue: PackIssueRow }) {
   const stop = useAct('pack.stop');
+  const tell = useAct('pack.tell');
   const withdraw = useAct('pack.withdraw', { quiet: true });
   const [asking, setAsking] = useState(false);
   const [reason, setReason] = useState('');
@@ -107,6 +111,30 @@ function IssueActs({ issue }: { readonly issue: PackIssueRow }) {
   if (issue.state !== 'done') return null;
   return (
     <>
+      {issue.ofMeeting && (
+        <Button
+          look={issue.told === null ? 'plain' : 'quiet'}
+          aria-label={`Tell those who attend of ${issue.called.toLowerCase()}`}
+          disabled={tell.isPending}
+          onClick={() =>
+            tell.mutate(
+              { issueId: issue.id },
+              {
+                onSuccess: ({ sent, of }) =>
+                  say.done(
+                    of === 0
+                      ? 'Nobody who attends has an account and may see it'
+                      : sent === of
+                        ? `${counted(sent, 'person is', 'people are')} told by mail`
+                        : `${sent} of ${counted(of, 'person', 'people')} told; the other mails could not be sent`,
+                  ),
+              },
+            )
+          }
+        >
+          {tell.isPending ? 'Telling…' : issue.told === null ? 'Tell those who attend' : 'Tell again'}
+        </Button>
+      )}
       <Button look="quiet" aria-label={`Withdraw ${issue.called.toLowerCase()}`} onClick={() => setAsking(true)}>
         Withdraw…
       </Button>

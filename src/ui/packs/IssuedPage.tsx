@@ -10,8 +10,9 @@ import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { useNarrow } from '../kit/useNarrow';
+import { useKeptPack } from '../offline/useKeptPack';
 import { PaperContent } from '../reading/PaperContent';
-import { sourceOf } from '../reading/source';
+import { sourceOf, type Source } from '../reading/source';
 import { SteerContext } from '../reading/steer';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
@@ -47,6 +48,8 @@ function Issued({ pack }: { readonly pack: PackReading }) {
   const [to, setTo] = useState<{ readonly page: number } | null>(null);
   const [page, setPage] = useState(1);
   const { name, called, state, endReason, place, meetingId, copy, copyFailed, runs, contents, id } = pack;
+  const source = useCopy(pack);
+  const isKept = useKeptPack(pack, source?.address() ?? null);
   const back = meetingId === null ? `/place/${place.id}` : `/meeting/${meetingId}?part=packs`;
   const goTo = (next: number) => {
     setTo({ page: next });
@@ -55,7 +58,7 @@ function Issued({ pack }: { readonly pack: PackReading }) {
   const stops = useMemo(() => contents.flatMap(({ page: at }) => at ?? []), [contents]);
   const steer = useMemo(() => ({ to, onPage: setPage, stops }), [to, stops]);
   const toggle = (which: 'contents' | 'notes') => setPanel(panel === which ? null : which);
-  const list = <Contents pack={pack} page={page} onPage={goTo} />;
+  const list = <Contents pack={pack} page={page} isKept={isKept} onPage={goTo} />;
   const notes = (
     <NotesPanel
       issueId={id}
@@ -102,7 +105,7 @@ function Issued({ pack }: { readonly pack: PackReading }) {
             </nav>
           )}
           <div className="relative min-h-0 min-w-0 flex-1 bg-mist">
-            {copy === null ? (
+            {source === null ? (
               <p role={copyFailed ? 'alert' : 'status'} className={copyFailed ? 'p-6' : 'p-6 text-soft'}>
                 {copyFailed
                   ? 'Your copy could not be made, three times. The log says why: tell a keeper. The papers themselves are where they are filed.'
@@ -127,7 +130,7 @@ function Issued({ pack }: { readonly pack: PackReading }) {
                 {/* The pages stay where they were while a panel is looked at. */}
                 <div className="h-full" inert={isNarrow && panel !== null}>
                   <SteerContext value={steer}>
-                    <Copy pack={pack} copy={copy} />
+                    <PaperContent source={source} startAt={1} onAttachment={null} />
                   </SteerContext>
                 </div>
               </>
@@ -164,10 +167,13 @@ function Download({ pack: { id, mayTake } }: { readonly pack: PackReading }) {
 function Contents({
   pack: { contents, leftOut, firstPage, lastPage, supplements, supplementTo, issuedBy, issuedAt },
   page,
+  isKept,
   onPage,
 }: {
   readonly pack: PackReading;
   readonly page: number;
+  /** Whether it can be read without a connection. */
+  readonly isKept: boolean;
   readonly onPage: (page: number) => void;
 }) {
   const { timeZone } = useSurroundings();
@@ -200,6 +206,11 @@ function Contents({
       <p className="px-4 py-2 text-sm text-soft">
         {firstPage === 1 ? `${counted(lastPage, 'page')} in all` : `Pages ${firstPage} to ${lastPage}`}
       </p>
+      {isKept && (
+        <p role="status" className="px-4 pb-2 text-sm text-soft">
+          Kept in this browser until you sign out: it can be read without a connection.
+        </p>
+      )}
       {supplementTo && (
         <p className="px-4 pb-2 text-sm">
           It goes on from{' '}
@@ -230,15 +241,11 @@ function Contents({
   );
 }
 
-function Copy({
-  pack: { id, name, mayTake },
-  copy,
-}: {
-  readonly pack: PackReading;
-  readonly copy: NonNullable<PackReading['copy']>;
-}) {
-  const { sha256, pages } = copy;
-  const source = useMemo(() => {
+/** Somebody's copy as content that is read on the screen; null while it is being made. */
+function useCopy({ id, name, mayTake, copy }: PackReading): Source | null {
+  const { sha256, pages } = copy ?? {};
+  return useMemo(() => {
+    if (sha256 === undefined || pages === undefined) return null;
     const paper: ReadablePaper = {
       state: 'read',
       why: null,
@@ -255,5 +262,4 @@ function Copy({
     };
     return sourceOf(`/api/pack/${id}`, name, paper, {}, { issueId: id });
   }, [id, name, sha256, pages, mayTake]);
-  return <PaperContent source={source} startAt={1} onAttachment={null} />;
 }

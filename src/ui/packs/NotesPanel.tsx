@@ -4,7 +4,10 @@ import { useState, type FormEvent } from 'react';
 import type { PackNote } from '@/core/packs/contract';
 import { Button } from '../kit/button';
 import { say } from '../kit/notice';
+import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
+import { useSurroundings } from '../surroundings/Surroundings';
+import { useUnsentNotes } from './useUnsentNotes';
 
 /** The reader's own notes on a pack: those of the page in sight first, then all as a list. Nobody else is told of them. */
 export function NotesPanel({
@@ -20,11 +23,23 @@ export function NotesPanel({
   readonly onPage: (page: number) => void;
 }) {
   const { data } = useAsk('pack.notes', { issueId });
-  const write = useAct('pageNote.write');
+  const { me } = useSurroundings();
+  const write = useAct('pageNote.write', { quiet: true });
+  const { waiting, wait, remove, isAway } = useUnsentNotes(issueId, me.id);
   const [text, setText] = useState('');
   const isMarked = data?.some((note) => note.page === page && note.text === '') === true;
   const keep = (words: string) =>
-    write.mutate({ issueId, page, text: words }, { onSuccess: () => words !== '' && setText('') });
+    write.mutate(
+      { issueId, page, text: words },
+      {
+        onSuccess: () => words !== '' && setText(''),
+        onError: (error) => {
+          if (!isAway(error)) return say.refusal(saysOf(error));
+          wait(page, words);
+          if (words !== '') setText('');
+        },
+      },
+    );
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (text.trim() !== '' && !write.isPending) keep(text);
@@ -62,7 +77,22 @@ export function NotesPanel({
         {data?.map((note) => (
           <Note key={note.id} note={note} issueId={issueId} isHere={note.page === page} onPage={onPage} />
         ))}
-        {data?.length === 0 && <li className="px-4 py-3 text-soft">None yet in this pack.</li>}
+        {waiting.map(({ page: at, text: words, refused }, index) => (
+          <li key={`${index} ${at}`} className="border-b border-line px-4 py-2">
+            <p className={`text-sm ${refused === null ? 'text-soft' : 'text-ember-ink'}`}>
+              {refused ?? 'Waits for the connection; it is kept in this browser.'}
+            </p>
+            <p className={words === '' ? 'text-soft italic' : 'whitespace-pre-line'}>
+              {words === '' ? 'Marked' : words}
+            </p>
+            {refused !== null && (
+              <Button look="quiet" className="h-6 !px-1 text-sm" onClick={() => remove(index)}>
+                Remove
+              </Button>
+            )}
+          </li>
+        ))}
+        {data?.length === 0 && waiting.length === 0 && <li className="px-4 py-3 text-soft">None yet in this pack.</li>}
       </ul>
     </div>
   );

@@ -2,6 +2,7 @@ import { twoFactorClient } from 'better-auth/client/plugins';
 import { createAuthClient } from 'better-auth/react';
 import { issue, type IssueKind } from '@/core/errors/issue';
 import { Refusal } from '@/core/errors/refusal';
+import { forgetKept } from '../offline/kept';
 
 const client = createAuthClient({ plugins: [twoFactorClient()] });
 
@@ -43,11 +44,13 @@ export async function giveCode(code: string): Promise<void> {
 /** Ends the session. */
 export async function signOut(): Promise<void> {
   await told(client.signOut(), 'unavailable');
+  await forgetKept();
 }
 
 /** Ends every session of this person, this one too. */
 export async function signOutEverywhere(): Promise<void> {
   await told(client.revokeSessions(), 'unavailable');
+  await forgetKept();
 }
 
 /** Changes the password and ends all other sessions. */

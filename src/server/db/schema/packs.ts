@@ -122,6 +122,9 @@ export const packIssue = pgTable(
       .references(() => person.id),
     askedAt: instant().notNull(),
     issuedAt: instant(),
+    /** When those who attend were told of it by mail, and how many; null: they were not. */
+    toldAt: instant(),
+    told: integer(),
     /** Why it was withdrawn. */
     endReason: text().notNull().default(''),
     /** The whole of it, from which copies are taken; nobody is given it as it is. */
