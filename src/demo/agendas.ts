@@ -3,6 +3,7 @@ import type { ReadInputOf } from '@/core/contract';
 import type { Actor } from '@/server/gate/actor';
 import { addAttendees, answerMeeting } from '@/server/agenda/attendance';
 import { beginAgenda } from '@/server/agenda/begin';
+import { callForPaper } from '@/server/agenda/calls';
 import { addItems, changeItem, setAgenda } from '@/server/agenda/items';
 import { attachPapers } from '@/server/agenda/papers';
 import { agendaSheet, type AgendaOf } from '@/server/agenda/read';
@@ -33,6 +34,8 @@ interface Committee {
   readonly inAttendance: readonly string[];
   /** What the last meeting spoke of besides, and carried over. */
   readonly carried: Says;
+  /** The paper that is asked for, for the first of them. */
+  readonly asked: { readonly what: string; readonly of: string; readonly dueOn: string };
   /** What the next one has, before any other business. */
   readonly coming: readonly (Says & { readonly within?: readonly Says[]; readonly confidential?: readonly string[] })[];
 }
@@ -45,6 +48,7 @@ export const agendaCommittees: readonly Committee[] = [
     members: ['Idris Quaye', 'Ruari Blackwood', 'Hesper Lund', 'Corin Vane', 'Nessa Brook'],
     inAttendance: ['Maren Tolliver', 'Petra Lindqvist-Hale'],
     carried: { title: 'Lighting of Marsh Quay', minutes: 10, kind: 'decision', presenter: 'Petra Lindqvist-Hale' },
+    asked: { what: 'Report on the three tenders', of: 'Ruari Blackwood', dueOn: '2027-01-05' },
     coming: [
       {
         title: 'Dredging of the Cockle Hard',
@@ -73,6 +77,7 @@ export const agendaCommittees: readonly Committee[] = [
     members: ['Idris Quaye', 'Tobias Fenn', 'Hesper Lund', 'Corin Vane'],
     inAttendance: ['Maren Tolliver', 'Sunniva Dale'],
     carried: { title: 'Reserves', minutes: 10, kind: 'information', presenter: 'Tobias Fenn' },
+    asked: { what: 'Accounts to the end of November', of: 'Tobias Fenn', dueOn: '2026-12-03' },
     coming: [
       { title: 'Accounts to date', minutes: 15, kind: 'information', presenter: 'Tobias Fenn' },
       { title: 'Appointment of the auditor', minutes: 10, kind: 'decision', presenter: 'Idris Quaye' },
@@ -106,6 +111,7 @@ export async function layAgendas(people: People, places: Places, now: Date): Pro
     const next = await nextMeeting(maren, dossierId, committee);
     await layLast(new Writing(maren, people, { meetingId: last.id }), committee, last.id);
     await layNext(new Writing(maren, people, { meetingId: next.id }), committee);
+    await askFor(maren, people, next.id, committee);
     const [chair] = committee.members;
     await answerMeeting(someone(people, chair ?? ''), { meetingId: next.id, answer: 'coming' });
   }
@@ -184,4 +190,12 @@ class Writing {
     await changeItem(this.maren, { itemId, ...plain, title, ...says, revision: 0 });
     return itemId;
   }
+}
+
+/** Somebody owes a paper for the first item of the next meeting that is its own. */
+async function askFor(maren: Actor, people: People, meetingId: string, { asked, coming }: Committee): Promise<void> {
+  const { items } = await agendaSheet(maren, { of: { meetingId } });
+  const itemId = items.find(({ title }) => title === coming[0]?.title)?.id ?? '';
+  const { personId } = someone(people, asked.of);
+  await callForPaper(maren, { itemId, what: asked.what, personId, who: asked.of, dueOn: asked.dueOn });
 }

@@ -54,11 +54,15 @@ async function toNextMeeting(): Promise<void> {
   await browser.goTo(`${base}/meeting/${next?.id ?? ''}`);
 }
 
-/** The packs of the board's last meeting. */
-async function toLastPack(): Promise<void> {
+/** A part of the page of the board's last meeting. */
+async function toLastMeeting(part: string): Promise<void> {
   const meetings = await asked<readonly { id: string; day: string }[]>('meetings.of', { dossierId: await boardId() });
   const last = meetings.findLast(({ day }) => day < '2026-11-20');
-  await browser.goTo(`${base}/meeting/${last?.id ?? ''}?part=packs`);
+  await browser.goTo(`${base}/meeting/${last?.id ?? ''}?part=${part}`);
+}
+
+async function toLastPack(): Promise<void> {
+  await toLastMeeting('packs');
   await browser.get('link', 'Issue 1');
 }
 
@@ -118,6 +122,8 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.click('link', 'Issue 1');
     await browser.click('button', /^Ferry landing terms/u);
     await browser.seesText(/Pack page \d+ of \d+/u);
+    await browser.click('button', 'Notes');
+    await browser.fill(/^A note on page/u, 'Is the ferry company bound by this?');
   },
   signing: async () => {
     await browser.goTo(`${base}/signatures`);
@@ -192,12 +198,9 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.click('link', 'Who sees what');
     await browser.seesText('stands alone');
   },
-  columns: async () => {
-    await tabTo('Board & committees');
-    await browser.click('button', 'This place');
-    await browser.click('menuitem', 'Columns…');
-    await browser.get('heading', 'Columns of Board & committees');
-    await browser.seesText('Document date');
+  minutes: async () => {
+    await toLastMeeting('minutes');
+    await browser.seesText('The lamps of Marsh Quay');
   },
   upload: async () => {
     await toMeeting();

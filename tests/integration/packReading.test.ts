@@ -127,7 +127,9 @@ it('those who attend, have an account and may see it are told by mail, with noth
   // The chair and the member; the stranger may not see it.
   expect(await now(() => tellOfIssue(secretary, { issueId }))).toEqual({ sent: 2, of: 2 });
   const outbox = process.env['EMBRIN_OUTBOX'] ?? '';
-  const mails = readdirSync(outbox).map((name) => readFileSync(path.join(outbox, name), 'utf8'));
+  const mails = readdirSync(outbox).map((name) =>
+    readFileSync(path.join(outbox, name), 'utf8').replaceAll(/=\r?\n/gu, ''),
+  );
   const told = mails.filter((mail) => mail.includes(issueId));
   expect(told).toHaveLength(2);
   expect(told.join()).not.toMatch(/tender|claim/iu);

@@ -11,6 +11,7 @@ import { wayWords } from '@/core/signoff/words';
 import { counted } from '@/core/text/measure';
 import { OwedPapers } from '../agenda/OwedPapers';
 import { Link } from '../kit/link';
+import { IssuedLink } from '../packs/IssuedLink';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { allWith } from './allWith';
@@ -84,9 +85,9 @@ export function Needs({ frame }: { readonly frame: Frame }) {
                 {each.issue && (
                   <>
                     {' · '}
-                    <Link href={`/issued/${each.issue.id}`} className="text-brine-ink hover:underline">
+                    <IssuedLink issueId={each.issue.id} className="text-brine-ink hover:underline">
                       Pack
-                    </Link>
+                    </IssuedLink>
                   </>
                 )}
               </span>

@@ -8,8 +8,8 @@ import { counted, timeLeftInWords } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { LongField } from '../kit/field';
-import { Link } from '../kit/link';
 import { say } from '../kit/notice';
+import { IssuedLink } from './IssuedLink';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
@@ -80,12 +80,12 @@ function IssueWords({ issue }: { readonly issue: PackIssueRow }) {
   if (state === 'stopped') return <span className="min-w-0 flex-1 basis-60 text-soft">{name} was stopped</span>;
   return (
     <span className="min-w-0 flex-1 basis-60">
-      <Link
-        href={`/issued/${issue.id}`}
+      <IssuedLink
+        issueId={issue.id}
         className="inline-flex min-h-[24px] items-center font-medium text-brine-ink hover:underline"
       >
         {name}
-      </Link>
+      </IssuedLink>
       <span className="block text-sm text-soft">
         {counted(pages ?? 0, 'page')}, by {issuedBy}
         {issuedAt !== null && `, ${dayInWords(issuedAt, timeZone)}`}

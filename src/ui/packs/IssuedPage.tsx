@@ -14,6 +14,7 @@ import { useKeptPack } from '../offline/useKeptPack';
 import { PaperContent } from '../reading/PaperContent';
 import { sourceOf, type Source } from '../reading/source';
 import { SteerContext } from '../reading/steer';
+import { IssuedLink } from './IssuedLink';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
@@ -214,9 +215,9 @@ function Contents({
       {supplementTo && (
         <p className="px-4 pb-2 text-sm">
           It goes on from{' '}
-          <Link href={`/issued/${supplementTo.id}`} className="text-brine-ink underline">
+          <IssuedLink issueId={supplementTo.id} className="text-brine-ink underline">
             {supplementTo.called.toLowerCase()}
-          </Link>
+          </IssuedLink>
           .
         </p>
       )}
@@ -226,9 +227,9 @@ function Contents({
           className="mx-4 mb-2 rounded-sm border border-straw-edge bg-straw px-3 py-2 text-sm text-straw-ink"
         >
           New:{' '}
-          <Link href={`/issued/${each.id}`} className="underline">
+          <IssuedLink issueId={each.id} className="underline">
             {each.called}
-          </Link>
+          </IssuedLink>
           , {counted(each.pages, 'page')}
         </p>
       ))}

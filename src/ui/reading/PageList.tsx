@@ -55,7 +55,13 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
   const rows = virtual.getVirtualItems();
   const sight = (virtual.scrollOffset ?? 0) + room.height / 3;
   const row = rows.find((each) => each.end > sight)?.index ?? 0;
-  const page = Math.min(pages, row * beside + 1);
+  // The last pages cannot come to the top: one that was gone to is where one is, as long as it is in sight.
+  const [jumped, setJumped] = useState<number | null>(null);
+  const seen = rows.filter(
+    ({ start, end }) => end > (virtual.scrollOffset ?? 0) && start < (virtual.scrollOffset ?? 0) + room.height,
+  );
+  const isSeen = jumped !== null && seen.some(({ index }) => index === Math.floor((jumped - 1) / beside));
+  const page = isSeen ? jumped : Math.min(pages, row * beside + 1);
   const goTo = (to: number) => virtual.scrollToIndex(Math.floor((to - 1) / beside), { align: 'start' });
 
   // Where one page is another size, or the pages are shown otherwise, all rows are measured anew and the page stays.
@@ -74,7 +80,12 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
   /** Someone goes to a page: from then on that page stays in sight, however the pages are shown. */
   const jumpTo = (to: number) => {
     setMoved(true);
+    setJumped(to);
     goTo(to);
+  };
+  const moveOn = () => {
+    setMoved(true);
+    setJumped(null);
   };
 
   const { to, onPage } = useSteer();
@@ -123,10 +134,10 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
           tabIndex={0}
           role="region"
           aria-label={`Pages of ${source.title}`}
-          onWheel={() => setMoved(true)}
-          onKeyDown={() => setMoved(true)}
-          onTouchMove={() => setMoved(true)}
-          onPointerDown={() => setMoved(true)}
+          onWheel={moveOn}
+          onKeyDown={moveOn}
+          onTouchMove={moveOn}
+          onPointerDown={moveOn}
           className="min-h-0 flex-1 overflow-auto overscroll-contain"
         >
           <div
