@@ -14,7 +14,7 @@ RUN_PACKAGES=(
   tesseract-ocr-deu tesseract-ocr-fra tesseract-ocr-spa qpdf
   fonts-dejavu-core fonts-liberation2 fonts-crosextra-carlito fonts-crosextra-caladea fonts-droid-fallback
 )
-TEST_PACKAGES=(chromium chromium-driver oathtool unicode-data snowball-data postgresql-doc unzip libarchive-tools 7zip)
+TEST_PACKAGES=(chromium chromium-driver oathtool unicode-data snowball-data postgresql-doc unzip libarchive-tools 7zip mupdf-tools)
 STARTED=$(date +%s)
 
 say() { printf '  %4ds  %s\n' "$(($(date +%s) - STARTED))" "$*"; }

@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
 import { addItems, changeItem, removeItem } from '@/server/agenda/items';
+import { fileAgenda, fileAgendas } from '@/server/agenda/printed';
 import { agendaSheet } from '@/server/agenda/read';
 import { readContent } from '@/server/blobs/content';
 import { writableDb } from '@/server/db/client';
@@ -48,7 +49,7 @@ describe('an issue', () => {
   it('has every page with its number, contents and bookmarks that lead to it, as other programs read them', async () => {
     const packId = await begun();
     const issueId = await issued(packId);
-    const { pages, opened, leadsTo } = await copy(chair, issueId);
+    const { pages, bookmarks, opened, leadsTo } = await copy(chair, issueId);
     // The chair may not see the paper of the closed folder, though the section is for them.
     const read = await readPack(chair, { issueId });
     expect(read.leftOut).toEqual(['Pages 16 to 19 are not part of your copy.']);
@@ -69,6 +70,7 @@ describe('an issue', () => {
     const links = await (await opened.getPage(2)).getAnnotations();
     const landed = await Promise.all(links.map(({ dest }: { dest: unknown }) => leadsTo(dest)));
     expect(landed).toEqual(contents.map(({ page }) => page));
+    expect(bookmarks).toEqual(contents.map(({ title, page }) => [title, page]));
     const outline = (await opened.getOutline()) ?? [];
     expect(outline.map(({ title }) => title)).toEqual([
       '1 Minutes of the last meeting',
@@ -277,4 +279,17 @@ describe('an issue', () => {
     expect(await refusedAs(packContent(member, issueId, 'see'))).toBe('gone');
     expect(await refusedAs(withdrawIssue(secretary, { issueId, reason: 'Again' }))).toBe('conflict');
   });
+});
+
+it('from the first issue on the printed agenda is made again only when somebody asks', async () => {
+  const of = { meetingId };
+  const agendaNow = async () => (await agendaSheet(keeper, { of })).agenda;
+  await issued(await begun());
+  const agendaId = (await agendaNow())?.id ?? '';
+  await now(() => fileAgenda(secretary, { agendaId }));
+  expect(await now(fileAgendas)).toBe(1);
+  await now(() => addItems(secretary, { agendaId, parentId: null, beforeId: null, titles: ['Late item'] }));
+  expect(await agendaNow()).toMatchObject({ filing: 'done', issued: true });
+  await now(() => fileAgenda(secretary, { agendaId }));
+  expect((await agendaNow())?.filing).toBe('waiting');
 });

@@ -135,6 +135,10 @@ export async function copy(who: Actor, issueId: string) {
   // qpdf finds no fault in its structure, and says so by its exit.
   run('qpdf', '--check', file);
   const pages = run('pdftotext', '-layout', file, '-').split('\f').slice(0, -1);
+  // Its bookmarks as another reader knows them: title and page.
+  const bookmarks = [...run('mutool', 'show', file, 'outline').matchAll(/"(.*)"\s+#page=(\d+)/gu)].map(
+    ([, title = '', page]) => [title, Number(page)] as const,
+  );
   const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs');
   const opened = await getDocument({ data: new Uint8Array(Buffer.concat(pieces)) }).promise;
   const leadsTo = async (destination: unknown): Promise<number> => {
@@ -142,5 +146,5 @@ export async function copy(who: Actor, issueId: string) {
     return (await opened.getPageIndex(page)) + 1;
   };
   rmSync(folder, { recursive: true });
-  return { pages, opened, leadsTo };
+  return { pages, bookmarks, opened, leadsTo };
 }

@@ -101,6 +101,8 @@ export interface AgendaSheet {
     /** Its printed form as papers, as far as the caller may see them. */
     readonly filed: readonly { readonly documentId: string; readonly title: string }[];
     readonly filing: 'no' | 'waiting' | 'done' | 'failed';
+    /** A pack of its meeting is issued: it is filed again only when somebody asks. */
+    readonly issued: boolean;
   } | null;
   /** Null: these are the standing items of the dossier. */
   readonly meeting: {

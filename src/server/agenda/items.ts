@@ -12,6 +12,7 @@ import type { Tx } from '../db/client';
 import { idIn } from '../db/idIn';
 import { agenda, agendaItem, agendaReader, itemOutcome } from '../db/schema';
 import { keepOrder, putBack, requireReaders } from '../outline/outline';
+import { isIssued } from './issued';
 import { agendaFor, agendaOfItem, itemsOf } from './read';
 
 export type ItemRow = Awaited<ReturnType<typeof itemsOf>>[number];
@@ -22,14 +23,14 @@ export function numberOf(items: readonly ItemRow[], numbering: Numbering, itemId
   return numbers[items.findIndex(({ id }) => id === itemId)] ?? '';
 }
 
-/** Notes that an agenda was changed, so that its printed form is made again where there is one. */
+/** Notes that an agenda was changed, so that its printed form is made again where there is one; until a pack of it is issued. */
 export async function noteChanged(tx: Tx, agendaId: string): Promise<void> {
   await tx
     .update(agenda)
     .set({
       changedAt: now(),
       filingTries: 0,
-      filing: sql`case when ${agenda.filing} = 'no' then 'no' else 'waiting' end`,
+      filing: sql`case when ${agenda.filing} = 'no' or ${isIssued} then ${agenda.filing} else 'waiting' end`,
     })
     .where(eq(agenda.id, agendaId));
 }

@@ -25,6 +25,7 @@ import {
 import { dossierFor } from '../expected/slots';
 import type { Actor } from '../gate/actor';
 import { standstillOf } from '../gate/held';
+import { isIssued } from './issued';
 import { colleagueIsKnown, paperAllows, paperIsDisposed } from '../gate/visible';
 
 /** What an agenda is of: a meeting, or a dossier whose standing items it is. */
@@ -142,7 +143,7 @@ async function callsOfItems(reader: Reader, itemIds: readonly string[]) {
     .from(paperCall)
     .leftJoin(person, eq(person.id, paperCall.personId))
     .where(and(idIn(paperCall.itemId, itemIds), isNull(paperCall.removedAt)))
-    .orderBy(asc(paperCall.calledAt), asc(paperCall.id));
+    .orderBy(sql`${paperCall.dueOn} nulls last`, asc(paperCall.calledAt), asc(paperCall.id));
   return grouped(rows, ({ itemId }) => itemId);
 }
 
@@ -277,6 +278,7 @@ export const agendaSheet = asks('agenda.of', async (actor, { of }): Promise<Agen
           numbering: found.numbering,
           revision: found.revision,
           filing: found.filing,
+          issued: (await reader.$count(agenda, and(eq(agenda.id, found.id), isIssued))) > 0,
           filed: filed.flatMap((id) => papers.find(({ documentId }) => documentId === id) ?? []),
         }
       : null,

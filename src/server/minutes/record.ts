@@ -1,9 +1,10 @@
-import { and, eq, gte, isNull, max, ne, sql } from 'drizzle-orm';
+import { and, eq, gte, isNull, max, ne, not, sql } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
 import { mostOutcomes, outcomeKindWords, type OutcomeKind } from '@/core/minutes/model';
 import { acts } from '../acts/operation';
 import { doerFor } from '../agenda/doer';
+import { isIssued } from '../agenda/issued';
 import { numberOf } from '../agenda/items';
 import { agendaOfItem, agendaSubject, itemsOf } from '../agenda/read';
 import { now } from '../base/clock';
@@ -122,6 +123,7 @@ async function noteActions(tx: Tx, dossierId: string): Promise<void> {
       and(
         eq(agenda.dossierId, dossierId),
         ne(agenda.filing, 'no'),
+        not(isIssued),
         sql`${agenda.meetingId} in (select id from ${meeting} where ${gte(meeting.day, await today(tx))})`,
       ),
     );

@@ -160,11 +160,13 @@ function AddItems({ agendaId }: { readonly agendaId: string }) {
 /** The printed agenda: where it is filed, and what has it filed. */
 function Filing({ sheet: { items, mayChange }, agenda }: { readonly sheet: AgendaSheet; readonly agenda: Begun }) {
   const file = useAct('agenda.file');
-  const { filing, filed } = agenda;
+  const { filing, filed, issued } = agenda;
   const words = {
     no: 'It is not filed yet. Filed, it is a PDF and a Word document in the meeting’s folder, and is filed again when the agenda changes.',
     waiting: 'It is being filed…',
-    done: 'It is filed as it stands, and is filed again when the agenda changes.',
+    done: issued
+      ? 'It is filed. A pack is issued, so it is filed again only when you ask.'
+      : 'It is filed as it stands, and is filed again when the agenda changes.',
     failed:
       'It could not be filed: you may not add there any more, or the paper is locked. Nothing is lost; have it filed again.',
   }[filing];
@@ -189,9 +191,9 @@ function Filing({ sheet: { items, mayChange }, agenda }: { readonly sheet: Agend
             </span>
           )}
         </span>
-        {mayChange && (filing === 'no' || filing === 'failed') && (
+        {mayChange && (filing === 'no' || filing === 'failed' || (filing === 'done' && issued)) && (
           <Button disabled={file.isPending || items.length === 0} onClick={() => file.mutate({ agendaId: agenda.id })}>
-            File the agenda
+            {filing === 'done' ? 'File it again' : 'File the agenda'}
           </Button>
         )}
       </div>

@@ -38,7 +38,7 @@ export function WhoField({
       : (data ?? []).map(({ id, name }) => ({ id, name }));
   return (
     <div className="mb-3.5">
-      <span className="mb-1 block text-sm text-soft">{label}</span>
+      <span className="mb-1 block text-sm font-semibold">{label}</span>
       <Pick
         label={label}
         shown={who.who === '' ? <span className="text-soft">Nobody yet</span> : who.who}
