@@ -11,7 +11,7 @@ import { contentFor, currentOf } from '@/server/documents/content';
 import { journalOf } from '@/server/journal/read';
 import { meetingsOf } from '@/server/meetings/meetings';
 import { agreeMinutes, beginMinutes, minutesOf, writeInto } from '@/server/minutes/minutes';
-import { myActions, openActions, registerOf } from '@/server/minutes/outcomes';
+import { myActions, openActions, registerOf } from '@/server/agenda/outcomes';
 import { changeOutcome, noteAttendance, recordOutcome, removeOutcome, settleAction } from '@/server/minutes/record';
 import { beginNote, writeNote } from '@/server/notes/write';
 import type { Actor } from '@/server/gate/actor';

@@ -1,6 +1,5 @@
 import { z } from 'zod';
 import type { Stamp } from '../files/fileKind';
-import type { Presence } from '../minutes/model';
 import { act, ask } from '../operation/operation';
 import {
   attendanceAnswers,
@@ -14,6 +13,7 @@ import {
   type AttendeePart,
   type ItemKind,
   type Numbering,
+  type Presence,
 } from './model';
 import { type Standing } from '../outline/outline';
 

@@ -36,6 +36,16 @@ export const attendanceAnswerWords: Readonly<Record<AttendanceAnswer, string>> =
   apologies: 'Sends apologies',
 };
 
+/** Whether somebody who was expected at a meeting was there. */
+export const presences = ['present', 'apologies', 'absent'] as const;
+export type Presence = (typeof presences)[number];
+/** The same in words, after a name. Common practice, no source. */
+export const presenceWords: Readonly<Record<Presence, string>> = {
+  present: 'Present',
+  apologies: 'Apologies',
+  absent: 'Absent',
+};
+
 /** Items lie in items that lie in items, and no deeper. */
 export const deepest = 3;
 /** An agenda has so many items at most. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { act, ask } from '../operation/operation';
-import { mostOutcomeLength, outcomeKinds, presences, type OutcomeKind } from './model';
+import { presences } from '../agenda/model';
+import { mostOutcomeLength, outcomeKinds, type OutcomeKind } from './model';
 
 const id = z.uuid();
 const revision = z.number().int().nonnegative();

@@ -4,16 +4,6 @@ export type OutcomeKind = (typeof outcomeKinds)[number];
 /** The kinds in words, as minutes print them. Common practice, no source. */
 export const outcomeKindWords: Readonly<Record<OutcomeKind, string>> = { decision: 'Decision', action: 'Action' };
 
-/** Whether somebody who was expected at a meeting was there. */
-export const presences = ['present', 'apologies', 'absent'] as const;
-export type Presence = (typeof presences)[number];
-/** The same in words, after a name. Common practice, no source. */
-export const presenceWords: Readonly<Record<Presence, string>> = {
-  present: 'Present',
-  apologies: 'Apologies',
-  absent: 'Absent',
-};
-
 /** A decision or an action has so many characters at most. */
 export const mostOutcomeLength = 2000;
 /** And an item so many of them. */

@@ -1,8 +1,7 @@
-import type { AttendeePart } from '../agenda/model';
+import type { AttendeePart, Presence } from '../agenda/model';
 import type { DetailField, Details } from '../dossiers/details';
 import { nameKey } from '../text/fold';
 import { counted } from '../text/measure';
-import type { Presence } from './model';
 
 /** The detail of a dossier that says how many members must be present. */
 const quorumName = 'quorum';

@@ -1,9 +1,9 @@
-import type { AttendeePart } from '../agenda/model';
+import type { AttendeePart, Presence } from '../agenda/model';
 import { confidentialTitle } from '../agenda/page';
 import { clockOf } from '../agenda/timing';
 import { writeDay } from '../calendar/typedDay';
 import { escapedMarkup as escaped } from '../text/markup';
-import { outcomeKindWords, type OutcomeKind, type Presence } from './model';
+import { outcomeKindWords, type OutcomeKind } from './model';
 import { quorumInWords } from './quorum';
 
 /** A decision or an action as minutes word it. */

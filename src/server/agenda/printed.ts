@@ -26,7 +26,7 @@ import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { librarySettings } from '../library/settings';
 import { logFault } from '../log/fault';
-import { openAt, outcomesWhere } from '../minutes/outcomes';
+import { openAt, outcomesWhere } from './outcomes';
 import { agendaFor, agendaName, itemsOf, papersOfItems, readableItems } from './read';
 
 /** After so many failures a printed agenda is not tried any more, until the agenda changes. */

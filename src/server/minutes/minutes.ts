@@ -12,6 +12,7 @@ import { stoppedBy } from '@/core/standstill/standstill';
 import { counted } from '@/core/text/measure';
 import { perform } from '../acts/act';
 import { actsInSteps, asks } from '../acts/operation';
+import { outcomesOfMeeting, writtenOf } from '../agenda/outcomes';
 import { agendaSubject, itemsOf, readersWithinItems } from '../agenda/read';
 import { now } from '../base/clock';
 import { writeOwn } from '../columns/write';
@@ -38,7 +39,6 @@ import { keepNote } from '../notes/keep';
 import { begunWith, changeWith, joined, type NoteLine } from '../notes/text';
 import { beginNote, standOf } from '../notes/write';
 import { planOfSeries } from '../plans/read';
-import { outcomesOfMeeting, writtenOf } from './outcomes';
 
 /** What the filing plan calls minutes. */
 const called = /\bminutes\b/iu;

@@ -11,7 +11,7 @@ import { whyFound } from '../search/why';
 import { createNote, foreseeNote, noteFromPaper, noteStarts } from '../notes/create';
 import { callForPaper, handInPaper, papersOwed, uncallPaper } from '../agenda/calls';
 import { agreeMinutes, beginMinutes, minutesOf, writeInto } from '../minutes/minutes';
-import { myActions, openActions, registerOf } from '../minutes/outcomes';
+import { myActions, openActions, registerOf } from '../agenda/outcomes';
 import { changeOutcome, noteAttendance, recordOutcome, removeOutcome, settleAction } from '../minutes/record';
 import { keepNote, setNoteStart } from '../notes/keep';
 import { beginNote, writeNote } from '../notes/write';

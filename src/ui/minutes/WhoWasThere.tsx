@@ -1,8 +1,7 @@
 'use client';
 
 import type { AgendaSheet } from '@/core/agenda/contract';
-import { attendeePartWords } from '@/core/agenda/model';
-import { presences, presenceWords, type Presence } from '@/core/minutes/model';
+import { attendeePartWords, presences, presenceWords, type Presence } from '@/core/agenda/model';
 import { quorumInWords } from '@/core/minutes/quorum';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';

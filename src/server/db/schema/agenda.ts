@@ -13,9 +13,8 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
-import { attendanceAnswers, attendeeParts, itemKinds, numberings } from '@/core/agenda/model';
+import { attendanceAnswers, attendeeParts, itemKinds, numberings, presences } from '@/core/agenda/model';
 import type { Values } from '@/core/columns/model';
-import { presences } from '@/core/minutes/model';
 import { document, version } from './documents';
 import { meeting } from './filing';
 import { person } from './people';

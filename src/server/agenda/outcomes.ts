@@ -6,7 +6,6 @@ import { grouped } from '@/core/collections/grouped';
 import type { MeetingOutcome, OutcomeRow } from '@/core/minutes/contract';
 import { readersWithin } from '@/core/outline/told';
 import { searchKey } from '@/core/text/fold';
-import { agendaSubject, readableItems } from '../agenda/read';
 import { asks } from '../acts/operation';
 import { db, type Reader } from '../db/client';
 import { idIn } from '../db/idIn';
@@ -15,6 +14,7 @@ import type { Actor } from '../gate/actor';
 import { capabilitiesIn, placeFor } from '../gate/held';
 import { ownOf, placeAllows } from '../gate/visible';
 import { librarySettings } from '../library/settings';
+import { agendaSubject, readableItems } from './read';
 
 /** So many decisions or actions a register shows, and so many are looked through for words. */
 const [mostShown, mostSearched] = [300, 20_000];
