@@ -28,6 +28,8 @@ const scope = globalThis as unknown as WorkerScope;
 
 /** Questions whose answers are kept with a pack. */
 const answered = new Set(['pack.read', 'pack.notes']);
+/** Statuses that say that somebody may not have it (any more), and not that the library is busy. */
+const refused = new Set([401, 403, 404, 410]);
 const bytesOf = (issueId: string): string => `/api/pack/${issueId}`;
 const answerOf = (name: string, body: string): string => `/kept/${name}?${encodeURIComponent(body)}`;
 const listAddress = '/kept/list';
@@ -100,7 +102,7 @@ async function answer(request: Request, name: string): Promise<Response> {
     const isThere =
       fresh.ok && (name !== 'pack.read' || ((await fresh.clone().json()) as { state?: unknown }).state === 'done');
     if (isThere) await cache.put(answerOf(name, body), fresh.clone());
-    else if (fresh.status < 500) await forget(issueId);
+    else if (fresh.ok || refused.has(fresh.status)) await forget(issueId);
     return fresh;
   } catch (error) {
     const found = await (await kept()).match(answerOf(name, body));

@@ -19,7 +19,7 @@ import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { FollowBar } from './FollowBar';
-import { NotesPanel } from './NotesPanel';
+import { noDraft, NotesPanel } from './NotesPanel';
 
 const againMs = 1000;
 
@@ -48,6 +48,7 @@ function Issued({ pack }: { readonly pack: PackReading }) {
   const [panel, setPanel] = useState<'contents' | 'notes' | null>(null);
   const [to, setTo] = useState<{ readonly page: number } | null>(null);
   const [page, setPage] = useState(1);
+  const [draft, setDraft] = useState(noDraft);
   const { name, called, state, endReason, place, meetingId, copy, copyFailed, runs, contents, id } = pack;
   const source = useCopy(pack);
   const isKept = useKeptPack(pack, source?.address() ?? null);
@@ -56,6 +57,8 @@ function Issued({ pack }: { readonly pack: PackReading }) {
     setTo({ page: next });
     if (isNarrow) setPanel(null);
   };
+  // Who writes a note goes on writing while the page moves on.
+  const follow = (next: number) => setTo({ page: next });
   const stops = useMemo(() => contents.flatMap(({ page: at }) => at ?? []), [contents]);
   const steer = useMemo(() => ({ to, onPage: setPage, stops }), [to, stops]);
   const toggle = (which: 'contents' | 'notes') => setPanel(panel === which ? null : which);
@@ -63,8 +66,9 @@ function Issued({ pack }: { readonly pack: PackReading }) {
   const notes = (
     <NotesPanel
       issueId={id}
-      page={page}
-      number={isOfPaper(pack, page) ? pageAtPlace(runs, page) : null}
+      here={{ page, number: isOfPaper(pack, page) ? pageAtPlace(runs, page) : null }}
+      draft={draft}
+      onDraft={setDraft}
       onPage={goTo}
     />
   );
@@ -90,7 +94,7 @@ function Issued({ pack }: { readonly pack: PackReading }) {
         )}
         {copy && !isNarrow && <Download pack={pack} />}
       </div>
-      {copy && meetingId !== null && <FollowBar issueId={id} page={page} mayLead={pack.mayLead} onPage={goTo} />}
+      {copy && meetingId !== null && <FollowBar issueId={id} page={page} mayLead={pack.mayLead} onPage={follow} />}
       {state === 'withdrawn' ? (
         <p role="alert" className="m-6 max-w-[60ch] rounded-sm border border-ember bg-ember-wash px-4 py-3">
           This issue was withdrawn: {endReason}. Nothing of it is given out any more.

@@ -9,34 +9,50 @@ import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { useUnsentNotes } from './useUnsentNotes';
 
-/** The reader's own notes on a pack: those of the page in sight first, then all as a list. Nobody else is told of them. */
+/** The page in sight, and its number; null: it is no page of a paper. */
+export interface Here {
+  readonly page: number;
+  readonly number: number | null;
+}
+
+/** A note that is being written. It is of the page at which it was begun, wherever the pages are by then. */
+export interface Draft {
+  readonly text: string;
+  readonly at: Here | null;
+}
+/** Nothing is being written. */
+export const noDraft: Draft = { text: '', at: null };
+
+/** The reader's own notes on a pack: a new one on the page in sight, and all as a list. Nobody else is told of them. */
 export function NotesPanel({
   issueId,
-  page,
-  number,
+  here,
+  draft: { text, at },
+  onDraft,
   onPage,
 }: {
   readonly issueId: string;
-  /** The page in sight, and its number; null: it is no page of a paper. */
-  readonly page: number;
-  readonly number: number | null;
+  readonly here: Here;
+  readonly draft: Draft;
+  readonly onDraft: (draft: Draft) => void;
   readonly onPage: (page: number) => void;
 }) {
   const { data } = useAsk('pack.notes', { issueId });
   const { me } = useSurroundings();
   const write = useAct('pageNote.write', { quiet: true });
   const { waiting, wait, remove, isAway } = useUnsentNotes(issueId, me.id);
-  const [text, setText] = useState('');
+  const { page, number } = at ?? here;
+  const type = (words: string) => onDraft(words === '' ? noDraft : { text: words, at: at ?? here });
   const isMarked = data?.some((note) => note.page === page && note.text === '') === true;
   const keep = (words: string) =>
     write.mutate(
       { issueId, page, text: words },
       {
-        onSuccess: () => words !== '' && setText(''),
+        onSuccess: () => words !== '' && type(''),
         onError: (error) => {
           if (!isAway(error)) return say.refusal(saysOf(error));
           wait(page, words);
-          if (words !== '') setText('');
+          if (words !== '') type('');
         },
       },
     );
@@ -56,12 +72,13 @@ export function NotesPanel({
           value={text}
           maxLength={4000}
           disabled={number === null}
-          onChange={({ target }) => setText(target.value)}
+          onChange={({ target }) => type(target.value)}
           onKeyDown={(event) => {
             if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) submit(event);
           }}
           className="w-full rounded-sm border border-edge bg-sheet px-2.5 py-1.5 placeholder:text-soft disabled:opacity-60"
         />
+        {at !== null && at.page !== here.page && <p className="text-sm text-soft">This note is of page {at.number}.</p>}
         <span className="flex gap-2">
           <Button type="submit" disabled={number === null || text.trim() === '' || write.isPending}>
             Keep the note
@@ -75,7 +92,7 @@ export function NotesPanel({
       </form>
       <ul aria-label="My notes" className="min-h-0 flex-1 overflow-y-auto">
         {data?.map((note) => (
-          <Note key={note.id} note={note} issueId={issueId} isHere={note.page === page} onPage={onPage} />
+          <Note key={note.id} note={note} issueId={issueId} isHere={note.page === here.page} onPage={onPage} />
         ))}
         {waiting.map(({ page: at, text: words, refused }, index) => (
           <li key={`${index} ${at}`} className="border-b border-line px-4 py-2">
