@@ -111,6 +111,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   'pack.issue': ({ pack }) => ({ packId: pack, asFiles: true, as: 'whole' }),
   'pack.moveEntry': ({ packEntry }) => ({ entryId: packEntry, parentId: null, beforeId: null }),
   'pack.of': ({ pack }) => ({ packId: pack }),
+  'pack.setPicture': ({ pack, paper }) => ({ packId: pack, documentId: paper }),
   'pack.tell': ({ issue }) => ({ issueId: issue }),
   'pack.findIn': ({ issue }) => ({ issueId: issue, phrase: 'secret' }),
   'pack.spots': ({ issue }) => ({ issueId: issue, phrase: 'secret', page: 1 }),

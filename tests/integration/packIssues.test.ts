@@ -14,6 +14,7 @@ import { addPapers, addSection, moveEntry, removeEntry } from '@/server/packs/en
 import { beginPack } from '@/server/packs/fromAgenda';
 import { issuePack, stopIssue, withdrawIssue } from '@/server/packs/issue';
 import { makeNextIssue } from '@/server/packs/make';
+import { setCoverPicture } from '@/server/packs/picture';
 import { packContent, readPack } from '@/server/packs/reading';
 import { removePlace } from '@/server/places/amend';
 import { createFolder } from '@/server/places/create';
@@ -292,4 +293,20 @@ it('from the first issue on the printed agenda is made again only when somebody 
   expect(await agendaNow()).toMatchObject({ filing: 'done', issued: true });
   await now(() => fileAgenda(secretary, { agendaId }));
   expect((await agendaNow())?.filing).toBe('waiting');
+});
+
+it('a picture of the library is on the cover of whoever gets the pack, and stays if its paper goes', async () => {
+  const packId = await begun();
+  const set = (who: Actor, documentId: string | null) => now(() => setCoverPicture(who, { packId, documentId }));
+  expect(await refusedAs(set(secretary, id('Minutes')))).toBe('kind-refused');
+  expect(await refusedAs(set(member, id('Photo')))).toBe('not-allowed');
+  expect(await refusedAs(set(stranger, id('Photo')))).toBe('not-found');
+  await set(secretary, id('Photo'));
+  expect((await sheet(packId)).hasPicture).toBe(true);
+  const issueId = await issued(packId);
+  await set(secretary, null);
+  const { cover } = await copy(member, issueId);
+  // `pdfimages -list` names each picture of the page: one, as wide and high as it was.
+  expect(cover.filter((line) => line.includes('jpeg'))).toEqual([expect.stringMatching(/\b900\s+600\b/u)]);
+  expect((await sheet(packId)).hasPicture).toBe(false);
 });

@@ -139,6 +139,7 @@ export async function copy(who: Actor, issueId: string) {
   const bookmarks = [...run('mutool', 'show', file, 'outline').matchAll(/"(.*)"\s+#page=(\d+)/gu)].map(
     ([, title = '', page]) => [title, Number(page)] as const,
   );
+  const cover = run('pdfimages', '-list', '-f', '1', '-l', '1', file).split('\n');
   const { getDocument } = await import('pdfjs-dist/legacy/build/pdf.mjs');
   const opened = await getDocument({ data: new Uint8Array(Buffer.concat(pieces)) }).promise;
   const leadsTo = async (destination: unknown): Promise<number> => {
@@ -146,5 +147,5 @@ export async function copy(who: Actor, issueId: string) {
     return (await opened.getPageIndex(page)) + 1;
   };
   rmSync(folder, { recursive: true });
-  return { pages, bookmarks, opened, leadsTo };
+  return { pages, bookmarks, cover, opened, leadsTo };
 }

@@ -75,6 +75,8 @@ export interface PackSheet {
   readonly day: string | null;
   readonly stampPlace: StampPlace;
   readonly sheets: boolean;
+  /** Whether a picture is on the cover. */
+  readonly hasPicture: boolean;
   readonly revision: number;
   readonly place: { readonly id: string; readonly name: string };
   readonly meeting: { readonly id: string; readonly day: string; readonly title: string } | null;
@@ -174,6 +176,8 @@ export const packsContract = {
   /** Adds the sections and papers that the agenda has and the pack has not. */
   'pack.takeAgenda': act<{ sections: number; papers: number }>()(z.object({ packId: id })),
   'pack.set': act()(z.object({ packId: id, ...fields, revision })),
+  /** Puts a picture of the library on the cover, which whoever gets the pack sees; or takes it off (null). */
+  'pack.setPicture': act()(z.object({ packId: id, documentId: id.nullable() })),
   'pack.addSection': act<{ entryId: string }>()(z.object({ packId: id, parentId: id.nullable(), title })),
   /** Adds papers; those that are in the pack already are not added twice. Into no section given: each where the agenda has it. */
   'pack.addPapers': act<{ added: number; already: number }>()(

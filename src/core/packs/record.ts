@@ -25,6 +25,8 @@ export interface PackRecord {
   /** ISO 8601; null: none is said. */
   readonly day: string | null;
   readonly library: string;
+  /** The picture on the cover; null: none. Of issues that were made before there were any it is not said. */
+  readonly pictureId?: string | null;
   readonly stampPlace: StampPlace;
   readonly sheets: boolean;
   /** The number of its first page: 1, or where a supplement goes on. */

@@ -101,6 +101,7 @@ import { beginPack, takeAgenda } from '../packs/fromAgenda';
 import { issuePack, stopIssue, withdrawIssue } from '../packs/issue';
 import { meetingsToCome } from '../packs/coming';
 import { packSheet, packsOf } from '../packs/read';
+import { setCoverPicture } from '../packs/picture';
 import { tellOfIssue } from '../packs/tell';
 import { findInPack, spotsInPack } from '../packs/find';
 import { leadThrough, ledBy } from '../packs/lead';
@@ -300,6 +301,7 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'pack.moveEntry': moveEntry,
   'pack.of': packSheet,
   'pack.read': readPack,
+  'pack.setPicture': setCoverPicture,
   'pack.tell': tellOfIssue,
   'pack.findIn': findInPack,
   'pack.spots': spotsInPack,

@@ -22,6 +22,7 @@ import { transaction } from '../db/transaction';
 import { logFault } from '../log/fault';
 import { drawFront } from './front';
 import { addBookmarks, joinPages, type Taken } from './join';
+import { issuedPicture } from './picture';
 
 /** After so long without a note of who makes a copy, another worker takes over. */
 export const copySilentMs = 60_000;
@@ -135,7 +136,8 @@ function copied(issue: Whole, leftOut: readonly string[]): Promise<{ bytes: Buff
     const out = new Set(leftOut);
     const listed = issue.record.entries.filter(({ id, pages }) => pages === null && !out.has(id));
     const files = list ? { page: list.from, listed } : null;
-    const front = await drawFront(issue.record, { lines, contentsPages, runs, files, total: plan.total });
+    const picture = await issuedPicture(issue.record.pictureId ?? null);
+    const front = await drawFront(issue.record, { picture, lines, contentsPages, runs, files, total: plan.total });
     await writeFile(within('front.pdf'), front.pdf);
     const taken = takenFor(plan, issue.record.firstPage, runs, within);
     await joinPages(taken, within('copy.pdf'), folder);

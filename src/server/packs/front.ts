@@ -124,12 +124,15 @@ export interface Front {
 export async function drawFront(
   record: PackRecord,
   {
+    picture,
     lines,
     contentsPages,
     runs,
     files,
     total,
   }: {
+    /** On the cover, a JPEG. */
+    readonly picture: Buffer | null;
     readonly lines: readonly ContentsLine[];
     /** How many pages the contents have. */
     readonly contentsPages: number;
@@ -140,7 +143,7 @@ export async function drawFront(
   },
 ): Promise<Front> {
   const drawing = await Drawing.begin();
-  drawCover(drawing, record, total);
+  await drawCover(drawing, record, total, picture);
   const links: Link[] = [];
   drawContents(drawing, lines, contentsPages, links);
   for (const run of runs) {
@@ -156,7 +159,7 @@ export async function drawFront(
   return { pdf: await drawing.save(), links };
 }
 
-function drawCover(drawing: Drawing, record: PackRecord, total: number): void {
+async function drawCover(drawing: Drawing, record: PackRecord, total: number, picture: Buffer | null): Promise<void> {
   const page = drawing.page();
   drawing.write(page, record.library, a4[1] - 90, { size: 12 });
   let at = drawing.write(page, record.name, a4[1] - 250, { size: 26, bold: true, gap: 8 }) - 8;
@@ -169,6 +172,14 @@ function drawCover(drawing: Drawing, record: PackRecord, total: number): void {
     ['Pages', String(total)],
   ] as const;
   for (const [name, text] of facts) if (text !== '') at = drawing.write(page, `${name}: ${text}`, at - 4);
+  if (picture === null) return;
+  const embedded = await drawing.pdf.embedJpg(picture);
+  // In the room that is left below, at its left.
+  const [wide, high] = [a4[0] - 2 * margin, at - 30 - margin];
+  const scale = Math.min(wide / embedded.width, high / embedded.height);
+  if (scale <= 0) return;
+  const [width, height] = [embedded.width * scale, embedded.height * scale];
+  page.drawImage(embedded, { x: margin, y: at - 24 - height, width, height });
 }
 
 /** As many pages as the whole pack's contents have, also where fewer lines are left of them: the numbers of all pages stay. */

@@ -59,13 +59,13 @@ export const issuePack = acts('pack.issue', [], async (tx, actor, { packId, asFi
     .from(packIssue)
     .where(eq(packIssue.packId, packId));
   const number = (last?.number ?? 0) + 1;
-  const { name, description, preparedBy, forWhom, day, stampPlace, sheets } = found;
+  const { name, description, preparedBy, forWhom, day, pictureId, stampPlace, sheets } = found;
   const { name: library } = await librarySettings();
   const called = base
     ? `Supplement ${base.supplements + 1} to ${base.called.toLowerCase()}`
     : `Issue ${(await wholeIssues(tx, packId)) + 1}`;
   const record = {
-    ...{ name, description, preparedBy, forWhom, day, stampPlace, sheets, library, firstPage },
+    ...{ name, description, preparedBy, forWhom, day, pictureId, stampPlace, sheets, library, firstPage },
     called: called === 'Issue 1' ? '' : called,
     entries: issued,
   };

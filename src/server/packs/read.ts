@@ -282,6 +282,7 @@ export const packSheet = asks('pack.of', async (actor, { packId }): Promise<Pack
     day,
     stampPlace,
     sheets,
+    hasPicture: found.pictureId !== null,
     revision,
     place: { id: place.id, name: place.name },
     meeting: held ?? null,

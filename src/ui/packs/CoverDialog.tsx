@@ -1,11 +1,15 @@
 'use client';
 
+import { useState } from 'react';
 import type { PackSheet } from '@/core/packs/contract';
 import { stampPlaces, stampPlaceWords } from '@/core/packs/model';
+import { FoundChooser } from '../choosing/FoundChooser';
 import { blankIsNone, useActForm } from '../forms/useActForm';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { ChoiceField, LongField, TextField } from '../kit/field';
+import { saysOf } from '../server/call';
+import { useAct } from '../server/useCall';
 
 /** What stands on the cover, where pages are stamped, and whether sections have a sheet. */
 export function CoverDialog({ sheet, onClose }: { readonly sheet: PackSheet; readonly onClose: () => void }) {
@@ -38,6 +42,7 @@ export function CoverDialog({ sheet, onClose }: { readonly sheet: PackSheet; rea
             <span className="font-semibold">Each section begins with a sheet</span>
           </label>
         </div>
+        <CoverPicture sheet={sheet} />
         {refused !== undefined && (
           <p role="alert" className="text-ember-ink">
             {refused}
@@ -51,5 +56,46 @@ export function CoverDialog({ sheet, onClose }: { readonly sheet: PackSheet; rea
         </DialogActs>
       </form>
     </Dialog>
+  );
+}
+
+/** The picture on the cover: chosen, or taken off, at once. */
+function CoverPicture({ sheet: { id: packId, hasPicture } }: { readonly sheet: PackSheet }) {
+  const set = useAct('pack.setPicture', { quiet: true });
+  const [isChoosing, setChoosing] = useState(false);
+  return (
+    <div role="group" aria-label="The picture on the cover" className="mb-3.5">
+      <p className="flex flex-wrap items-center gap-2">
+        <span className="font-semibold">Picture</span>
+        <span role="status" className="flex-1 text-soft">
+          {set.isPending ? 'It is being drawn…' : hasPicture ? 'One is on the cover.' : 'None is on the cover.'}
+        </span>
+        <Button disabled={set.isPending} onClick={() => setChoosing(!isChoosing)}>
+          {hasPicture ? 'Choose another…' : 'Choose a picture…'}
+        </Button>
+        {hasPicture && (
+          <Button look="quiet" disabled={set.isPending} onClick={() => set.mutate({ packId, documentId: null })}>
+            Take it off
+          </Button>
+        )}
+      </p>
+      {set.error && (
+        <p role="alert" className="mt-1 text-sm text-ember-ink">
+          {saysOf(set.error)}
+        </p>
+      )}
+      {isChoosing && (
+        <div className="mt-2">
+          <FoundChooser
+            label="Find a picture"
+            placeholder="Find a picture of the library by its title"
+            holds={({ kind }) => kind === 'paper'}
+            onChoose={({ id: documentId }) =>
+              set.mutate({ packId, documentId }, { onSuccess: () => setChoosing(false) })
+            }
+          />
+        </div>
+      )}
+    </div>
   );
 }

@@ -61,4 +61,4 @@ export {
 export { sealCertificate, signer, signOff } from './signoff';
 export { agenda, agendaItem, agendaPaper, agendaReader, attendee, paperCall } from './agenda';
 export { itemOutcome, minutes } from './minutes';
-export { pack, packCopy, packEntry, packIssue, packLead, packReader, pageNote } from './packs';
+export { pack, packCopy, packEntry, packIssue, packLead, packPicture, packReader, pageNote } from './packs';

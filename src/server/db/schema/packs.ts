@@ -19,7 +19,17 @@ import { blob, document, version } from './documents';
 import { meeting } from './filing';
 import { person } from './people';
 import { place } from './places';
-import { instant, naturalText } from './types';
+import { bytea, instant, naturalText } from './types';
+
+/** A picture on a cover, a JPEG. It never changes: another one is another row, and issues keep theirs. */
+export const packPicture = pgTable('pack_picture', {
+  id: uuid().primaryKey().defaultRandom(),
+  picture: bytea().notNull(),
+  setBy: uuid()
+    .notNull()
+    .references(() => person.id),
+  setAt: instant().notNull(),
+});
 
 /** A pack while it is put together. */
 export const pack = pgTable(
@@ -36,6 +46,8 @@ export const pack = pgTable(
     preparedBy: text().notNull().default(''),
     forWhom: text().notNull().default(''),
     day: date({ mode: 'string' }),
+    /** On the cover. */
+    pictureId: uuid().references(() => packPicture.id),
     stampPlace: text({ enum: stampPlaces }).notNull().default('bottomRight'),
     /** Whether each section begins with a sheet of its own. */
     sheets: boolean().notNull().default(true),
