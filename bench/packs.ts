@@ -13,6 +13,8 @@ import { makeNextCopy } from '@/server/packs/copies';
 import { addPapers } from '@/server/packs/entries';
 import { beginPack } from '@/server/packs/fromAgenda';
 import { issuePack } from '@/server/packs/issue';
+import { drawStamps } from '@/server/packs/front';
+import { joinPages, layOver, pageSizes } from '@/server/packs/join';
 import { makeNextIssue } from '@/server/packs/make';
 import { packSheet } from '@/server/packs/read';
 import { dropLibrary, freshLibrary, furnished } from '../tests/library';
@@ -63,11 +65,26 @@ const { packId } = await beginPack(keeper, { of: { placeId: year.id, name: 'Meas
 await addPapers(keeper, { packId, parentId: null, documentIds: ids });
 
 const bare: number[] = [];
+const joined: number[] = [];
+const stamped: number[] = [];
 const whole: number[] = [];
 const copies: number[] = [];
 for (let round = 0; round < rounds; round += 1) {
   const words = ['--empty', '--pages', ...files.flatMap((file) => [file, '1-z']), '--', path.join(folder, 'bare.pdf')];
   bare.push(await timed(() => execFileSync('qpdf', words)));
+  const within = (name: string) => path.join(folder, name);
+  const taken = files.map((file) => ({ file, ranges: '1-z' }));
+  joined.push(await timed(() => joinPages(taken, within('joined.pdf'), folder)));
+  stamped.push(
+    await timed(async () => {
+      const sizes = await pageSizes(within('joined.pdf'), folder);
+      writeFileSync(
+        within('stamps.pdf'),
+        await drawStamps(sizes, { place: 'bottomRight', firstPage: 1, last: sizes.length }),
+      );
+      await layOver(within('joined.pdf'), within('stamps.pdf'), within('body.pdf'), folder);
+    }),
+  );
   await issuePack(keeper, { packId, asFiles: false, as: 'whole' });
   whole.push(await timed(makeNextIssue));
   copies.push(await timed(makeNextCopy));
@@ -77,7 +94,11 @@ const peak = process.resourceUsage().maxRSS / 1024;
 console.log(`${pages} pages of ${papers} papers`);
 console.log(`  qpdf alone          ${Math.round(median(bare))} ms`);
 console.log(
-  `  issue, stamped      ${Math.round(median(whole))} ms, ${(median(whole) / median(bare)).toFixed(1)} times`,
+  `  joined              ${Math.round(median(joined))} ms, ${(median(joined) / median(bare)).toFixed(2)} times`,
+);
+console.log(`  stamped             ${Math.round(median(stamped))} ms`);
+console.log(
+  `  issue in all        ${Math.round(median(whole))} ms, ${(median(whole) / median(bare)).toFixed(1)} times`,
 );
 console.log(
   `  a copy, bookmarks   ${Math.round(median(copies))} ms, ${(median(copies) / median(bare)).toFixed(1)} times`,

@@ -94,6 +94,28 @@ it('a pack follows its agenda, and takes more papers by words, by ticks and by k
   ]);
 });
 
+it('papers are dragged from the finder into a section', async () => {
+  await browser.fill('Words in the papers to add', 'late');
+  await browser.until('the paper', async () => (await browser.all('button', 'Add “Late letter”'))[0] ?? null);
+  const drag = (from: string, to: string) =>
+    browser.driver.executeScript(
+      `const [from, to] = arguments;
+       const line = [...document.querySelectorAll('section[aria-label="Papers to add"] li')].find((each) => each.textContent.includes(from));
+       const over = [...document.querySelectorAll('[data-line]')].find((each) => each.getAttribute('aria-label') === to);
+       const dataTransfer = new DataTransfer();
+       const send = (on, type) => on.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer }));
+       send(line, 'dragstart'); send(over, 'dragover'); send(over, 'drop');`,
+      from,
+      to,
+    );
+  await drag('Late letter', 'For reading');
+  await browser.until('it in the section', async () => (await entries()).at(-1) === 'Late letter');
+  await browser.click('button', 'More to do with Late letter');
+  await browser.click('menuitem', 'Take out of the pack');
+  await browser.seesText('4 papers');
+  await browser.fill('Words in the papers to add', 'harbour');
+});
+
 it('a paper is renamed and cut for the pack alone, and what is wrong with it is said', async () => {
   await browser.click('button', 'More to do with Harbour dues');
   await browser.click('menuitem', 'Title and pages…');

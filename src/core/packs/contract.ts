@@ -218,9 +218,9 @@ export const packsContract = {
   /** The caller's notes on the papers of an issue, in the order of its pages. */
   'pack.notes': ask<readonly PackNote[]>()(z.object({ issueId: id })),
   /** Writes a note on a page of the caller's copy; an empty one marks the page. */
-  'pageNote.write': act<{ noteId: string }>()(z.object({ issueId: id, page, text: noteText })),
-  'pageNote.change': act()(z.object({ noteId: id, text: noteText, revision })),
-  'pageNote.remove': act()(z.object({ noteId: id })),
+  'pack.writeNote': act<{ noteId: string }>()(z.object({ issueId: id, page, text: noteText })),
+  'pack.changeNote': act()(z.object({ noteId: id, text: noteText, revision })),
+  'pack.removeNote': act()(z.object({ noteId: id })),
   /** Tells those who follow at which page of the caller's copy they are; null: they lead no more. */
   'pack.lead': act()(z.object({ issueId: id, page: page.nullable() })),
   'pack.led': ask<PackLead | null>()(z.object({ issueId: id })),

@@ -59,7 +59,7 @@ export const packNotes = asks('pack.notes', async (actor, { issueId }): Promise<
 });
 
 /** Writes a note on a page of the caller's copy. Has no journal entry, as none of these acts: notes are private. */
-export const writeNoteOnPage = actsInSteps('pageNote.write', async (actor, { issueId, page: place, text }) => {
+export const writeNoteOnPage = actsInSteps('pack.writeNote', async (actor, { issueId, page: place, text }) => {
   const { runs, pages } = await pagesOfCopy(actor, issueId);
   const number = pageAtPlace(runs, place);
   const found = pages.find((each) => each.number === number);
@@ -84,7 +84,7 @@ export const writeNoteOnPage = actsInSteps('pageNote.write', async (actor, { iss
 const mine = (actor: Actor, noteId: string) => and(eq(pageNote.id, noteId), eq(pageNote.personId, actor.personId));
 
 /** Changes one of the caller's notes. What another window changed meanwhile is not overwritten. */
-export const changeNoteOnPage = actsInSteps('pageNote.change', async (actor, { noteId, text, revision }) => {
+export const changeNoteOnPage = actsInSteps('pack.changeNote', async (actor, { noteId, text, revision }) => {
   const changed = await writableDb()
     .update(pageNote)
     .set({ text, revision: revision + 1 })
@@ -96,7 +96,7 @@ export const changeNoteOnPage = actsInSteps('pageNote.change', async (actor, { n
 });
 
 /** Removes one of the caller's notes. */
-export const removeNoteOnPage = actsInSteps('pageNote.remove', async (actor, { noteId }) => {
+export const removeNoteOnPage = actsInSteps('pack.removeNote', async (actor, { noteId }) => {
   const gone = await writableDb().delete(pageNote).where(mine(actor, noteId)).returning({ id: pageNote.id });
   if (gone.length === 0) refuse('not-found');
   return null;

@@ -111,6 +111,7 @@ export function OutlineLine({
   return (
     <li
       ref={lineRef}
+      data-line={id}
       aria-label={name}
       onKeyDown={shift}
       className={clsx(

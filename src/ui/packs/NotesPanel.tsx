@@ -39,7 +39,7 @@ export function NotesPanel({
 }) {
   const { data } = useAsk('pack.notes', { issueId });
   const { me } = useSurroundings();
-  const write = useAct('pageNote.write', { quiet: true });
+  const write = useAct('pack.writeNote', { quiet: true });
   const { waiting, wait, remove, isAway } = useUnsentNotes(issueId, me.id);
   const { page, number } = at ?? here;
   const type = (words: string) => onDraft(words === '' ? noDraft : { text: words, at: at ?? here });
@@ -126,9 +126,9 @@ function Note({
   readonly isHere: boolean;
   readonly onPage: (page: number) => void;
 }) {
-  const change = useAct('pageNote.change');
-  const remove = useAct('pageNote.remove');
-  const write = useAct('pageNote.write');
+  const change = useAct('pack.changeNote');
+  const remove = useAct('pack.removeNote');
+  const write = useAct('pack.writeNote');
   const [changed, setChanged] = useState<string | null>(null);
   const takeOut = () =>
     remove.mutate(

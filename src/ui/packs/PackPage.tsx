@@ -14,6 +14,7 @@ import { Outline } from '../outline/Outline';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 import { CoverDialog } from './CoverDialog';
+import { DropPapers } from './DropPapers';
 import { EntryLine, pagesOf } from './EntryLine';
 import { isComing, IssueList } from './IssueList';
 import { PaperFinder } from './PaperFinder';
@@ -44,6 +45,11 @@ function Assembling({ sheet }: { readonly sheet: PackSheet }) {
     ...entry,
     pages: entry.kind === 'section' ? 0 : entry.paper?.fault === null ? pagesOf(entry) : null,
   }));
+  /** The section that a line is, or lies in; null: none. */
+  const sectionAt = (lineId: string | null): string | null => {
+    const line = entries.find(({ id }) => id === lineId);
+    return line?.kind === 'section' ? line.id : (line?.parentId ?? null);
+  };
   const { total } = layOut(laid, { sheets: sheet.sheets });
   return (
     <>
@@ -85,26 +91,30 @@ function Assembling({ sheet }: { readonly sheet: PackSheet }) {
           <p className="my-2 text-soft">
             {counted(papers.length, 'paper')}, {counted(total, 'page')} with cover and contents
           </p>
-          <Outline
-            nameOf={(id) => entries.find((entry) => entry.id === id)?.title ?? ''}
-            mayMove={mayChange}
-            onDrop={acts.moveBefore}
-          >
-            {entries.map((entry, at) => (
-              <EntryLine
-                key={entry.id}
-                entry={entry}
-                depth={depths[at] ?? 1}
-                sheet={sheet}
-                acts={acts}
-                isTarget={section?.id === entry.id}
-                onTarget={(on) => setTarget(on ? entry.id : null)}
-              />
-            ))}
-            {entries.length === 0 && (
-              <li className="px-4 py-4 text-soft">Nothing in it yet. Add papers, or a section for them first.</li>
+          <DropPapers isOpen={mayChange} onPapers={(ids, lineId) => acts.add(ids, sectionAt(lineId))}>
+            {(overId) => (
+              <Outline
+                nameOf={(id) => entries.find((entry) => entry.id === id)?.title ?? ''}
+                mayMove={mayChange}
+                onDrop={acts.moveBefore}
+              >
+                {entries.map((entry, at) => (
+                  <EntryLine
+                    key={entry.id}
+                    entry={entry}
+                    depth={depths[at] ?? 1}
+                    sheet={sheet}
+                    acts={acts}
+                    isTarget={section?.id === entry.id || (overId !== null && sectionAt(overId) === entry.id)}
+                    onTarget={(on) => setTarget(on ? entry.id : null)}
+                  />
+                ))}
+                {entries.length === 0 && (
+                  <li className="px-4 py-4 text-soft">Nothing in it yet. Add papers, or a section for them first.</li>
+                )}
+              </Outline>
             )}
-          </Outline>
+          </DropPapers>
           {mayChange && <AddSection packId={sheet.id} />}
           {mayChange && meeting && <TakeAgenda packId={sheet.id} />}
         </div>

@@ -11,6 +11,7 @@ import { Tabs } from '../kit/tabs';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
+import { carryPapers } from './DropPapers';
 import type { usePackActs } from './usePackActs';
 
 const parts = ['found', 'hand'] as const;
@@ -107,7 +108,13 @@ export function PaperFinder({
         {lines.map(({ id, title, stamp, pageCount, homeName }) => {
           const isThere = there.has(id);
           return (
-            <li key={id} className="flex items-center gap-2 border-b border-line px-2.5 py-1 last:border-b-0">
+            <li
+              key={id}
+              draggable={!isThere}
+              // One that is ticked takes along the others that are.
+              onDragStart={(event) => carryPapers(event, ticked.has(id) ? chosen.slice(0, 200) : [id])}
+              className="flex items-center gap-2 border-b border-line px-2.5 py-1 last:border-b-0"
+            >
               <label className="flex min-w-0 flex-1 items-center gap-2">
                 <input
                   type="checkbox"

@@ -35,7 +35,7 @@ export function useUnsentNotes(issueId: string, personId: string) {
     if (!next) return;
     const { page, text } = next;
     const timer = setTimeout(() => {
-      void call('pageNote.write', { issueId, page, text }).then(
+      void call('pack.writeNote', { issueId, page, text }).then(
         () => {
           put(waiting.toSpliced(at, 1));
           refresh();
