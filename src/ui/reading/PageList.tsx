@@ -74,8 +74,8 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
   }, [width, high, beside]);
   const [hasMoved, setMoved] = useState(false);
   useEffect(() => {
-    if (hasMoved) kept.current = page;
-  }, [page, hasMoved]);
+    if (hasMoved) kept.current = jumped ?? page;
+  }, [page, jumped, hasMoved]);
   useRemembered(source, hasMoved ? page : null);
   /** Someone goes to a page: from then on that page stays in sight, however the pages are shown. */
   const jumpTo = (to: number) => {
