@@ -201,6 +201,7 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
   minutes: async () => {
     await toLastMeeting('minutes');
     await browser.seesText('The lamps of Marsh Quay');
+    await browser.driver.executeScript(`document.querySelector('main').scrollTop = 215`);
   },
   upload: async () => {
     await toMeeting();
