@@ -1,11 +1,14 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
+import { eq } from 'drizzle-orm';
 import { addItems, changeItem } from '@/server/agenda/items';
 import { beginAgenda } from '@/server/agenda/begin';
 import { callForPaper, handInPaper, papersOwed, uncallPaper } from '@/server/agenda/calls';
 import { attachPapers } from '@/server/agenda/papers';
 import { agendaSheet } from '@/server/agenda/read';
 import { fileBuffer } from '@/demo/file';
+import { writableDb } from '@/server/db/client';
+import { place } from '@/server/db/schema';
 import type { Actor } from '@/server/gate/actor';
 import { meetingsOf } from '@/server/meetings/meetings';
 import { dropLibrary, newcomer, refusedAs } from '../library';
@@ -80,6 +83,9 @@ it('is handed in by who owes it, once, with a paper that they may see; and is ow
   const closed = await now(() => fileBuffer(keeper, hidden, 'Closed.txt', Buffer.from('Closed\n')));
   expect(await refusedAs(now(() => handInPaper(engineer, { callId, documentId: closed })))).toBe('not-found');
   expect(await refusedAs(now(() => handInPaper(reader, { callId, documentId: paper })))).toBe('not-allowed');
+  await writableDb().update(place).set({ locked: true }).where(eq(place.id, board));
+  expect(await refusedAs(now(() => handInPaper(engineer, { callId, documentId: paper })))).toBe('locked');
+  await writableDb().update(place).set({ locked: false }).where(eq(place.id, board));
   const ends = await Promise.allSettled(
     [engineer, secretary].map((who) => now(() => handInPaper(who, { callId, documentId: paper }))),
   );

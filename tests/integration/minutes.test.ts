@@ -1,4 +1,5 @@
 import { execFileSync } from 'node:child_process';
+import { eq } from 'drizzle-orm';
 import * as Y from 'yjs';
 import { noteField } from '@/core/notes/extensions';
 import { addAttendees } from '@/server/agenda/attendance';
@@ -8,6 +9,8 @@ import { fileAgenda, fileAgendas } from '@/server/agenda/printed';
 import { agendaSheet } from '@/server/agenda/read';
 import { readContent } from '@/server/blobs/content';
 import { contentFor, currentOf } from '@/server/documents/content';
+import { writableDb } from '@/server/db/client';
+import { place } from '@/server/db/schema';
 import { journalOf } from '@/server/journal/read';
 import { meetingsOf } from '@/server/meetings/meetings';
 import { agreeMinutes, beginMinutes, minutesOf, writeInto } from '@/server/minutes/minutes';
@@ -119,6 +122,15 @@ describe('decisions and actions', () => {
       'not-allowed',
     );
     await now(() => settleAction(secretary, { outcomeId: first?.id ?? '', done: false, remark: '' }));
+    expect(
+      await refusedAs(now(() => settleAction(secretary, { outcomeId: first?.id ?? '', done: false, remark: '' }))),
+    ).toBe('conflict');
+    // In a place that is locked nobody changes anything, who does it neither.
+    await writableDb().update(place).set({ locked: true }).where(eq(place.id, board));
+    expect(
+      await refusedAs(now(() => settleAction(member, { outcomeId: first?.id ?? '', done: true, remark: '' }))),
+    ).toBe('locked');
+    await writableDb().update(place).set({ locked: false }).where(eq(place.id, board));
     expect(await desk()).toHaveLength(3);
   });
 

@@ -9,6 +9,7 @@ import { config } from '../base/config';
 import { db, type Tx } from '../db/client';
 import { agenda, agendaItem, agendaPaper, meeting, paperCall, person, place } from '../db/schema';
 import type { Actor } from '../gate/actor';
+import { refuseStill } from '../gate/held';
 import { ownOf, placeAllows } from '../gate/visible';
 import { trySendMail } from '../mail/outbox';
 import { today } from '../scopes/memberships';
@@ -68,6 +69,8 @@ async function callFor(tx: Tx, actor: Actor, callId: string, alsoOwner: boolean)
   const isOwner = alsoOwner && found.call.personId === actor.personId;
   const of = { meetingId: found.agenda.meetingId };
   const subject = await agendaSubject(tx, actor, of, isOwner ? 'see' : 'amend');
+  // Who owes it needs no right to change the agenda; where the place stands still, nobody changes anything.
+  await refuseStill(tx, subject.dossier.lineage, 'amend');
   await tx.select({ id: agenda.id }).from(agenda).where(eq(agenda.id, found.agenda.id)).for('update');
   const [call] = await tx.select().from(paperCall).where(eq(paperCall.id, callId));
   if (!call) refuse('not-found');

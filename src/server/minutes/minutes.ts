@@ -1,9 +1,10 @@
+import { isDeepStrictEqual } from 'node:util';
 import { and, asc, eq, gt, isNull, sql } from 'drizzle-orm';
 import { has } from '@/core/access/capability';
 import { fullNumbersOf } from '@/core/agenda/numbering';
 import { writeDay } from '@/core/calendar/typedDay';
 import { grouped } from '@/core/collections/grouped';
-import { refuse } from '@/core/errors/refusal';
+import { Refusal, refuse } from '@/core/errors/refusal';
 import type { MinutesSheet } from '@/core/minutes/contract';
 import { quorumOf } from '@/core/minutes/quorum';
 import { headingOf, lineMarkup, lineOf, minutesMarkup } from '@/core/minutes/text';
@@ -17,7 +18,6 @@ import { agendaSubject, itemsOf, readersWithinItems } from '../agenda/read';
 import { now } from '../base/clock';
 import { writeOwn } from '../columns/write';
 import { db, type Reader, type Tx } from '../db/client';
-import { idIn } from '../db/idIn';
 import {
   agenda,
   attendee,
@@ -119,11 +119,15 @@ export const beginMinutes = actsInSteps('minutes.begin', async (actor, { meeting
   const home = await expectedHome(actor, dossier.id, meetingId, called);
   await requireWriting(actor, home.placeId);
   const title = `Minutes of ${dossier.name}, ${writeDay(held.day)}`;
-  const { markup, lines } = await minutesAsText(actor, { held, dossier, agenda: found });
+  const { markup, lines } = await minutesAsText(db(), actor, { held, dossier, agenda: found });
   const begun = await begunWith(markup);
   const text = await joined(title, [begun.change]);
   return perform(actor, async (tx) => {
     await requireNone(tx, actor, meetingId);
+    // What was made confidential while the text was laid out is in no minutes.
+    await tx.select({ id: agenda.id }).from(agenda).where(eq(agenda.id, found.id)).for('update');
+    const again = await minutesAsText(tx, actor, { held, dossier, agenda: found });
+    if (again.markup !== markup) refuse('conflict');
     const { result } = await filedNote(tx, actor, home.placeId, title, begun, text);
     const changes = Object.entries(home.values).map(([columnId, after]) => ({
       documentId: result.documentId,
@@ -185,6 +189,7 @@ async function minuteItems(reader: Reader, found: Agenda) {
 
 /** The minutes as they begin, and how each outcome stands in them. */
 async function minutesAsText(
+  reader: Reader,
   actor: Actor,
   {
     held,
@@ -196,7 +201,6 @@ async function minutesAsText(
     readonly agenda: Agenda;
   },
 ) {
-  const reader = db();
   const outcomes = grouped(await outcomesOfMeeting(reader, actor, held.id), ({ itemId }) => itemId);
   const attendees = await reader
     .select({ name: attendee.name, part: attendee.part, presence: attendee.presence })
@@ -232,12 +236,11 @@ async function unwrittenLines(reader: Reader, found: Agenda) {
     const item = items.get(outcome.itemId);
     const isOut = outcome.removedAt !== null || item === undefined || item.title === null;
     const line = isOut ? null : lineOf(outcome);
-    const { id, revision, written } = outcome;
+    const { id, written } = outcome;
     if (line === written) return [];
     return [
       {
         id,
-        revision,
         line,
         markup: isOut ? '' : lineMarkup(outcome),
         number: item?.number ?? '',
@@ -278,19 +281,8 @@ export const writeInto = actsInSteps('minutes.writeIn', async (actor, { meetingI
     await tx.select({ id: agenda.id }).from(agenda).where(eq(agenda.id, found.id)).for('update');
     const again = await standOf(tx, documentId);
     if (!again.isCurrent || again.round !== stand.round) refuse('conflict');
-    // Two who press at once: what one has put in is not put in again.
-    const waiting = await tx
-      .select({ id: itemOutcome.id, revision: itemOutcome.revision, written: itemOutcome.written })
-      .from(itemOutcome)
-      .where(
-        idIn(
-          itemOutcome.id,
-          lines.map(({ id }) => id),
-        ),
-      );
-    const isSame = ({ id, revision, replaces }: (typeof lines)[number]) =>
-      waiting.some((each) => each.id === id && each.revision === revision && each.written === replaces);
-    if (!lines.every(isSame)) refuse('conflict');
+    // Put in by another who pressed at once, changed, or made confidential meanwhile: then none of it is put in.
+    if (!isDeepStrictEqual(await unwrittenLines(tx, found), lines)) refuse('conflict');
     const [last] = await tx
       .select({ number: sql<number>`max(${noteChange.number})::int` })
       .from(noteChange)
@@ -322,7 +314,10 @@ export const agreeMinutes = actsInSteps('minutes.agree', async (actor, { meeting
   // What is agreed is what was read: with what was written last.
   const mayWrite = await papersFor(db(), actor, [before.documentId], 'amend').then(
     () => true,
-    () => false,
+    (error: unknown) => {
+      if (!(error instanceof Refusal)) throw error;
+      return false;
+    },
   );
   if (before.told.isNote && mayWrite && atMeetingId !== null) await keepNote(actor, { documentId: before.documentId });
   return perform(actor, async (tx) => {

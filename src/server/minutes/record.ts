@@ -1,4 +1,4 @@
-import { and, eq, gte, isNull, max, ne, not, sql } from 'drizzle-orm';
+import { and, eq, gte, isNotNull, isNull, max, ne, not, sql } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
 import { mostOutcomes, outcomeKindWords, type OutcomeKind } from '@/core/minutes/model';
@@ -11,6 +11,7 @@ import { now } from '../base/clock';
 import type { Tx } from '../db/client';
 import { agenda, agendaItem, attendee, itemOutcome, meeting } from '../db/schema';
 import type { Actor } from '../gate/actor';
+import { refuseStill } from '../gate/held';
 import { today } from '../scopes/memberships';
 
 /** Records a decision or an action under an item. */
@@ -145,6 +146,8 @@ export const settleAction = acts('action.settle', [], async (tx, actor, { outcom
     { meetingId: found.meetingId },
     isMine ? 'see' : 'amend',
   );
+  // Who does it needs no right to change the agenda; where the place stands still, nobody changes anything.
+  await refuseStill(tx, dossier.lineage, 'amend');
   const settled = await tx
     .update(itemOutcome)
     .set(
@@ -152,7 +155,7 @@ export const settleAction = acts('action.settle', [], async (tx, actor, { outcom
         ? { doneAt: now(), doneBy: actor.personId, doneRemark: remark }
         : { doneAt: null, doneBy: null, doneRemark: '' },
     )
-    .where(and(eq(itemOutcome.id, outcomeId), done ? isNull(itemOutcome.doneAt) : sql`true`))
+    .where(and(eq(itemOutcome.id, outcomeId), done ? isNull(itemOutcome.doneAt) : isNotNull(itemOutcome.doneAt)))
     .returning({ id: itemOutcome.id });
   if (settled.length === 0) refuse('conflict', 'Somebody has said so already. Load the page again.');
   await noteActions(tx, dossier.id);

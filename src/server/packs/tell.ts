@@ -1,4 +1,4 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, isNull, lt, or, sql } from 'drizzle-orm';
 import { bitOf } from '@/core/access/capability';
 import { writeDay } from '@/core/calendar/typedDay';
 import { refuse } from '@/core/errors/refusal';
@@ -7,14 +7,18 @@ import { perform } from '../acts/act';
 import { actsInSteps } from '../acts/operation';
 import { now } from '../base/clock';
 import { config } from '../base/config';
-import { db } from '../db/client';
+import { db, writableDb } from '../db/client';
 import { attendee, meeting, packIssue, person, place, scopeEntry } from '../db/schema';
 import { trySendMail } from '../mail/outbox';
 import { packFor } from './read';
 
+/** Nobody is told twice within this time. */
+const restMs = 60_000;
+
 /**
  * Tells those who attend the meeting of an issue by mail that it is there: everybody with an account who may see it. The mail
- * has its address, and nothing of what is in it. Where this ends half-way, nobody counts as told, and it can be pressed again.
+ * has its address, and nothing of what is in it. Where this ends half-way, nobody counts as told, and it can be pressed again a
+ * minute later.
  */
 export const tellOfIssue = actsInSteps('pack.tell', async (actor, { issueId }) => {
   const [issue] = await db().select().from(packIssue).where(eq(packIssue.id, issueId));
@@ -36,6 +40,18 @@ export const tellOfIssue = actsInSteps('pack.tell', async (actor, { issueId }) =
       ),
     )
     .orderBy(person.name);
+  // Of two who press at once one tells them.
+  const claimed = await writableDb()
+    .update(packIssue)
+    .set({ toldAt: now(), told: 0 })
+    .where(
+      and(
+        eq(packIssue.id, issueId),
+        or(isNull(packIssue.toldAt), lt(packIssue.toldAt, new Date(now().getTime() - restMs))),
+      ),
+    )
+    .returning({ id: packIssue.id });
+  if (claimed.length === 0) refuse('conflict', 'They were told a moment ago.');
   let sent = 0;
   for (const { name, address, day, dossier } of people) {
     const mail = {

@@ -91,6 +91,17 @@ async function bytes(request: Request, issueId: string): Promise<Response> {
   }
 }
 
+/** What counts of an answer to `pack.read`. */
+interface Read {
+  readonly state?: string;
+  readonly mayTake?: boolean;
+  readonly copy?: { readonly sha256: string } | null;
+}
+
+/** Whether what is kept is still what its reader may have: the same copy, of which copies may be taken. */
+const isStill = ({ state, mayTake, copy }: Read, before: Read | undefined): boolean =>
+  state === 'done' && mayTake === true && (before === undefined || before.copy?.sha256 === copy?.sha256);
+
 /** The answer to a question about a pack; kept where the pack is. What is refused, or withdrawn, is forgotten. */
 async function answer(request: Request, name: string): Promise<Response> {
   const body = await request.clone().text();
@@ -99,8 +110,8 @@ async function answer(request: Request, name: string): Promise<Response> {
     const fresh = await fetch(request);
     const cache = await kept();
     if (!(await cache.match(bytesOf(issueId)))) return fresh;
-    const isThere =
-      fresh.ok && (name !== 'pack.read' || ((await fresh.clone().json()) as { state?: unknown }).state === 'done');
+    const before = (await (await cache.match(answerOf(name, body)))?.json()) as Read | undefined;
+    const isThere = fresh.ok && (name !== 'pack.read' || isStill((await fresh.clone().json()) as Read, before));
     if (isThere) await cache.put(answerOf(name, body), fresh.clone());
     else if (fresh.ok || refused.has(fresh.status)) await forget(issueId);
     return fresh;
@@ -134,7 +145,11 @@ async function keep({ issueId, personId, from, addresses, answers }: KeepPack): 
   const issueIds = [issueId, ...others].slice(0, mostKept);
   for (const each of others.slice(mostKept - 1)) await forget(each);
   // The pages of all of them anew: after an update they are made of other parts, and the former ones go.
-  for (const each of issueIds) await cache.put(pageOf(each), await fetch(pageOf(each)));
+  for (const each of issueIds) {
+    const page = await fetch(pageOf(each));
+    if (page.ok && !page.redirected) await cache.put(pageOf(each), page);
+    else await forget(each);
+  }
   const parts = new Set(addresses);
   for (const { url } of await cache.keys()) if (isPart(url) && !parts.has(url)) await cache.delete(url);
   await Promise.all(

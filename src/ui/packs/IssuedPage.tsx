@@ -20,6 +20,7 @@ import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { FollowBar } from './FollowBar';
 import { noDraft, NotesPanel } from './NotesPanel';
+import { useUnsentNotes } from './useUnsentNotes';
 
 const againMs = 1000;
 
@@ -49,6 +50,8 @@ function Issued({ pack }: { readonly pack: PackReading }) {
   const [to, setTo] = useState<{ readonly page: number } | null>(null);
   const [page, setPage] = useState(1);
   const [draft, setDraft] = useState(noDraft);
+  const { me } = useSurroundings();
+  const unsent = useUnsentNotes(pack.id, me.id);
   const { name, called, state, endReason, place, meetingId, copy, copyFailed, runs, contents, id } = pack;
   const source = useCopy(pack);
   const isKept = useKeptPack(pack, source?.address() ?? null);
@@ -68,6 +71,7 @@ function Issued({ pack }: { readonly pack: PackReading }) {
       issueId={id}
       here={{ page, number: isOfPaper(pack, page) ? pageAtPlace(runs, page) : null }}
       draft={draft}
+      unsent={unsent}
       onDraft={setDraft}
       onPage={goTo}
     />

@@ -6,8 +6,7 @@ import { Button } from '../kit/button';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
-import { useSurroundings } from '../surroundings/Surroundings';
-import { useUnsentNotes } from './useUnsentNotes';
+import type { useUnsentNotes } from './useUnsentNotes';
 
 /** The page in sight, and its number; null: it is no page of a paper. */
 export interface Here {
@@ -28,19 +27,19 @@ export function NotesPanel({
   issueId,
   here,
   draft: { text, at },
+  unsent: { waiting, wait, remove, isAway },
   onDraft,
   onPage,
 }: {
   readonly issueId: string;
   readonly here: Here;
   readonly draft: Draft;
+  readonly unsent: ReturnType<typeof useUnsentNotes>;
   readonly onDraft: (draft: Draft) => void;
   readonly onPage: (page: number) => void;
 }) {
   const { data } = useAsk('pack.notes', { issueId });
-  const { me } = useSurroundings();
   const write = useAct('pack.writeNote', { quiet: true });
-  const { waiting, wait, remove, isAway } = useUnsentNotes(issueId, me.id);
   const { page, number } = at ?? here;
   const type = (words: string) => onDraft(words === '' ? noDraft : { text: words, at: at ?? here });
   const isMarked = data?.some((note) => note.page === page && note.text === '') === true;

@@ -1,10 +1,10 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
 import { z } from 'zod';
 import { Refusal } from '@/core/errors/refusal';
 import { call, saysOf } from '../server/call';
-import { useRefresh } from '../server/useCall';
 
 const unsent = z.array(
   z.object({
@@ -22,38 +22,40 @@ const isAway = (error: unknown): boolean => error instanceof Refusal && error.is
 /** Notes that were written while the library could not be reached: kept in this browser, and sent once it can be. */
 export function useUnsentNotes(issueId: string, personId: string) {
   const key = `embrin-notes ${personId} ${issueId}`;
-  const refresh = useRefresh();
+  const queries = useQueryClient();
   const [waiting, setWaiting] = useState<readonly UnsentNote[]>(() => stored(key));
-  const put = (notes: readonly UnsentNote[]) => {
-    setWaiting(notes);
-    if (notes.length === 0) localStorage.removeItem(key);
-    else localStorage.setItem(key, JSON.stringify(notes));
-  };
   useEffect(() => {
-    const at = waiting.findIndex(({ refused }) => refused === null);
-    const next = waiting[at];
+    if (waiting.length === 0) localStorage.removeItem(key);
+    else localStorage.setItem(key, JSON.stringify(waiting));
+  }, [key, waiting]);
+  // One at a time: a note that is on its way is not sent again, and one that is written meanwhile waits behind it.
+  const isSending = useRef(false);
+  useEffect(() => {
+    const next = waiting.find(({ refused }) => refused === null);
     if (!next) return;
     const { page, text } = next;
-    const timer = setTimeout(() => {
-      void call('pack.writeNote', { issueId, page, text }).then(
-        () => {
-          put(waiting.toSpliced(at, 1));
-          refresh();
-        },
-        (error: unknown) => {
-          // Tried again, unless it can never be taken: then it stays here, with why.
-          if (isAway(error)) setWaiting([...waiting]);
-          else put(waiting.with(at, { ...next, refused: saysOf(error) }));
-        },
-      );
-    }, triesAgainMs);
-    return () => clearTimeout(timer);
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [waiting, issueId]);
+    const send = async () => {
+      if (isSending.current) return;
+      isSending.current = true;
+      try {
+        await call('pack.writeNote', { issueId, page, text });
+        setWaiting((all) => all.filter((each) => each !== next));
+        void queries.invalidateQueries();
+      } catch (error) {
+        // Tried again, unless it can never be taken: then it stays here, with why.
+        if (!isAway(error))
+          setWaiting((all) => all.map((each) => (each === next ? { ...next, refused: saysOf(error) } : each)));
+      } finally {
+        isSending.current = false;
+      }
+    };
+    const timer = setInterval(() => void send(), triesAgainMs);
+    return () => clearInterval(timer);
+  }, [waiting, issueId, queries]);
   return {
     waiting,
-    wait: (page: number, text: string) => put([...waiting, { page, text, refused: null }]),
-    remove: (at: number) => put(waiting.toSpliced(at, 1)),
+    wait: (page: number, text: string) => setWaiting((all) => [...all, { page, text, refused: null }]),
+    remove: (at: number) => setWaiting((all) => all.toSpliced(at, 1)),
     isAway,
   };
 }
