@@ -74,6 +74,11 @@ export class Browser {
     });
   }
 
+  /** Lets the page compute so many times slower; 1: as fast as it can. */
+  async slowProcessor(rate: number): Promise<void> {
+    await this.cdp('Emulation.setCPUThrottlingRate', { rate });
+  }
+
   async close(): Promise<void> {
     await this.driver.quit();
     await rm(this.#profile, { recursive: true, force: true });

@@ -147,6 +147,8 @@ it('it is issued with its cover, and read on a phone without what is confidentia
   await other.signIn(server.url, member.email, passwords.others);
   await other.goTo(`${server.url}/meeting/${meetingId}?part=packs`);
   expect(await other.all('link', /Put/u)).toEqual([]);
+  // On a slow telephone the pages are drawn long after one has gone to one.
+  await other.slowProcessor(6);
   await other.click('link', 'Issue 1');
   await other.click('button', 'Contents');
   await other.seesText(/Pages \d+ to \d+ are not part of your copy/u);
@@ -158,6 +160,7 @@ it('it is issued with its cover, and read on a phone without what is confidentia
 
 it('a page takes notes of one’s own, and words are found and marked in it', async () => {
   await other.click('button', 'Notes');
+  await other.slowProcessor(1);
   await other.fill(/^A note on page \d+/u, 'Ask about the dues');
   await other.click('button', 'Keep the note');
   await other.seesText(/Page \d+, Dues for 2027\s+Ask about the dues/u);

@@ -87,6 +87,12 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
     setMoved(true);
     setJumped(null);
   };
+  // A page is lower for a moment before it is drawn, and the last could not be brought up that far: it is gone to again.
+  const total = virtual.getTotalSize();
+  useEffect(() => {
+    if (jumped !== null) goTo(jumped);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [total]);
 
   const { to, onPage } = useSteer();
   useEffect(() => {
@@ -142,7 +148,7 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
         >
           <div
             className="relative mx-auto"
-            style={{ height: virtual.getTotalSize() + pageGap, width: beside * width + (beside - 1) * pageGap }}
+            style={{ height: total + pageGap, width: beside * width + (beside - 1) * pageGap }}
           >
             {rows.map(({ index, start }) => (
               <div
