@@ -80,7 +80,7 @@ for (let round = 0; round < rounds; round += 1) {
       const sizes = await pageSizes(within('joined.pdf'), folder);
       writeFileSync(
         within('stamps.pdf'),
-        await drawStamps(sizes, { place: 'bottomRight', firstPage: 1, last: sizes.length }),
+        await drawStamps(sizes, 'bottomRight', (at) => `Pack page ${at + 1} of ${sizes.length}`),
       );
       await layOver(within('joined.pdf'), within('stamps.pdf'), within('body.pdf'), folder);
     }),

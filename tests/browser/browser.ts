@@ -63,13 +63,13 @@ export class Browser {
     return driver.sendAndGetDevToolsCommand(command, parameters);
   }
 
-  /** Lets every answer come later by so many milliseconds; 0: as fast as it comes. */
-  async slowNetwork(latency: number): Promise<void> {
+  /** Lets every answer come later by so many milliseconds, with so many bytes a second; 0 and -1: as fast as it comes. */
+  async slowNetwork(latency: number, bytesPerSecond = -1): Promise<void> {
     await this.cdp('Network.enable', {});
     await this.cdp('Network.emulateNetworkConditions', {
       offline: false,
       latency,
-      downloadThroughput: -1,
+      downloadThroughput: bytesPerSecond,
       uploadThroughput: -1,
     });
   }

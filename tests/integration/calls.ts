@@ -1,4 +1,5 @@
 // Over 400 lines: one call for each operation, held complete by its type.
+import { randomUUID } from 'node:crypto';
 import { plainFields } from '@/core/columns/contract';
 import type { InputOf, OperationName } from '@/core/contract';
 import { idHeading } from '@/core/columns/table';
@@ -118,7 +119,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   'pack.notes': ({ issue }) => ({ issueId: issue }),
   'pack.lead': ({ issue }) => ({ issueId: issue, page: 1 }),
   'pack.led': ({ issue }) => ({ issueId: issue }),
-  'pack.writeNote': ({ issue }) => ({ issueId: issue, page: 1, text: 'Mine' }),
+  'pack.writeNote': ({ issue }) => ({ issueId: issue, noteId: randomUUID(), page: 1, text: 'Mine' }),
   'pack.changeNote': ({ issue }) => ({ noteId: issue, text: 'Mine', revision: 0 }),
   'pack.removeNote': ({ issue }) => ({ noteId: issue }),
   'pack.read': ({ issue }) => ({ issueId: issue }),

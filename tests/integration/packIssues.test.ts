@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { fileBuffer } from '@/demo/file';
 import { addItems, changeItem, removeItem } from '@/server/agenda/items';
@@ -14,6 +15,7 @@ import { addPapers, addSection, moveEntry, removeEntry } from '@/server/packs/en
 import { beginPack } from '@/server/packs/fromAgenda';
 import { issuePack, stopIssue, withdrawIssue } from '@/server/packs/issue';
 import { makeNextIssue } from '@/server/packs/make';
+import { packNotes, writeNoteOnPage } from '@/server/packs/notes';
 import { setCoverPicture } from '@/server/packs/picture';
 import { packContent, readPack } from '@/server/packs/reading';
 import { removePlace } from '@/server/places/amend';
@@ -56,7 +58,7 @@ describe('an issue', () => {
     expect(read.leftOut).toEqual(['Pages 16 to 19 are not part of your copy.']);
     // Cover, contents, sheet, 3 of minutes, sheet, 3 of the plan, 2 of the tender, the note, the photograph, sheet, 4 of the
     // claim: by hand. The item of costs has no papers, and so no sheet.
-    expect(read.lastPage).toBe(19);
+    expect(read.pagesInWords).toBe('19 pages in all');
     expect(pages).toHaveLength(16);
     expect(pages[0]).toContain('Board, 12 May 2026');
     expect(pages[15]).toContain('Pages 16 to 19 are not part of your copy.');
@@ -134,10 +136,10 @@ describe('an issue', () => {
     const supplement = await issued(packId, false, 'supplement');
     const read = await readPack(member, { issueId: supplement });
     // The first issue has 19 pages. Cover, contents, the sheet of the section, and two pages: by hand.
-    expect([read.called, read.firstPage, read.lastPage]).toEqual(['Supplement 1 to issue 1', 20, 24]);
+    expect([read.called, read.pagesInWords]).toEqual(['Supplement 1 to issue 1', 'Pages 20 to 24']);
     expect(read.contents.map(({ title, number, page }) => [title, number, page])).toEqual([
-      ['2 Works', 22, 3],
-      ['Late', 23, 4],
+      ['2 Works', '22', 3],
+      ['Late', '23', 4],
     ]);
     expect(read.supplementTo).toMatchObject({ id: first, called: 'Issue 1' });
     const { pages } = await copy(member, supplement);
@@ -158,6 +160,35 @@ describe('an issue', () => {
       1,
       true,
     ]);
+  });
+
+  it('is supplemented with pages that are let in where they belong', async () => {
+    const packId = await begun();
+    const whole = await issued(packId);
+    const works = (await entryOf(packId, '2 Works')).id;
+    await addPapers(secretary, { packId, parentId: works, documentIds: [id('Late')] });
+    const { id: late } = await entryOf(packId, 'Late');
+    await moveEntry(secretary, { entryId: late, parentId: works, beforeId: (await entryOf(packId, 'Tender')).id });
+    const supplement = await issued(packId, false, 'letIn');
+    const read = await readPack(member, { issueId: supplement });
+    // By hand: the plan ends on page 10 of the whole, and its section has its sheet there.
+    const { contents } = await readPack(member, { issueId: whole });
+    expect(contents.find(({ title }) => title === 'Tender')?.number).toBe('11');
+    expect([read.called, read.pagesInWords]).toEqual(['Supplement 1 to issue 1', 'Let in: pages 10a to 10b']);
+    expect(read.contents.map(({ title, number, page }) => [title, number, page])).toEqual([
+      ['2 Works', '10a', 3],
+      ['Late', '10a', 3],
+    ]);
+    const { pages } = await copy(member, supplement);
+    expect(pages).toHaveLength(4);
+    expect(pages[1]).toMatch(/Late +10a/u);
+    expect(pages[3]).toMatch(/Late page 2[^]*Pack page 10b\n/u);
+    await writeNoteOnPage(member, { issueId: supplement, noteId: randomUUID(), page: 4, text: 'Here' });
+    expect((await packNotes(member, { issueId: supplement })).map(({ number }) => number)).toEqual(['10b']);
+    // What goes on after it goes on behind the whole.
+    await addPapers(secretary, { packId, parentId: null, documentIds: [await paperOf('Last of all')] });
+    const next = await readPack(member, { issueId: await issued(packId, false, 'supplement') });
+    expect(next.pagesInWords).toBe('Pages 20 to 22');
   });
 
   it('keeps from others what the agenda has made confidential since the pack was begun, wherever the section lies', async () => {
@@ -188,9 +219,9 @@ describe('an issue', () => {
     const { pages } = await copy(member, issueId);
     expect(pages[2]).toContain('Contents, continued');
     expect(pages[4]?.replaceAll(/\s+/gu, ' ')).toMatch(/Minutes page 1 .*Pack page 5 of 20/u);
-    const { contents, lastPage } = await readPack(member, { issueId });
-    expect(contents.find(({ title }) => title === 'Minutes')).toMatchObject({ number: 5, page: 5 });
-    expect(lastPage).toBe(20);
+    const { contents, pagesInWords } = await readPack(member, { issueId });
+    expect(contents.find(({ title }) => title === 'Minutes')).toMatchObject({ number: '5', page: 5 });
+    expect(pagesInWords).toBe('20 pages in all');
   });
 
   it('names what cannot be pages before, and lists it as a file once that is chosen', async () => {

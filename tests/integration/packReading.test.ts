@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { addAttendees } from '@/server/agenda/attendance';
@@ -32,15 +33,18 @@ const notes = async (who = member, of = issueId) =>
     paper,
     text,
   ]);
-const write = (page: number, text: string, who = member) => now(() => writeNoteOnPage(who, { issueId, page, text }));
+async function write(page: number, text: string, who = member, noteId: string = randomUUID()): Promise<string> {
+  await now(() => writeNoteOnPage(who, { issueId, noteId, page, text }));
+  return noteId;
+}
 
 describe('own notes', () => {
   it('are kept by the page, and are nobody else’s', async () => {
     await write(12, 'Ask about the piles');
-    const { noteId } = await write(5, '');
+    const noteId = await write(5, '');
     expect(await notes()).toEqual([
-      [5, 5, 'Minutes', ''],
-      [12, 12, 'Tender', 'Ask about the piles'],
+      [5, '5', 'Minutes', ''],
+      [12, '12', 'Tender', 'Ask about the piles'],
     ]);
     for (const who of [keeper, secretary, chair]) expect(await notes(who)).toEqual([]);
     expect(await refusedAs(now(() => changeNoteOnPage(keeper, { noteId, text: 'Mine', revision: 0 })))).toBe(
@@ -55,8 +59,17 @@ describe('own notes', () => {
     expect(await refusedAs(write(5, 'X', stranger))).toBe('not-found');
   });
 
+  it('are kept once where one is sent again, and nobody takes another’s place in it', async () => {
+    const noteId = await write(8, 'Sent twice');
+    await Promise.all([write(8, 'Sent twice', member, noteId), write(8, 'Sent twice', member, noteId)]);
+    expect((await notes()).filter(([page]) => page === 8)).toHaveLength(1);
+    expect(await refusedAs(write(8, 'Mine', chair, noteId))).toBe('not-found');
+    expect(await notes(chair)).toEqual([]);
+    await now(() => removeNoteOnPage(member, { noteId }));
+  });
+
   it('changed in two windows are not overwritten', async () => {
-    const { noteId } = await write(8, 'First');
+    const noteId = await write(8, 'First');
     const change = (text: string) => now(() => changeNoteOnPage(member, { noteId, text, revision: 0 }));
     const ends = await Promise.allSettled([change('One'), change('Other')]);
     expect(ends.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
@@ -68,8 +81,8 @@ describe('own notes', () => {
     await now(() => removeEntry(secretary, { entryId: plan.id, removed: true }));
     const next = await issued(packId);
     expect(await notes(member, next)).toEqual([
-      [5, 5, 'Minutes', ''],
-      [9, 9, 'Tender', 'Ask about the piles'],
+      [5, '5', 'Minutes', ''],
+      [9, '9', 'Tender', 'Ask about the piles'],
     ]);
     await now(() => removeEntry(secretary, { entryId: plan.id, removed: false }));
   });
@@ -102,11 +115,11 @@ describe('whom one follows', () => {
     expect((await now(() => readPack(chair, { issueId }))).mayLead).toBe(true);
     await now(() => leadThrough(chair, { issueId, page: 12 }));
     const led = (who = member) => now(() => ledBy(who, { issueId }));
-    expect(await led()).toEqual({ by: 'Cha Ir', isMe: false, number: 12, page: 12 });
+    expect(await led()).toEqual({ by: 'Cha Ir', isMe: false, number: '12', page: 12 });
     expect((await led(chair))?.isMe).toBe(true);
     // The secretary takes over, at a page that the member has not.
     await now(() => leadThrough(secretary, { issueId, page: 17 }));
-    expect(await led()).toEqual({ by: 'Sec Retary', isMe: false, number: 17, page: null });
+    expect(await led()).toEqual({ by: 'Sec Retary', isMe: false, number: '17', page: null });
     // Who led before does not end it.
     await now(() => leadThrough(chair, { issueId, page: null }));
     expect((await led())?.by).toBe('Sec Retary');

@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { degrees, PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
+import type { IssueForm } from '@/core/packs/model';
 import { fileBuffer } from '@/demo/file';
 import { addItems, changeItem } from '@/server/agenda/items';
 import { beginAgenda } from '@/server/agenda/begin';
@@ -116,7 +117,7 @@ export const entryOf = async (packId: string, title: string) => {
 };
 /** A pack of the meeting, of its own for each test. */
 export const begun = async (): Promise<string> => (await now(() => beginPack(secretary, { of: { meetingId } }))).packId;
-export async function issued(packId: string, asFiles = false, as: 'whole' | 'supplement' = 'whole'): Promise<string> {
+export async function issued(packId: string, asFiles = false, as: IssueForm = 'whole'): Promise<string> {
   const { issueId } = await now(() => issuePack(secretary, { packId, asFiles, as }));
   expect(await makeNextIssue()).toBe(true);
   while (await makeNextCopy());

@@ -4,7 +4,7 @@ import type { Stamp } from '../files/fileKind';
 import { act, ask } from '../operation/operation';
 import type { Spot } from '../reading/find';
 import type { CopyRun } from './copies';
-import { stampPlaces, type EntryKind, type IssueFault, type IssueState, type StampPlace } from './model';
+import { issueForms, stampPlaces, type EntryKind, type IssueFault, type IssueState, type StampPlace } from './model';
 
 const id = z.uuid();
 const revision = z.number().int().nonnegative();
@@ -105,9 +105,11 @@ export interface PackReading {
   readonly issuedBy: string;
   readonly place: { readonly id: string; readonly name: string };
   readonly meetingId: string | null;
-  /** Its first and last page. */
+  /** "212 pages in all", "Pages 213 to 220", "Let in: pages 40a to 40c". */
+  readonly pagesInWords: string;
+  /** The number of its first page; and, where pages are let in, what is stamped on each. */
   readonly firstPage: number;
-  readonly lastPage: number;
+  readonly labels?: readonly string[];
   /** Supplements to it that were issued since; and what it is a supplement to. */
   readonly supplements: readonly { readonly id: string; readonly called: string; readonly pages: number }[];
   readonly supplementTo: { readonly id: string; readonly called: string } | null;
@@ -121,7 +123,7 @@ export interface PackReading {
     readonly kind: EntryKind;
     readonly title: string;
     readonly depth: number;
-    readonly number: number | null;
+    readonly number: string | null;
     readonly page: number | null;
   }[];
   /** "Pages 7 to 17 are not part of your copy." */
@@ -137,7 +139,7 @@ export interface PackNote {
   readonly id: string;
   /** The page in the caller's copy, and the number that is stamped there. */
   readonly page: number;
-  readonly number: number;
+  readonly number: string;
   readonly paper: string;
   /** Empty: the page is only marked. */
   readonly text: string;
@@ -148,7 +150,7 @@ export interface PackNote {
 export interface PackLead {
   readonly by: string;
   readonly isMe: boolean;
-  readonly number: number;
+  readonly number: string;
   /** The page in the caller's copy; null: it is not part of it. */
   readonly page: number | null;
 }
@@ -200,12 +202,11 @@ export const packsContract = {
   /** Takes an entry out with all that lie in it, or puts it back. */
   'pack.removeEntry': act<{ entries: number }>()(z.object({ entryId: id, removed: z.boolean() })),
   /**
-   * Issues the pack; or, as a supplement to its last issue, what has come in since. Papers that cannot be pages are named first;
+   * Issues the pack; or, as a supplement to its last issue, what has come in since, with pages that go on or are let in where they
+   * belong. Papers that cannot be pages are named first;
    * `asFiles` says that they are to be listed as files.
    */
-  'pack.issue': act<{ issueId: string }>()(
-    z.object({ packId: id, asFiles: z.boolean(), as: z.enum(['whole', 'supplement']) }),
-  ),
+  'pack.issue': act<{ issueId: string }>()(z.object({ packId: id, asFiles: z.boolean(), as: z.enum(issueForms) })),
   'pack.stop': act()(z.object({ issueId: id })),
   /** Tells those who attend the meeting, and may see the pack, by mail that it is issued. */
   'pack.tell': act<{ sent: number; of: number }>()(z.object({ issueId: id })),
@@ -217,8 +218,8 @@ export const packsContract = {
   'pack.spots': ask<{ spots: readonly (readonly Spot[])[] }>()(z.object({ issueId: id, phrase, page })),
   /** The caller's notes on the papers of an issue, in the order of its pages. */
   'pack.notes': ask<readonly PackNote[]>()(z.object({ issueId: id })),
-  /** Writes a note on a page of the caller's copy; an empty one marks the page. */
-  'pack.writeNote': act<{ noteId: string }>()(z.object({ issueId: id, page, text: noteText })),
+  /** Writes a note on a page of the caller's copy; an empty one marks the page. Sent twice under one id it is kept once. */
+  'pack.writeNote': act()(z.object({ issueId: id, noteId: id, page, text: noteText })),
   'pack.changeNote': act()(z.object({ noteId: id, text: noteText, revision })),
   'pack.removeNote': act()(z.object({ noteId: id })),
   /** Tells those who follow at which page of the caller's copy they are; null: they lead no more. */

@@ -41,10 +41,6 @@ export function copyRuns({ parts }: PackPlan, leftOut: ReadonlySet<string>): Cop
   return runs;
 }
 
-/** "Page 40 is not part of your copy.", "Pages 40 to 52 are not part of your copy." */
-export const leftOutInWords = ({ from, to }: Pick<CopyRun, 'from' | 'to'>): string =>
-  from === to ? `Page ${from} is not part of your copy.` : `Pages ${from} to ${to} are not part of your copy.`;
-
 /** At which place in a copy, from 1, a page of the pack stands; null where it is left out. */
 export function placeInCopy(runs: readonly CopyRun[], page: number): number | null {
   let before = 0;

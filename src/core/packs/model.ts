@@ -20,6 +20,10 @@ export const stampPlaceWords: Readonly<Record<StampPlace, string>> = {
 export const entryKinds = ['section', 'paper'] as const;
 export type EntryKind = (typeof entryKinds)[number];
 
+/** As what a pack is issued: whole; or what came in later, with pages that go on, or that are let in where they belong. */
+export const issueForms = ['whole', 'supplement', 'letIn'] as const;
+export type IssueForm = (typeof issueForms)[number];
+
 /** How an issue stands. */
 export const issueStates = ['waiting', 'making', 'done', 'failed', 'stopped', 'withdrawn'] as const;
 export type IssueState = (typeof issueStates)[number];

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
-import { copyRuns, leftOutInWords, leftOutOf, pageAtPlace, placeInCopy } from './copies';
+import { copyRuns, leftOutOf, pageAtPlace, placeInCopy } from './copies';
 import { contentsLines, layOut } from './layout';
+import { leftOutInWords } from './letIn';
 import type { LaidEntry } from './model';
 import { laidEntries, newEntries, paperPages } from './record';
 import { asRanges, readPageChoice } from './pageChoice';
@@ -147,9 +148,10 @@ describe('somebody’s copy', () => {
       { kind: 'leftOut', from: 7, to: 17 },
       { kind: 'pages', from: 18, to: 18 },
     ]);
-    expect(runs.map(leftOutInWords)[1]).toBe('Pages 7 to 17 are not part of your copy.');
+    const onward = { firstPage: 1 };
+    expect(leftOutInWords(onward, { from: 7, to: 17 })).toBe('Pages 7 to 17 are not part of your copy.');
     expect([6, 7, 17, 18].map((page) => placeInCopy(runs, page))).toEqual([6, null, null, 8]);
-    expect(leftOutInWords({ from: 4, to: 4 })).toBe('Page 4 is not part of your copy.');
+    expect(leftOutInWords(onward, { from: 4, to: 4 })).toBe('Page 4 is not part of your copy.');
   });
 
   it('has every page once, kept or left out, whatever is left out', () => {

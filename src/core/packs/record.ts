@@ -31,6 +31,8 @@ export interface PackRecord {
   readonly sheets: boolean;
   /** The number of its first page: 1, or where a supplement goes on. */
   readonly firstPage: number;
+  /** Of a supplement whose pages are let in: what is stamped on each of its pages, "40a". */
+  readonly labels?: readonly string[];
   /** "Issue 2", "Supplement 1 to issue 2"; '' for the first issue. */
   readonly called: string;
   /** Depth first. */

@@ -131,13 +131,10 @@ function copied(issue: Whole, leftOut: readonly string[]): Promise<{ bytes: Buff
   return inFolder(async (folder) => {
     const within = (name: string) => path.join(folder, name);
     await pipeline(Readable.from(readContent(issue)), createWriteStream(within('body.pdf')));
-    const contentsPages = plan.parts.find(({ kind }) => kind === 'contents')?.pages ?? 1;
-    const list = plan.parts.find(({ kind }) => kind === 'files');
     const out = new Set(leftOut);
     const listed = issue.record.entries.filter(({ id, pages }) => pages === null && !out.has(id));
-    const files = list ? { page: list.from, listed } : null;
     const picture = await issuedPicture(issue.record.pictureId ?? null);
-    const front = await drawFront(issue.record, { picture, lines, contentsPages, runs, files, total: plan.total });
+    const front = await drawFront(issue.record, { picture, plan, lines, runs, listed });
     await writeFile(within('front.pdf'), front.pdf);
     const taken = takenFor(plan, issue.record.firstPage, runs, within);
     await joinPages(taken, within('copy.pdf'), folder);

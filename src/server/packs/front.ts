@@ -3,8 +3,9 @@ import { readFile } from 'node:fs/promises';
 import * as fontkit from 'fontkit';
 import { PDFDocument, rgb, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
 import { writeDay } from '@/core/calendar/typedDay';
-import { leftOutInWords, type CopyRun } from '@/core/packs/copies';
-import { contentsLines, filesTitle, type ContentsLine } from '@/core/packs/layout';
+import type { CopyRun } from '@/core/packs/copies';
+import { contentsLines, filesTitle, type ContentsLine, type PackPlan } from '@/core/packs/layout';
+import { leftOutInWords, pageLabel, pagesInWords, stampInWords } from '@/core/packs/letIn';
 import type { StampPlace } from '@/core/packs/model';
 import type { PackRecord } from '@/core/packs/record';
 
@@ -125,41 +126,39 @@ export async function drawFront(
   record: PackRecord,
   {
     picture,
+    plan,
     lines,
-    contentsPages,
     runs,
-    files,
-    total,
+    listed,
   }: {
     /** On the cover, a JPEG. */
     readonly picture: Buffer | null;
+    readonly plan: PackPlan;
+    /** The lines of the contents that are told. */
     readonly lines: readonly ContentsLine[];
-    /** How many pages the contents have. */
-    readonly contentsPages: number;
     readonly runs: readonly CopyRun[];
-    /** The list of files without pages, and on which page it stands; null where the pack has none. */
-    readonly files: { readonly page: number; readonly listed: readonly ListedFile[] } | null;
-    readonly total: number;
+    /** What stands on the list of files without pages. */
+    readonly listed: readonly ListedFile[];
   },
 ): Promise<Front> {
   const drawing = await Drawing.begin();
-  await drawCover(drawing, record, total, picture);
-  const links: Link[] = [];
-  drawContents(drawing, lines, contentsPages, links);
+  await drawCover(drawing, record, plan, picture);
+  const links = drawContents(drawing, record, plan, lines);
   for (const run of runs) {
     if (run.kind !== 'leftOut') continue;
     const page = drawing.page();
-    drawing.write(page, leftOutInWords(run), a4[1] / 2, { size: 14 });
+    drawing.write(page, leftOutInWords(record, run), a4[1] / 2, { size: 14 });
   }
-  if (files !== null) {
+  const files = plan.parts.find(({ kind }) => kind === 'files');
+  if (files) {
     const page = drawing.page();
-    drawFiles(drawing, page, files.listed);
-    drawStamp(drawing, page, stampWords(files.page, record.firstPage + total - 1), record.stampPlace);
+    drawFiles(drawing, page, listed);
+    drawStamp(drawing, page, stampInWords(record, files.from, plan.total), record.stampPlace);
   }
   return { pdf: await drawing.save(), links };
 }
 
-async function drawCover(drawing: Drawing, record: PackRecord, total: number, picture: Buffer | null): Promise<void> {
+async function drawCover(drawing: Drawing, record: PackRecord, plan: PackPlan, picture: Buffer | null): Promise<void> {
   const page = drawing.page();
   drawing.write(page, record.library, a4[1] - 90, { size: 12 });
   let at = drawing.write(page, record.name, a4[1] - 250, { size: 26, bold: true, gap: 8 }) - 8;
@@ -169,7 +168,7 @@ async function drawCover(drawing: Drawing, record: PackRecord, total: number, pi
     ['Date', record.day === null ? '' : writeDay(record.day)],
     ['For', record.forWhom],
     ['Prepared by', record.preparedBy],
-    ['Pages', String(total)],
+    ['Pages', record.firstPage === 1 && !record.labels ? String(plan.total) : pagesInWords(record, plan)],
   ] as const;
   for (const [name, text] of facts) if (text !== '') at = drawing.write(page, `${name}: ${text}`, at - 4);
   if (picture === null) return;
@@ -183,7 +182,14 @@ async function drawCover(drawing: Drawing, record: PackRecord, total: number, pi
 }
 
 /** As many pages as the whole pack's contents have, also where fewer lines are left of them: the numbers of all pages stay. */
-function drawContents(drawing: Drawing, lines: readonly ContentsLine[], pages: number, links: Link[]): void {
+function drawContents(
+  drawing: Drawing,
+  record: PackRecord,
+  { parts }: PackPlan,
+  lines: readonly ContentsLine[],
+): Link[] {
+  const links: Link[] = [];
+  const pages = parts.find(({ kind }) => kind === 'contents')?.pages ?? 1;
   for (let on = 0; on < pages; on += 1) {
     const page = drawing.page();
     drawing.write(page, on === 0 ? 'Contents' : 'Contents, continued', a4[1] - 82, { size: 18, bold: true });
@@ -193,7 +199,7 @@ function drawContents(drawing: Drawing, lines: readonly ContentsLine[], pages: n
       const x = margin + (line.depth - 1) * 16;
       const right = a4[0] - margin;
       page.drawText(shortened(line.title, font, 11, right - x - 50), { x, y, size: 11, font, color: ink });
-      const told = line.page === null ? (line.kind === 'paper' ? 'file' : '') : String(line.page);
+      const told = line.page === null ? (line.kind === 'paper' ? 'file' : '') : pageLabel(record, line.page);
       const width = drawing.plain.widthOfTextAtSize(told, 11);
       page.drawText(told, {
         x: right - width,
@@ -205,6 +211,7 @@ function drawContents(drawing: Drawing, lines: readonly ContentsLine[], pages: n
       if (line.page !== null) links.push({ on, box: [x, y - 5, right, y + 13], page: line.page });
     }
   }
+  return links;
 }
 
 /** A file that cannot be pages. */
@@ -241,16 +248,16 @@ export interface PageSize {
   readonly height: number;
 }
 
-const stampWords = (page: number, last: number): string => `Pack page ${page} of ${last}`;
-
 /** Draws a stamp for each page, on a page of the same size: "Pack page 41 of 212". */
 export async function drawStamps(
   sizes: readonly PageSize[],
-  { place, firstPage, last }: { readonly place: StampPlace; readonly firstPage: number; readonly last: number },
+  place: StampPlace,
+  /** What is stamped on one of them, counted from 0. */
+  wordsOf: (at: number) => string,
 ): Promise<Buffer> {
   const drawing = await Drawing.begin();
   for (const [at, { width, height }] of sizes.entries())
-    drawStamp(drawing, drawing.pdf.addPage([width, height]), stampWords(firstPage + at, last), place);
+    drawStamp(drawing, drawing.pdf.addPage([width, height]), wordsOf(at), place);
   return drawing.save();
 }
 

@@ -3,6 +3,7 @@ import { invalidField } from '@/core/errors/issue';
 import { refuse, Refusal } from '@/core/errors/refusal';
 import type { PageFault } from '@/core/packs/contract';
 import { layOut } from '@/core/packs/layout';
+import { issuedSoFar, letInLabels } from '@/core/packs/letIn';
 import { mostPackPages } from '@/core/packs/model';
 import { readPageChoice } from '@/core/packs/pageChoice';
 import { laidEntries, newEntries, type IssuedEntry } from '@/core/packs/record';
@@ -42,13 +43,17 @@ export const issuePack = acts('pack.issue', [], async (tx, actor, { packId, asFi
   if (!entries.some(({ kind }) => kind === 'paper')) refuse('invalid', 'There are no papers in the pack yet.');
   const all = await issuedEntries(tx, actor, entries, asFiles);
   const whole = await lastWhole(tx, packId);
-  if (as === 'supplement' && !whole) refuse('invalid', 'There is no issue yet that could be supplemented.');
-  const base = as === 'supplement' ? whole : undefined;
+  if (as !== 'whole' && !whole) refuse('invalid', 'There is no issue yet that could be supplemented.');
+  const base = as === 'whole' ? undefined : whole;
   const issued = base ? newEntries(all, base.issued) : all;
   if (issued.length === 0)
     refuse('invalid', `Nothing has come in since ${(base?.called ?? '').toLowerCase()}. Nothing was issued.`);
-  const firstPage = base ? base.lastPage + 1 : 1;
-  const { total } = layOut(laidEntries(issued), { sheets: found.sheets, firstPage });
+  const isLetIn = base !== undefined && as === 'letIn';
+  const firstPage = base && !isLetIn ? base.lastPage + 1 : 1;
+  // What is let in comes behind the sheet of its section.
+  const sheets = found.sheets && !isLetIn;
+  const plan = layOut(laidEntries(issued), { sheets, firstPage });
+  const { total } = plan;
   if (total > mostPackPages)
     refuse(
       'too-large',
@@ -59,7 +64,7 @@ export const issuePack = acts('pack.issue', [], async (tx, actor, { packId, asFi
     .from(packIssue)
     .where(eq(packIssue.packId, packId));
   const number = (last?.number ?? 0) + 1;
-  const { name, description, preparedBy, forWhom, day, pictureId, stampPlace, sheets } = found;
+  const { name, description, preparedBy, forWhom, day, pictureId, stampPlace } = found;
   const { name: library } = await librarySettings();
   const called = base
     ? `Supplement ${base.supplements + 1} to ${base.called.toLowerCase()}`
@@ -67,6 +72,7 @@ export const issuePack = acts('pack.issue', [], async (tx, actor, { packId, asFi
   const record = {
     ...{ name, description, preparedBy, forWhom, day, pictureId, stampPlace, sheets, library, firstPage },
     called: called === 'Issue 1' ? '' : called,
+    ...(isLetIn ? { labels: letInLabels(plan, issuedSoFar(base.records, all)) } : {}),
     entries: issued,
   };
   const [made] = await tx
@@ -101,12 +107,14 @@ async function lastWhole(tx: Tx, packId: string) {
   const whole = rows.findLast(({ supplementTo }) => supplementTo === null);
   if (!whole) return undefined;
   const own = rows.filter(({ id, supplementTo }) => id === whole.id || supplementTo === whole.id);
+  const records = own.map(({ record }) => record);
   return {
     id: whole.id,
     called: whole.called,
     supplements: own.length - 1,
-    issued: own.flatMap(({ record }) => record.entries),
-    lastPage: Math.max(...own.map(({ record, pages }) => record.firstPage + (pages ?? 0) - 1)),
+    records,
+    issued: records.flatMap(({ entries }) => entries),
+    lastPage: Math.max(...own.map(({ record, pages }) => (record.labels ? 0 : record.firstPage + (pages ?? 0) - 1))),
   };
 }
 

@@ -2,6 +2,7 @@ import { and, eq, gt, sql } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import type { PackLead } from '@/core/packs/contract';
 import { pageAtPlace, placeInCopy } from '@/core/packs/copies';
+import { pageLabel } from '@/core/packs/letIn';
 import { actsInSteps, asks } from '../acts/operation';
 import { now } from '../base/clock';
 import { db, writableDb } from '../db/client';
@@ -52,7 +53,7 @@ export const ledBy = asks('pack.led', async (actor, { issueId }): Promise<PackLe
   return {
     by: found.by,
     isMe: found.personId === actor.personId,
-    number: found.number,
+    number: pageLabel(issue.record, found.number),
     page: placeInCopy(copyOf(issue.record, leftOut).runs, found.number),
   };
 });

@@ -2,6 +2,7 @@ import { rename, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { and, eq, sql } from 'drizzle-orm';
 import { layOut } from '@/core/packs/layout';
+import { stampInWords } from '@/core/packs/letIn';
 import { mostAttempts, type IssueFault } from '@/core/packs/model';
 import { asRanges } from '@/core/packs/pageChoice';
 import { laidEntries, type IssuedEntry, type PackRecord } from '@/core/packs/record';
@@ -183,8 +184,8 @@ async function bodyOf(
   }
   const sizes = await pageSizes(within('joined.pdf'), folder);
   const firstPage = plan.parts.find(({ kind }) => kind === 'sheet' || kind === 'paper')?.from ?? record.firstPage;
-  const stamp = { place: record.stampPlace, firstPage, last: record.firstPage + plan.total - 1 };
-  await writeFile(within('stamps.pdf'), await drawStamps(sizes, stamp));
+  const words = (at: number) => stampInWords(record, firstPage + at, plan.total);
+  await writeFile(within('stamps.pdf'), await drawStamps(sizes, record.stampPlace, words));
   await layOver(within('joined.pdf'), within('stamps.pdf'), within('body.pdf'), folder);
   const bytes = await madeBytes(within('body.pdf'));
   if (bytes === null) throw new CagedFault('brokeOff');

@@ -2,6 +2,7 @@ import { and, asc, eq } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import type { PackNote } from '@/core/packs/contract';
 import { pageAtPlace, placeInCopy } from '@/core/packs/copies';
+import { pageLabel } from '@/core/packs/letIn';
 import { paperPages } from '@/core/packs/record';
 import { actsInSteps, asks } from '../acts/operation';
 import { now } from '../base/clock';
@@ -23,7 +24,11 @@ async function pagesOfCopy(actor: Actor, issueId: string) {
   if (issue.state !== 'done') refuse('gone', 'This issue was withdrawn. Nothing of it is given out.');
   const { plan, runs } = copyOf(issue.record, leftOut);
   const out = new Set(leftOut);
-  return { runs, pages: paperPages(plan, issue.record.entries).filter(({ entry }) => !out.has(entry.id)) };
+  return {
+    record: issue.record,
+    runs,
+    pages: paperPages(plan, issue.record.entries).filter(({ entry }) => !out.has(entry.id)),
+  };
 }
 
 /**
@@ -32,7 +37,7 @@ async function pagesOfCopy(actor: Actor, issueId: string) {
  */
 export const packNotes = asks('pack.notes', async (actor, { issueId }): Promise<readonly PackNote[]> => {
   const personId = ownOf(actor);
-  const { runs, pages } = await pagesOfCopy(actor, issueId);
+  const { record, runs, pages } = await pagesOfCopy(actor, issueId);
   if (personId === null || pages.length === 0) return [];
   const notes = await db()
     .select()
@@ -50,7 +55,7 @@ export const packNotes = asks('pack.notes', async (actor, { issueId }): Promise<
       .map(({ id, text, revision }) => ({
         id,
         page: placeInCopy(runs, number) ?? 0,
-        number,
+        number: pageLabel(record, number),
         paper: entry.title,
         text,
         revision,
@@ -58,8 +63,10 @@ export const packNotes = asks('pack.notes', async (actor, { issueId }): Promise<
   );
 });
 
+const mine = (actor: Actor, noteId: string) => and(eq(pageNote.id, noteId), eq(pageNote.personId, actor.personId));
+
 /** Writes a note on a page of the caller's copy. Has no journal entry, as none of these acts: notes are private. */
-export const writeNoteOnPage = actsInSteps('pack.writeNote', async (actor, { issueId, page: place, text }) => {
+export const writeNoteOnPage = actsInSteps('pack.writeNote', async (actor, { issueId, noteId, page: place, text }) => {
   const { runs, pages } = await pagesOfCopy(actor, issueId);
   const number = pageAtPlace(runs, place);
   const found = pages.find((each) => each.number === number);
@@ -72,16 +79,16 @@ export const writeNoteOnPage = actsInSteps('pack.writeNote', async (actor, { iss
       eq(pageNote.page, found.page),
     );
     if ((await tx.$count(pageNote, there)) >= mostNotes) refuse('invalid', `A page takes ${mostNotes} notes at most.`);
-    const [made] = await tx
+    const kept = await tx
       .insert(pageNote)
-      .values({ personId: actor.personId, versionId, page: found.page, text, at: now() })
+      .values({ id: noteId, personId: actor.personId, versionId, page: found.page, text, at: now() })
+      .onConflictDoNothing()
       .returning({ id: pageNote.id });
-    if (!made) throw new Error('The note was not kept');
-    return { noteId: made.id };
+    // It is there already where the answer to it was lost; nobody learns of a note of somebody else.
+    if (kept.length === 0 && (await tx.$count(pageNote, mine(actor, noteId))) === 0) refuse('not-found');
+    return null;
   });
 });
-
-const mine = (actor: Actor, noteId: string) => and(eq(pageNote.id, noteId), eq(pageNote.personId, actor.personId));
 
 /** Changes one of the caller's notes. What another window changed meanwhile is not overwritten. */
 export const changeNoteOnPage = actsInSteps('pack.changeNote', async (actor, { noteId, text, revision }) => {

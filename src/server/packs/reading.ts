@@ -3,7 +3,8 @@ import { has } from '@/core/access/capability';
 import { refuse } from '@/core/errors/refusal';
 import type { PackReading } from '@/core/packs/contract';
 import { mostAttempts } from '@/core/packs/model';
-import { leftOutInWords, leftOutOf, placeInCopy } from '@/core/packs/copies';
+import { leftOutOf, placeInCopy } from '@/core/packs/copies';
+import { leftOutInWords, pageLabel, pagesInWords } from '@/core/packs/letIn';
 import { asks } from '../acts/operation';
 import { now } from '../base/clock';
 import { contentColumns } from '../blobs/content';
@@ -67,8 +68,9 @@ export const readPack = asks('pack.read', async (actor, { issueId }): Promise<Pa
     issuedBy,
     place: { id: place.id, name: place.name },
     meetingId: pack.meetingId,
+    pagesInWords: pagesInWords(issue.record, plan),
     firstPage: issue.record.firstPage,
-    lastPage: issue.record.firstPage + plan.total - 1,
+    ...(issue.record.labels ? { labels: issue.record.labels } : {}),
     ...(await supplementsOf(issue)),
     copy: isOpen && copy?.sha256 && copy.pages !== null ? { sha256: copy.sha256, pages: copy.pages } : null,
     copyFailed: copy?.sha256 === null && copy.attempts >= mostAttempts && isSilent(copy.beatAt),
@@ -78,13 +80,15 @@ export const readPack = asks('pack.read', async (actor, { issueId }): Promise<Pa
           kind,
           title,
           depth,
-          number: page,
+          number: page === null ? null : pageLabel(issue.record, page),
           page: page === null ? null : placeInCopy(runs, page),
         }))
       : [],
     runs,
     mayLead: isOpen && (await mayLead(db(), actor, { meetingId: pack.meetingId, held: place.held })),
-    leftOut: isOpen ? runs.filter(({ kind }) => kind === 'leftOut').map(leftOutInWords) : [],
+    leftOut: isOpen
+      ? runs.filter(({ kind }) => kind === 'leftOut').map((run) => leftOutInWords(issue.record, run))
+      : [],
   };
 });
 

@@ -6,12 +6,14 @@ import { dayInWords } from '@/core/calendar/moment';
 import type { PackReading } from '@/core/packs/contract';
 import type { ReadablePaper } from '@/core/reading/contract';
 import { pageAtPlace } from '@/core/packs/copies';
+import { pageLabel } from '@/core/packs/letIn';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { useNarrow } from '../kit/useNarrow';
 import { useKeptPack } from '../offline/useKeptPack';
 import { PaperContent } from '../reading/PaperContent';
+import { usePagesSoon } from '../reading/Pages';
 import { sourceOf, type Source } from '../reading/source';
 import { SteerContext } from '../reading/steer';
 import { IssuedLink } from './IssuedLink';
@@ -26,6 +28,7 @@ const againMs = 1000;
 
 /** An issue of a pack as somebody reads it: its contents at the left, their copy at the right. */
 export function IssuedPage({ issueId }: { readonly issueId: string }) {
+  usePagesSoon();
   const { data, error } = useAsk(
     'pack.read',
     { issueId },
@@ -65,11 +68,12 @@ function Issued({ pack }: { readonly pack: PackReading }) {
   const stops = useMemo(() => contents.flatMap(({ page: at }) => at ?? []), [contents]);
   const steer = useMemo(() => ({ to, onPage: setPage, stops }), [to, stops]);
   const toggle = (which: 'contents' | 'notes') => setPanel(panel === which ? null : which);
+  const at = pageAtPlace(runs, page);
   const list = <Contents pack={pack} page={page} isKept={isKept} onPage={goTo} />;
   const notes = (
     <NotesPanel
       issueId={id}
-      here={{ page, number: isOfPaper(pack, page) ? pageAtPlace(runs, page) : null }}
+      here={{ page, number: isOfPaper(pack, page) && at !== null ? pageLabel(pack, at) : null }}
       draft={draft}
       unsent={unsent}
       onDraft={setDraft}
@@ -174,7 +178,7 @@ function Download({ pack: { id, mayTake } }: { readonly pack: PackReading }) {
 }
 
 function Contents({
-  pack: { contents, leftOut, firstPage, lastPage, supplements, supplementTo, issuedBy, issuedAt },
+  pack: { contents, leftOut, pagesInWords, supplements, supplementTo, issuedBy, issuedAt },
   page,
   isKept,
   onPage,
@@ -212,9 +216,7 @@ function Contents({
           </li>
         ))}
       </ol>
-      <p className="px-4 py-2 text-sm text-soft">
-        {firstPage === 1 ? `${counted(lastPage, 'page')} in all` : `Pages ${firstPage} to ${lastPage}`}
-      </p>
+      <p className="px-4 py-2 text-sm text-soft">{pagesInWords}</p>
       {isKept && (
         <p role="status" className="px-4 pb-2 text-sm text-soft">
           Kept in this browser until you sign out: it can be read without a connection.

@@ -11,7 +11,7 @@ import type { useUnsentNotes } from './useUnsentNotes';
 /** The page in sight, and its number; null: it is no page of a paper. */
 export interface Here {
   readonly page: number;
-  readonly number: number | null;
+  readonly number: string | null;
 }
 
 /** A note that is being written. It is of the page at which it was begun, wherever the pages are by then. */
@@ -43,18 +43,20 @@ export function NotesPanel({
   const { page, number } = at ?? here;
   const type = (words: string) => onDraft(words === '' ? noDraft : { text: words, at: at ?? here });
   const isMarked = data?.some((note) => note.page === page && note.text === '') === true;
-  const keep = (words: string) =>
+  const keep = (words: string) => {
+    const noteId = crypto.randomUUID();
     write.mutate(
-      { issueId, page, text: words },
+      { issueId, noteId, page, text: words },
       {
         onSuccess: () => words !== '' && type(''),
         onError: (error) => {
           if (!isAway(error)) return say.refusal(saysOf(error));
-          wait(page, words);
+          wait(noteId, page, words);
           if (words !== '') type('');
         },
       },
     );
+  };
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (text.trim() !== '' && !write.isPending) keep(text);
@@ -93,8 +95,8 @@ export function NotesPanel({
         {data?.map((note) => (
           <Note key={note.id} note={note} issueId={issueId} isHere={note.page === here.page} onPage={onPage} />
         ))}
-        {waiting.map(({ page: at, text: words, refused }, index) => (
-          <li key={`${index} ${at}`} className="border-b border-line px-4 py-2">
+        {waiting.map(({ id, text: words, refused }, index) => (
+          <li key={id} className="border-b border-line px-4 py-2">
             <p className={`text-sm ${refused === null ? 'text-soft' : 'text-ember-ink'}`}>
               {refused ?? 'Waits for the connection; it is kept in this browser.'}
             </p>
@@ -135,7 +137,7 @@ function Note({
       {
         onSuccess: () =>
           say.undoable(text === '' ? 'The mark is removed' : 'The note is removed', () =>
-            write.mutate({ issueId, page, text }),
+            write.mutate({ issueId, noteId: crypto.randomUUID(), page, text }),
           ),
       },
     );

@@ -5,6 +5,7 @@ import { depthsOf } from '@/core/outline/outline';
 import { writeDay } from '@/core/calendar/typedDay';
 import { Refusal } from '@/core/errors/refusal';
 import { layOut } from '@/core/packs/layout';
+import type { IssueForm } from '@/core/packs/model';
 import type { PackSheet } from '@/core/packs/contract';
 import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
@@ -128,7 +129,8 @@ function Assembling({ sheet }: { readonly sheet: PackSheet }) {
 function Issuing({ sheet: { id: packId, issues, entries } }: { readonly sheet: PackSheet }) {
   const issue = useAct('pack.issue', { quiet: true });
   const isIssued = issues.some(({ state, isSupplement }) => state === 'done' && !isSupplement);
-  const [as, setAs] = useState<'whole' | 'supplement'>('whole');
+  const [as, setAs] = useState<IssueForm>('whole');
+  const [pages, setPages] = useState<IssueForm>('supplement');
   const send = (asFiles: boolean, what = as) => {
     setAs(what);
     issue.mutate({ packId, asFiles, as: what }, { onSuccess: () => say.done('The pack is being made') });
@@ -143,7 +145,18 @@ function Issuing({ sheet: { id: packId, issues, entries } }: { readonly sheet: P
           Issue all of it again
         </Button>
       )}
-      <Button look="main" disabled={isBusy} onClick={() => send(false, isIssued ? 'supplement' : 'whole')}>
+      {isIssued && (
+        <select
+          aria-label="Pages of a supplement"
+          value={pages}
+          onChange={({ target }) => setPages(target.value === 'letIn' ? 'letIn' : 'supplement')}
+          className="h-[30px] rounded-sm border border-edge bg-sheet px-2"
+        >
+          <option value="supplement">New pages go on at the end</option>
+          <option value="letIn">New pages are let in (40a)</option>
+        </select>
+      )}
+      <Button look="main" disabled={isBusy} onClick={() => send(false, isIssued ? pages : 'whole')}>
         {isIssued ? 'Issue a supplement' : 'Issue the pack'}
       </Button>
       {issue.error && (

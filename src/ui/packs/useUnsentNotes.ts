@@ -8,6 +8,7 @@ import { call, saysOf } from '../server/call';
 
 const unsent = z.array(
   z.object({
+    id: z.uuid(),
     page: z.number().int(),
     text: z.string(),
     /** Why the library did not take it; null: it was not asked yet. */
@@ -33,12 +34,12 @@ export function useUnsentNotes(issueId: string, personId: string) {
   useEffect(() => {
     const next = waiting.find(({ refused }) => refused === null);
     if (!next) return;
-    const { page, text } = next;
+    const { id: noteId, page, text } = next;
     const send = async () => {
       if (isSending.current) return;
       isSending.current = true;
       try {
-        await call('pack.writeNote', { issueId, page, text });
+        await call('pack.writeNote', { issueId, noteId, page, text });
         setWaiting((all) => all.filter((each) => each !== next));
         void queries.invalidateQueries();
       } catch (error) {
@@ -54,7 +55,7 @@ export function useUnsentNotes(issueId: string, personId: string) {
   }, [waiting, issueId, queries]);
   return {
     waiting,
-    wait: (page: number, text: string) => setWaiting((all) => [...all, { page, text, refused: null }]),
+    wait: (id: string, page: number, text: string) => setWaiting((all) => [...all, { id, page, text, refused: null }]),
     remove: (at: number) => setWaiting((all) => all.toSpliced(at, 1)),
     isAway,
   };

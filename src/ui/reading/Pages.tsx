@@ -1,12 +1,16 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { PageList } from './PageList';
 import { PageImage } from './PageImage';
 import type { Source } from './source';
 
-const PdfPages = dynamic(() => import('./PdfPages').then((module) => module.PdfPages), { ssr: false });
+const loadPdfPages = () => import('./PdfPages').then((module) => module.PdfPages);
+const PdfPages = dynamic(loadPdfPages, { ssr: false });
+
+/** Loads what draws pages while something else is waited for. */
+export const usePagesSoon = (): void => useEffect(() => void loadPdfPages().catch(() => undefined), []);
 
 /**
  * The pages of a paper, one below the other; only those in sight are drawn. Whoever may have copies gets the pages

@@ -33,7 +33,11 @@ export function PdfPages({ source, startAt }: { readonly source: Source; readonl
         void (async () => {
           const { view } = await pdf.getPage(1);
           const [left = 0, bottom = 0, right = 1, top = 1] = view;
-          setOpened({ pages: pdf.numPages, ratio: (top - bottom) / (right - left), outline: await outlineOf(pdf) });
+          const opening = { pages: pdf.numPages, ratio: (top - bottom) / (right - left) };
+          // The first page does not wait for the contents list, whose pages lie all over the file.
+          setOpened({ ...opening, outline: [] });
+          const outline = await outlineOf(pdf);
+          setOpened({ ...opening, outline });
         })();
       }}
       loading={<p className="p-6 text-soft">Opening the paper…</p>}
