@@ -1,6 +1,7 @@
 /** The process for long work: takes jobs from the queue in PostgreSQL until it is told to stop. */
 import { setPriority } from 'node:os';
 import { disconnect } from '@/server/db/client';
+import { config } from '@/server/base/config';
 import { wallsHere } from '@/server/cage/walls';
 import { fileAgendas } from '@/server/agenda/printed';
 import { backUpIfDue } from '@/server/backup/noted';
@@ -12,6 +13,8 @@ import { sweepDirectory } from '@/server/blobs/sweep';
 import { destroyExpired } from '@/server/disposal/destroy';
 import { endRuns } from '@/server/retention/certificate';
 import { remindSigners } from '@/server/signoff/remind';
+import { proposeNext } from '@/server/intake/propose';
+import { receiveMail } from '@/server/intake/receive';
 import { sealSigned } from '@/server/signoff/sealed';
 import { makeNextCopy } from '@/server/packs/copies';
 import { makeNextIssue } from '@/server/packs/make';
@@ -100,6 +103,9 @@ const sealing = new Repeating(() => sealSigned().then((sealed) => sealed > 0), s
 const filingAgendas = new Repeating(() => fileAgendas().then((filed) => filed > 0), sealIdleMs, 'agendas');
 const issuing = new Repeating(makeNextIssue, exportIdleMs, 'packs');
 const copying = new Repeating(makeNextCopy, exportIdleMs, 'copies of packs');
+const proposing = new Repeating(proposeNext, exportIdleMs, 'intake');
+const { EMBRIN_MAIL_PORT } = config();
+const receiving = EMBRIN_MAIL_PORT === 0 ? null : await receiveMail(EMBRIN_MAIL_PORT);
 const reminding = setInterval(
   () => void remindSigners().catch((error: unknown) => logFault(error, { where: 'reminders' })),
   tenMinutesMs,
@@ -126,7 +132,9 @@ async function stop(): Promise<void> {
   clearInterval(backingUp);
   clearInterval(reminding);
   clearInterval(telling);
+  await receiving?.stop();
   await exporting.stop();
+  await proposing.stop();
   await sealing.stop();
   await filingAgendas.stop();
   await issuing.stop();

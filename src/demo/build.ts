@@ -22,6 +22,7 @@ import { librarySettings } from '@/server/library/settings';
 import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoColumns } from './describe';
 import { layDuties } from './duties';
 import { keepMembershipsCurrent } from '@/server/scopes/memberships';
+import { layArrivals } from './arrivals';
 import { layAgendas } from './agendas';
 import { layMinutes } from './minutes';
 import { layPacks } from './packs';
@@ -117,6 +118,8 @@ export async function buildDemo(
     say('Packs are issued');
     if (!asText) await atMoment(storyEnds, () => layMinutes(people, places, storyEnds));
     say('Minutes are begun');
+    if (!asText) await layArrivals(places, storyEnds);
+    say('Mail has come in');
   }
   if (!asText) await atMoment(storyEnds, () => writeNotes(people, places));
   return { papers: plans.length };

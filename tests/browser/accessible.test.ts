@@ -10,6 +10,7 @@ import { addItems } from '@/server/agenda/items';
 import { attachPapers } from '@/server/agenda/papers';
 import { makeMeetings, meetingsOf } from '@/server/meetings/meetings';
 import { makeNextCopy } from '@/server/packs/copies';
+import { keepMail } from '@/server/intake/keep';
 import { recordOutcome } from '@/server/minutes/record';
 import { beginPack } from '@/server/packs/fromAgenda';
 import { issuePack } from '@/server/packs/issue';
@@ -18,6 +19,7 @@ import { defineColumn } from '@/server/columns/define';
 import { createList } from '@/server/columns/lists';
 import { createLabel, putLabel } from '@/server/labels/labels';
 import { disposePapers } from '@/server/disposal/dispose';
+import { readArrivals } from '../arrivals';
 import { freshLibrary, furnished, newcomer, open, passwords } from '../library';
 import { type Browser } from './browser';
 import { type WebServer } from './server';
@@ -32,6 +34,7 @@ let browser: Browser;
 let meetingId: string;
 let packId: string;
 let issueId: string;
+let arrivalId: string;
 let colours = 'light';
 
 beforeAll(async () => {
@@ -56,6 +59,9 @@ beforeAll(async () => {
   label = (await createLabel(keeper, { name: 'For approval', hue: 'rust', shared: true })).id;
   await putLabel(keeper, { labelId: label, documentIds: [paper], on: true });
   ({ meetingId, packId, issueId } = await aMeeting());
+  const mail = Buffer.from('From: a@b.example\r\nSubject: Rope\r\n\r\nThe rope comes on Thursday.\r\n');
+  ({ arrivalId } = await keepMail(mail, { from: 'c@d.example', to: ['intake@e.example'] }));
+  await readArrivals();
   ({ server, browser } = await begin());
 });
 
@@ -114,6 +120,7 @@ const screens: readonly (readonly [name: string, path: () => string, ready: stri
   ['a paper', () => `/paper/${paper}`, 'Minutes of the meeting'],
   ['the disposal tray', () => '/tray', 'Put back'],
   ['across dossiers', () => '/across', 'Nothing ticked.'],
+  ['the intake', () => `/intake?arrival=${arrivalId}`, 'The mail itself'],
   ['the journal', () => '/journal', 'Check the journal'],
   ['the health of the library', () => '/health', 'Looked for and not found'],
   ['the backups', () => '/backups', 'By hand'],

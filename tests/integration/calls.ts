@@ -57,6 +57,18 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   }),
   'access.sheet': ({ place }) => ({ on: { kind: 'place', id: place } }),
   'access.undo': ({ entry }) => ({ entryId: entry }),
+  'arrivals.list': () => ({ which: 'waiting' }),
+  'arrivals.waiting': () => ({}),
+  'arrival.of': ({ arrival }) => ({ arrivalId: arrival }),
+  'arrival.reading': ({ arrival }) => ({ arrivalId: arrival, attachment: null }),
+  'arrival.file': ({ arrival, place }) => ({
+    arrivalId: arrival,
+    revision: 0,
+    placeId: place,
+    parts: [{ attachment: null, title: 'A mail' }],
+  }),
+  'arrival.setAside': ({ arrival }) => ({ arrivalId: arrival, revision: 0 }),
+  'arrival.takeBack': ({ arrival }) => ({ arrivalId: arrival }),
   'access.why': ({ paper, person }) => ({ on: { kind: 'paper', id: paper }, personId: person }),
   'access.withdraw': ({ place, person }) => ({
     on: { kind: 'place', id: place },

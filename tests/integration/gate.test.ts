@@ -15,6 +15,7 @@ import {
   document,
   journal,
   agendaPaper as agendaPaperTable,
+  arrival as arrivalTable,
   attendee as attendeeTable,
   packEntry as packEntryTable,
   packIssue as packIssueTable,
@@ -37,6 +38,7 @@ import { renamePaper } from '@/server/documents/amend';
 import { docketOf } from '@/server/documents/docket';
 import { openPlace } from '@/server/places/open';
 import { dropLibrary, freshLibrary, newcomer, open } from '../library';
+import { contentOf } from '../reading';
 import { calls, plainOutcome, saved } from './calls';
 import { made, oneOfEach, type Ids } from './oneOfEach';
 
@@ -100,6 +102,26 @@ beforeAll(async () => {
     .insert(packIssueTable)
     .values({ packId, number: 1, called: 'Issue 1', record: secretRecord, issuedBy: keeper.personId, askedAt: soon })
     .returning();
+  const [arrivalRow] = await writableDb()
+    .insert(arrivalTable)
+    .values({
+      ...{
+        way: 'mail',
+        arrivedAt: soon,
+        sha256: await contentOf(paper),
+        fileName: 'Mail.eml',
+        mediaType: 'message/rfc822',
+      },
+      ...{
+        envelopeFrom: 'a@b.example',
+        sentTo: [],
+        state: 'waiting',
+        subject: 'Secret subject',
+        dossierId: things.other,
+      },
+      proposal: { parts: [{ attachment: null, title: 'Secret mail', counts: true }], candidates: [] },
+    })
+    .returning();
   const link = await makeLink(keeper, {
     on: { kind: 'paper', id: paper },
     email: null,
@@ -126,6 +148,7 @@ beforeAll(async () => {
     pack: packId,
     packEntry: entryRow?.id ?? '',
     issue: issueRow?.id ?? '',
+    arrival: arrivalRow?.id ?? '',
     entry: entryId ?? 0,
   };
   await open(keeper, things.series, reader, 'reader');

@@ -34,6 +34,7 @@ export interface Ids {
   readonly pack: string;
   readonly packEntry: string;
   readonly issue: string;
+  readonly arrival: string;
   readonly entry: number;
 }
 
@@ -62,6 +63,7 @@ export const made: Ids = {
   pack: '00000000-0000-4000-8000-000000000016',
   packEntry: '00000000-0000-4000-8000-000000000017',
   issue: '00000000-0000-4000-8000-000000000018',
+  arrival: '00000000-0000-4000-8000-000000000030',
   entry: 987_654_321,
 };
 

@@ -1,4 +1,5 @@
 import { readFile, stat } from 'node:fs/promises';
+import { isAutomatic } from '@/core/intake/automatic';
 import type { MailForm } from '@/core/reading/form';
 import type { TaskResult } from '@/server/cage/tasks';
 import { escapedMarkup as escaped } from '@/core/text/markup';
@@ -103,6 +104,8 @@ async function internetMail(bytes: Buffer): Promise<Mail> {
       to: people(mail.to),
       copiedTo: people(mail.cc),
       sentAt: Number.isNaN(sent) ? null : new Date(sent).toISOString(),
+      automatic: isAutomatic(mail.headers, null),
+      messageId: (mail.messageId ?? '').slice(0, 1000),
       markup: mail.html ?? null,
       text: mail.text ?? '',
     },

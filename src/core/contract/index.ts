@@ -17,6 +17,7 @@ import { journalContract } from '../journal/contract';
 import { labelsContract } from '../labels/contract';
 import { libraryContract } from '../library/contract';
 import { outsideContract } from '../outside/contract';
+import { intakeContract } from '../intake/contract';
 import { packsContract } from '../packs/contract';
 import { peopleContract } from '../people/contract';
 import { placesContract } from '../places/contract';
@@ -54,6 +55,7 @@ export const contract = {
   ...libraryContract,
   ...meetingsContract,
   ...outsideContract,
+  ...intakeContract,
   ...packsContract,
   ...peopleContract,
   ...placesContract,

@@ -91,6 +91,9 @@ export const mailForm = z.object({
   markup: z.string().nullable(),
   text: z.string(),
   attachments: z.array(attachmentSchema),
+  /** Of mails read since the library takes mail in: whether a program sent it by itself (RFC 3834), and its Message-ID. */
+  automatic: z.boolean().optional(),
+  messageId: z.string().max(1000).optional(),
   /** How many more attachments there are than were taken out. */
   moreAttachments: z.number().int(),
 });

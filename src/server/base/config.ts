@@ -11,6 +11,8 @@ const schema = z.object({
   EMBRIN_OUTBOX: z.string().min(1),
   /** The folder of papers' content, where the library keeps it in a directory. */
   EMBRIN_CONTENT: z.string().min(1),
+  /** The port on which mail is taken, on loopback. 0: none is taken. */
+  EMBRIN_MAIL_PORT: z.coerce.number().int().min(0).max(65_535).default(0),
   /** Proxies whose X-Forwarded-For is trusted: addresses and networks, separated by commas. Empty: none. */
   EMBRIN_TRUSTED_PROXIES: z.string().default(''),
   /** The file for journal anchors, outside the database. Empty: no anchors are written. */

@@ -1,11 +1,11 @@
 import { and, inArray, sql } from 'drizzle-orm';
 import type { Tx } from '../db/client';
 import { requireChanging } from '../db/transaction';
-import { attachment, blob, packCopy, packIssue, version } from '../db/schema';
+import { arrival, attachment, blob, packCopy, packIssue, version } from '../db/schema';
 import { storeOf } from './content';
 
 /**
- * Removes content that no version of any paper and no pack has, and no mail has attached; with a mail, the same of what was attached to
+ * Removes content that no version of any paper, no arrival and no pack has, and no mail has attached; with a mail, the same of what was attached to
  * it. With it goes all that was read in it. A file of the directory goes with the next sweep.
  * The transaction has to have declared that it changes the content there is.
  * @param contents by SHA-256: where to look, and not what to remove
@@ -23,6 +23,7 @@ export async function removeUnneeded(tx: Tx, contents: readonly string[]): Promi
         and(
           inArray(blob.sha256, [...some]),
           sql`not exists (select from ${version} where ${version.sha256} = ${blob.sha256})`,
+          sql`not exists (select from ${arrival} where ${arrival.sha256} = ${blob.sha256})`,
           sql`not exists (select from ${packIssue} where ${packIssue.sha256} = ${blob.sha256})`,
           sql`not exists (select from ${packCopy} where ${packCopy.sha256} = ${blob.sha256})`,
           sql`not exists (select from ${attachment} where ${attachment.sha256} = ${blob.sha256})`,

@@ -11,11 +11,18 @@ import type { Actor } from '../gate/actor';
 import { papersFor, placeFor } from '../gate/held';
 import { paperIsDisposed } from '../gate/visible';
 
-/** Puts papers into the disposal tray. Nothing is lost. */
-export const disposePapers = acts('papers.dispose', [], async (tx, actor, input) => {
-  const papers = await papersFor(tx, actor, input.documentIds, 'amend');
+/** Puts papers into the disposal tray, as a part of an act that journals it. */
+export async function putInTray(tx: Tx, actor: Actor, documentIds: readonly string[]) {
+  const papers = await papersFor(tx, actor, documentIds, 'amend');
   const ids = papers.map((paper) => paper.id);
   await tx.update(document).set({ disposedAt: now(), disposedBy: actor.personId }).where(idIn(document.id, ids));
+  return papers;
+}
+
+/** Puts papers into the disposal tray. Nothing is lost. */
+export const disposePapers = acts('papers.dispose', [], async (tx, actor, input) => {
+  const papers = await putInTray(tx, actor, input.documentIds);
+  const ids = papers.map((paper) => paper.id);
   const subjects = [...ids, ...new Set(papers.map((paper) => paper.homeId))];
   return {
     entry: { act: 'papers.disposed', subjects, detail: { count: papers } },

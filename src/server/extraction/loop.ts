@@ -85,6 +85,7 @@ export async function addUnread(): Promise<number> {
     .where(
       sql`(select count(*) from ${readingStage} where ${readingStage.sha256} = ${blob.sha256} and ${current}) < ${stages.length}
         and (exists (select from version where version.sha256 = ${blob.sha256})
+          or exists (select from arrival where arrival.sha256 = ${blob.sha256})
           or exists (select from attachment where attachment.sha256 = ${blob.sha256}))`,
     )
     .orderBy(blob.sizeBytes)

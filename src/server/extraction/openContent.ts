@@ -1,6 +1,7 @@
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { and, eq } from 'drizzle-orm';
+import { viewForm, type ViewForm } from '@/core/reading/form';
 import { contentFile, madeBytes } from '../cage/file';
 import { pageLimits } from '../cage/limits';
 import { runProgram } from '../cage/program';
@@ -95,4 +96,10 @@ export async function formOf(sha256: string, form: 'pages' | 'view'): Promise<Bu
     .from(readingForm)
     .where(and(eq(readingForm.sha256, sha256), eq(readingForm.form, form)));
   return found?.data ?? null;
+}
+
+/** What the screen shows of some content that is not shown as pages; null if there is nothing. */
+export async function viewOf(sha256: string): Promise<ViewForm | null> {
+  const data = await formOf(sha256, 'view');
+  return data && viewForm.parse(JSON.parse(data.toString('utf8')));
 }

@@ -5,7 +5,7 @@ import { now } from '../base/clock';
 import { inFolder } from '../cage/file';
 import { CagedFault } from '../cage/limits';
 import { db, writableDb, type Db, type Tx } from '../db/client';
-import { attachment, blob, document, reading, readingAttempt, readingStage, version } from '../db/schema';
+import { arrival, attachment, blob, document, reading, readingAttempt, readingStage, version } from '../db/schema';
 import { apart } from '../db/transaction';
 import { OpenContent, NeedsOcr, type ReadContent } from './openContent';
 import { runFacts } from './stages/facts';
@@ -70,14 +70,24 @@ async function contentToRead(sha256: string): Promise<ReadContent | null> {
     .where(eq(version.sha256, sha256))
     .orderBy(asc(version.madeAt))
     .limit(1);
-  const [attached] = filed
-    ? [filed]
-    : await db()
-        .select({ mediaType: attachment.mediaType })
-        .from(attachment)
-        .where(eq(attachment.sha256, sha256))
-        .limit(1);
-  return attached ? { ...content, ...attached } : null;
+  const found = filed ?? (await otherwise(sha256));
+  return found ? { ...content, ...found } : null;
+}
+
+/** The kind of content that is no paper: attached to a mail, or arrived and not filed yet. */
+async function otherwise(sha256: string) {
+  const [attached] = await db()
+    .select({ mediaType: attachment.mediaType })
+    .from(attachment)
+    .where(eq(attachment.sha256, sha256))
+    .limit(1);
+  if (attached) return attached;
+  const [arrived] = await db()
+    .select({ mediaType: arrival.mediaType })
+    .from(arrival)
+    .where(eq(arrival.sha256, sha256))
+    .limit(1);
+  return arrived;
 }
 
 async function runStage(opened: OpenContent, stage: Stage): Promise<StageOutcome> {

@@ -96,6 +96,8 @@ import { addItems, changeItem, moveItem, removeItem, setAgenda } from '../agenda
 import { attachPapers, changePaper, detachPaper } from '../agenda/papers';
 import { fileAgenda } from '../agenda/printed';
 import { agendaSheet } from '../agenda/read';
+import { fileArrival, setArrivalAside, takeArrivalBack } from '../intake/act';
+import { arrivalReading, arrivalSheet, arrivalsOf, arrivalsWaiting } from '../intake/read';
 import { addPapers, addSection, changeEntry, moveEntry, removeEntry, setPack } from '../packs/entries';
 import { beginPack, takeAgenda } from '../packs/fromAgenda';
 import { issuePack, stopIssue, withdrawIssue } from '../packs/issue';
@@ -316,6 +318,13 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'pack.stop': stopIssue,
   'pack.takeAgenda': takeAgenda,
   'pack.withdraw': withdrawIssue,
+  'arrivals.list': arrivalsOf,
+  'arrivals.waiting': arrivalsWaiting,
+  'arrival.of': arrivalSheet,
+  'arrival.reading': arrivalReading,
+  'arrival.file': fileArrival,
+  'arrival.setAside': setArrivalAside,
+  'arrival.takeBack': takeArrivalBack,
   'packs.of': packsOf,
   'meetings.mine': meetingsToCome,
   'meeting.change': changeMeeting,

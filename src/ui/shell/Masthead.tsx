@@ -11,7 +11,11 @@ import { forgetBatch } from '../uploads/batch';
 import { KeysDialog } from './KeysDialog';
 import { setPreference } from '../surroundings/preferences';
 import type { Density, Scheme } from '../surroundings/density';
+import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
+
+/** How often it is asked what waits. */
+const waitingAgainMs = 60_000;
 
 const densityWords: Readonly<Record<Density, string>> = { compact: 'Compact rows', comfortable: 'Comfortable rows' };
 const schemeWords: Readonly<Record<Scheme, string>> = {
@@ -27,6 +31,21 @@ const initialsOf = (name: string): string =>
     .map((word) => [...word][0] ?? '')
     .join('')
     .slice(0, 3);
+
+/** How many arrivals wait for the person; nothing where none does. */
+function Waiting() {
+  const { data } = useAsk('arrivals.waiting', {}, { again: () => waitingAgainMs });
+  if (!data || data.waiting === 0) return null;
+  return (
+    <Link
+      href="/intake"
+      className="flex min-h-[28px] shrink-0 items-center gap-1.5 rounded-sm px-2 text-on-brine hover:bg-white/10"
+    >
+      Intake
+      <span className="figures rounded-sm bg-straw px-1.5 text-sm font-medium text-straw-ink">{data.waiting}</span>
+    </Link>
+  );
+}
 
 /** The band along the top: the library's name, the one find field, the running of the library, the person. */
 export function Masthead() {
@@ -56,11 +75,13 @@ export function Masthead() {
       <div className="mx-auto w-[min(520px,44vw)] max-sm:order-last max-sm:w-full">
         <FindField />
       </div>
+      <Waiting />
       <Menu
         look="mast"
         label="Library"
         acts={[
           { label: 'Duties', act: () => router.push('/duties') },
+          { label: 'Intake', act: () => router.push('/intake') },
           { label: 'Gaps', act: () => router.push('/gaps') },
           { label: 'Across dossiers', act: () => router.push('/across') },
           { label: 'Disposal tray', act: () => router.push('/tray') },

@@ -1,6 +1,6 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { eq } from 'drizzle-orm';
-import { shownForm, viewForm, type ViewForm } from '@/core/reading/form';
+import { shownForm } from '@/core/reading/form';
 import type { ReadingFault } from '@/core/reading/fault';
 import { storable } from '@/core/text/storable';
 import { CagedFault, plainLimits, type Limits } from '../../cage/limits';
@@ -9,7 +9,7 @@ import { runProgram } from '../../cage/program';
 import { readCaged } from '../../cage/reader';
 import { db } from '../../db/client';
 import { reading, readingPage } from '../../db/schema';
-import { formOf, type OpenContent } from '../openContent';
+import { viewOf, type OpenContent } from '../openContent';
 import { keepForm } from './form';
 import { ocrPages } from './ocr';
 import { nothing, type RunStage } from './stageEnd';
@@ -69,7 +69,7 @@ async function wordsIn(opened: OpenContent, text: string): Promise<number> {
 async function textOf(opened: OpenContent): Promise<Read | null> {
   if (opened.formFailed) return opened.mediaType === docx ? plainText(opened) : null;
   const form = shownForm(opened.mediaType);
-  const view = form === 'sheets' || form === 'list' || form === 'text' ? await keptView(opened) : null;
+  const view = form === 'sheets' || form === 'list' || form === 'text' ? await viewOf(opened.content.sha256) : null;
   if (view?.form === 'sheets') return { pages: view.sheets.map(sheetText) };
   if (view?.form === 'list') return { pages: [view.entries.map(({ path }) => path).join('\n')] };
   if (form === 'picture') return ocrPages(opened, 'picture');
@@ -91,11 +91,6 @@ async function limitsFor(opened: OpenContent): Promise<Limits> {
     .where(eq(reading.sha256, opened.content.sha256));
   const timeMs = Math.min(100_000, plainLimits.timeMs + (counted?.pages ?? 0) * 25);
   return { ...plainLimits, timeMs, cpuSeconds: Math.ceil(timeMs / 1000) };
-}
-
-async function keptView(opened: OpenContent): Promise<ViewForm | null> {
-  const data = await formOf(opened.content.sha256, 'view');
-  return data && viewForm.parse(JSON.parse(data.toString('utf8')));
 }
 
 const sheetText = ({ name, rows }: { readonly name: string; readonly rows: readonly (readonly string[])[] }): string =>

@@ -1,0 +1,93 @@
+import { z } from 'zod';
+import type { Stamp } from '../files/fileKind';
+import type { ReadablePaper } from '../reading/contract';
+import { act, ask } from '../operation/operation';
+import { mostParts, type ArrivalState, type ArrivalWay, type Evidence } from './model';
+
+const id = z.uuid();
+const revision = z.number().int().nonnegative();
+const title = z.string().trim().min(1, 'A title is needed.').max(240, 'At most 240 characters fit.');
+
+/** An arrival as the list shows it. */
+export interface ArrivalRow {
+  readonly id: string;
+  readonly way: ArrivalWay;
+  /** ISO 8601. */
+  readonly arrivedAt: string;
+  readonly state: ArrivalState;
+  /** From whom it says that it is. */
+  readonly sender: string;
+  readonly subject: string;
+  /** How many parts are proposed to be filed. */
+  readonly papers: number;
+  /** Where it is proposed to go, or was filed; null: nothing speaks for any dossier. */
+  readonly dossier: string | null;
+}
+
+/** A place that an arrival may go to, with what speaks for it. */
+export interface ArrivalPlace {
+  readonly placeId: string;
+  readonly path: readonly string[];
+  readonly evidence: readonly Evidence[];
+}
+
+/** An arrival as somebody checks it. */
+export interface ArrivalSheet extends ArrivalRow {
+  readonly revision: number;
+  readonly senderAddress: string;
+  /** From whom the sending server said that it comes, where that is another; null: the same. */
+  readonly sentBy: string | null;
+  /** A program sent it by itself. */
+  readonly automatic: boolean;
+  readonly text: string;
+  /** Its parts as they would be filed; an attachment by its number, the mail itself as null. */
+  readonly parts: readonly {
+    readonly attachment: number | null;
+    readonly name: string;
+    readonly stamp: Stamp;
+    readonly sizeBytes: number;
+    readonly title: string;
+    readonly counts: boolean;
+    /** Papers with the same content that the caller may see. */
+    readonly filedAlready: readonly { readonly id: string; readonly title: string; readonly place: string }[];
+  }[];
+  /** The likeliest first; those to which the caller may not add are left out. */
+  readonly places: readonly ArrivalPlace[];
+  /** Nothing else comes near the first. */
+  readonly standsOut: boolean;
+  /** What was done with it; null while it waits. */
+  readonly done: {
+    readonly by: string;
+    readonly at: string;
+    readonly papers: readonly { readonly id: string; readonly title: string }[];
+  } | null;
+}
+
+/** Questions and acts about what arrives. */
+export const intakeContract = {
+  /** The arrivals that the caller may check: those that wait, oldest first; or what was done, the newest first. */
+  'arrivals.list': ask<{ readonly arrivals: readonly ArrivalRow[]; readonly more: number; readonly unread: number }>()(
+    z.object({ which: z.enum(['waiting', 'done']) }),
+  ),
+  'arrivals.waiting': ask<{ readonly waiting: number }>()(z.object({})),
+  'arrival.of': ask<ArrivalSheet>()(z.object({ arrivalId: id })),
+  'arrival.reading': ask<ReadablePaper>()(
+    z.object({ arrivalId: id, attachment: z.number().int().positive().nullable() }),
+  ),
+  /** Files parts of an arrival as papers of a place. */
+  'arrival.file': act<{ documentIds: readonly string[] }>()(
+    z.object({
+      arrivalId: id,
+      revision,
+      placeId: id,
+      parts: z
+        .array(z.object({ attachment: z.number().int().positive().nullable(), title }))
+        .min(1, 'Choose a part to file.')
+        .max(mostParts, `At most ${mostParts} parts are filed at once.`),
+    }),
+  ),
+  /** Sets an arrival aside: it is not ours. */
+  'arrival.setAside': act()(z.object({ arrivalId: id, revision })),
+  /** Has an arrival wait again. Papers that were filed from it go into the disposal tray. */
+  'arrival.takeBack': act()(z.object({ arrivalId: id })),
+};

@@ -1,0 +1,128 @@
+import { and, asc, eq } from 'drizzle-orm';
+import MailComposer from 'nodemailer/lib/mail-composer';
+import sharp from 'sharp';
+import { nameKey } from '@/core/text/fold';
+import { db } from '@/server/db/client';
+import { place } from '@/server/db/schema';
+import { atMoment } from '@/server/base/clock';
+import { keepMail } from '@/server/intake/keep';
+import { makers } from './papers';
+import { someone, type Places } from './named';
+
+/** A mail that has come in and that nobody has looked at yet. `{name}` and `{reference}` are those of the dossier that it is from, `{domain}` is made of its name. */
+interface Come {
+  /** Whose dossier: the series, and which of its dossiers, from 0. Null: nobody’s that the library knows. */
+  readonly from: readonly [series: string, index: number] | null;
+  readonly sender: string;
+  readonly subject: string;
+  readonly text: string;
+  /** What is attached as a PDF: its file name and what it says. */
+  readonly paper?: { readonly fileName: string; readonly title: string; readonly says: string };
+  /** The picture of a signature is attached as well. */
+  readonly signed?: true;
+  readonly to?: string;
+  readonly headers?: Readonly<Record<string, string>>;
+  readonly minutesBefore: number;
+}
+
+const come: readonly Come[] = [
+  {
+    from: ['Suppliers', 3],
+    sender: '"Accounts" <accounts@{domain}>',
+    subject: 'Invoice 4417',
+    text: 'Our invoice for the October works is attached.\n\nAccounts, {name}',
+    paper: {
+      fileName: 'INVOICE_4417.pdf',
+      title: 'Invoice 4417',
+      says: '{name}. Your account with us: {reference}. For works at the outer pontoon in October: 1,284.60 pounds, due in thirty days.',
+    },
+    signed: true,
+    minutesBefore: 260,
+  },
+  {
+    from: ['Suppliers', 11],
+    sender: '"Ledger desk" <ledger@{domain}>',
+    subject: 'Statement to the end of October',
+    text: 'The statement of {name} for {reference}.',
+    paper: {
+      fileName: 'Statement October 2026.pdf',
+      title: 'Statement, October 2026',
+      says: 'Statement of {name} for {reference}. Nothing is overdue.',
+    },
+    minutesBefore: 190,
+  },
+  {
+    from: ['Berth tenants', 5],
+    sender: '"Berth office" <hello@{domain}>',
+    subject: 'Re: Electricity recharge',
+    text: 'We have looked at the meter again with your engineer. The reading of 1 October stands.\n\n{name}, berth {reference}',
+    minutesBefore: 125,
+  },
+  {
+    from: null,
+    sender: '"Chart news" <news@charts.example>',
+    subject: 'New charts for the estuary',
+    text: 'The charts of the estuary are out in a new edition.',
+    headers: { 'List-Id': '<news.charts.example>' },
+    minutesBefore: 80,
+  },
+  {
+    from: ['Suppliers', 7],
+    sender: '"Post room" <post@{domain}>',
+    to: '{reference}@saltmarrow.example',
+    subject: 'Your order of 2 November',
+    text: 'The rope comes on Thursday, before the tide.',
+    minutesBefore: 35,
+  },
+];
+
+/** Mails that wait in the intake. */
+export async function layArrivals(places: Places, storyEnds: Date): Promise<void> {
+  const mark = await sharp({ create: { width: 120, height: 40, channels: 3, background: '#0d4a50' } })
+    .png()
+    .toBuffer();
+  for (const [at, { from, sender, subject, text, paper, signed, to, headers, minutesBefore }] of come.entries()) {
+    const dossier = from ? await dossierAt(someone(places, from[0]), from[1]) : { name: '', reference: '' };
+    const domain = `${nameKey(dossier.name).replaceAll(/[^a-z]+/gu, '-')}.example`;
+    const filled = (words: string) =>
+      words
+        .replaceAll('{name}', dossier.name)
+        .replaceAll('{reference}', dossier.reference)
+        .replaceAll('{domain}', domain);
+    const moment = new Date(storyEnds.getTime() - minutesBefore * 60_000);
+    const address = filled(to ?? 'intake@saltmarrow.example').toLowerCase();
+    const draft = paper && {
+      ...{ title: paper.title, subtitle: dossier.name, written: moment, author: dossier.name, figures: [] },
+      paragraphs: [filled(paper.says)],
+    };
+    const raw = await new MailComposer({
+      from: filled(sender),
+      to: address,
+      subject,
+      text: filled(text),
+      date: moment,
+      messageId: `<arrival-${at}@saltmarrow.example>`,
+      headers: { ...headers },
+      attachments: [
+        ...(paper && draft ? [{ filename: paper.fileName, content: await makers['pdf']?.(draft) }] : []),
+        ...(signed ? [{ filename: 'image001.png', content: mark }] : []),
+      ],
+    })
+      .compile()
+      .build();
+    const envelopeFrom = /<(?<address>[^>]+)>/u.exec(filled(sender))?.groups?.['address'] ?? '';
+    await atMoment(moment, () => keepMail(raw, { from: envelopeFrom, to: [address] }));
+  }
+}
+
+async function dossierAt(seriesId: string, index: number): Promise<{ name: string; reference: string }> {
+  const [found] = await db()
+    .select({ name: place.name, reference: place.reference })
+    .from(place)
+    .where(and(eq(place.parentId, seriesId), eq(place.kind, 'dossier'), eq(place.closed, false)))
+    .orderBy(asc(place.position), asc(place.name))
+    .offset(index)
+    .limit(1);
+  if (!found?.reference) throw new Error('There are fewer dossiers');
+  return { name: found.name, reference: found.reference };
+}

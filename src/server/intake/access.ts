@@ -1,0 +1,28 @@
+import { and, eq, or, sql, type SQL } from 'drizzle-orm';
+import { refuse } from '@/core/errors/refusal';
+import type { Tx } from '../db/client';
+import { arrival, place } from '../db/schema';
+import type { Actor } from '../gate/actor';
+import { placeAllows } from '../gate/visible';
+
+/**
+ * Arrivals that the caller may check: those that most likely go where they may add papers; for keepers all. For queries that left join
+ * `place` to `arrival.dossierId`.
+ */
+export const arrivalIsTheirs = (actor: Actor): SQL =>
+  actor.keeper && !actor.seenBy
+    ? sql`true`
+    : (and(sql`${arrival.dossierId} is not null`, placeAllows(actor, 'add')) as SQL);
+
+/** An arrival that the caller may check, locked: of two who check it at once the second sees what the first has done. */
+export async function arrivalFor(tx: Tx, actor: Actor, arrivalId: string) {
+  const [found] = await tx.select().from(arrival).where(eq(arrival.id, arrivalId)).for('update');
+  if (!found) refuse('not-found');
+  const [theirs] = await tx
+    .select({ id: arrival.id })
+    .from(arrival)
+    .leftJoin(place, eq(place.id, arrival.dossierId))
+    .where(and(eq(arrival.id, arrivalId), or(arrivalIsTheirs(actor))));
+  if (!theirs || found.state === 'unread' || found.state === 'again') refuse('not-found');
+  return found;
+}

@@ -1,0 +1,65 @@
+import { and, eq, inArray, ne, sql } from 'drizzle-orm';
+import { namesWords, ranked } from '@/core/intake/evidence';
+import type { Candidate, Evidence } from '@/core/intake/model';
+import { searchKey } from '@/core/text/fold';
+import { db } from '../db/client';
+import { arrival, place } from '../db/schema';
+
+/** What is read of an arrival. */
+export interface ReadArrival {
+  readonly id: string;
+  readonly sender: string;
+  /** The addresses to which it was sent. */
+  readonly sentTo: readonly string[];
+  /** References that are named in it, as they stand there. */
+  readonly references: readonly string[];
+  /** Its words and those of what is attached. */
+  readonly text: string;
+}
+
+/** Shorter names of dossiers stand in too many texts to say anything. */
+const shortestName = 5;
+
+/** The dossiers that something speaks for, the likeliest first. Closed ones take nothing. */
+export async function candidatesFor(read: ReadArrival): Promise<Candidate[]> {
+  const dossiers = await db()
+    .select({ id: place.id, name: place.name, reference: place.reference, details: place.details })
+    .from(place)
+    .where(and(eq(place.kind, 'dossier'), eq(place.closed, false)));
+  const senders = await filedFrom(read);
+  const text = searchKey(read.text);
+  const sentTo = new Map(read.sentTo.map((address) => [nameBefore(address), address]));
+  const references = new Set(read.references.map((each) => each.toUpperCase()));
+  const sender = read.sender.toLowerCase();
+  return ranked(
+    dossiers.map(({ id, name, reference, details }) => {
+      const evidence: Evidence[] = [];
+      const add = (each: Evidence) => evidence.push(each);
+      const key = reference?.toLowerCase() ?? '';
+      if (key !== '' && sentTo.has(key)) add({ kind: 'address', about: key });
+      if (sender !== '' && standsIn(details, sender)) add({ kind: 'detail', about: sender });
+      const times = senders.get(id) ?? 0;
+      if (times > 0) add({ kind: 'sender', about: sender, times });
+      if (reference && references.has(reference.toUpperCase())) add({ kind: 'reference', about: reference });
+      if (name.length >= shortestName && namesWords(text, searchKey(name))) add({ kind: 'name', about: name });
+      return { dossierId: id, evidence };
+    }),
+  );
+}
+
+/** What stands before the sign of an address, in lower case; without what follows a plus (RFC 5233). */
+const nameBefore = (address: string): string => (address.split('@')[0] ?? '').split('+')[0]?.toLowerCase() ?? '';
+
+const standsIn = (details: Readonly<Record<string, unknown>>, sender: string): boolean =>
+  Object.values(details).some((value) => typeof value === 'string' && value.toLowerCase() === sender);
+
+/** By dossier: how often what came from the same sender was filed there. */
+async function filedFrom({ id, sender }: ReadArrival): Promise<ReadonlyMap<string, number>> {
+  if (sender === '') return new Map();
+  const rows = await db()
+    .select({ dossierId: arrival.dossierId, times: sql<number>`count(*)::int` })
+    .from(arrival)
+    .where(and(eq(arrival.senderAddress, sender.toLowerCase()), inArray(arrival.state, ['filed']), ne(arrival.id, id)))
+    .groupBy(arrival.dossierId);
+  return new Map(rows.flatMap(({ dossierId, times }) => (dossierId === null ? [] : [[dossierId, times]])));
+}

@@ -1,0 +1,117 @@
+import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { proposedParts } from '@/core/intake/parts';
+import type { Proposal } from '@/core/intake/model';
+import type { MailForm } from '@/core/reading/form';
+import { sha256Hex } from '../base/sha256';
+import { db, writableDb } from '../db/client';
+import { arrival, attachment, blob, reading, readingPage, readingStage } from '../db/schema';
+import { databaseError } from '../db/sqlState';
+import { viewOf } from '../extraction/openContent';
+import { logFault } from '../log/fault';
+import { candidatesFor } from './known';
+
+/** So much of the text of each part is looked through. In characters. */
+const mostText = 200_000;
+
+type Arrival = typeof arrival.$inferSelect;
+
+/** Makes the proposal for the arrival that has waited longest and is read by now. Returns whether there was one. */
+export async function proposeNext(): Promise<boolean> {
+  // Read: the last stage has run on the mail, and on all that is attached to it. Only OCR may still be to come.
+  const isRead = (sha256: unknown) =>
+    sql`exists (select from ${readingStage} where ${readingStage.sha256} = ${sha256} and ${readingStage.stage} = 'facts')`;
+  const [next] = await db()
+    .select()
+    .from(arrival)
+    .where(
+      and(
+        eq(arrival.state, 'unread'),
+        isRead(arrival.sha256),
+        sql`not exists (select from ${attachment} where ${attachment.mailSha256} = ${arrival.sha256} and not ${isRead(attachment.sha256)})`,
+      ),
+    )
+    .orderBy(asc(arrival.arrivedAt), asc(arrival.id))
+    .limit(1);
+  if (!next) return false;
+  await propose(next).catch(async (error: unknown) => {
+    // Nobody waits in vain: a person sees to it without a proposal.
+    logFault(error, { where: 'intake' });
+    await settle(next, { sameKey: null, proposal: { parts: proposedParts('', []), candidates: [] } });
+  });
+  return true;
+}
+
+async function propose(next: Arrival): Promise<void> {
+  const view = await viewOf(next.sha256);
+  const mail = view?.form === 'mail' ? view : null;
+  const attached = await db()
+    .select({
+      number: attachment.number,
+      name: attachment.name,
+      mediaType: attachment.mediaType,
+      sha256: attachment.sha256,
+      sizeBytes: blob.sizeBytes,
+    })
+    .from(attachment)
+    .innerJoin(blob, eq(blob.sha256, attachment.sha256))
+    .where(eq(attachment.mailSha256, next.sha256))
+    .orderBy(attachment.number);
+  const contents = [next.sha256, ...attached.map(({ sha256 }) => sha256)];
+  const sender = mail?.from[0];
+  const subject = mail?.subject ?? '';
+  const senderAddress = (sender?.address ?? '').toLowerCase().slice(0, 320);
+  const candidates = await candidatesFor({
+    id: next.id,
+    sender: senderAddress,
+    sentTo: next.sentTo,
+    references: await referencesIn(contents),
+    text: `${subject}\n${await textOf(contents)}`,
+  });
+  const proposal: Proposal = { parts: proposedParts(subject, attached), candidates };
+  const sameKey = mail === null ? next.sha256 : sameMail(mail, contents.slice(1));
+  await settle(next, { sameKey, senderAddress, senderName: sender?.name ?? '', subject, proposal });
+}
+
+/** The same for a mail that is sent again, whatever the servers on its way have written into it. */
+const sameMail = (
+  { messageId = '', from, subject, sentAt, text, markup }: MailForm,
+  attached: readonly string[],
+): string => sha256Hex(JSON.stringify([messageId, from, subject, sentAt, text, markup, attached]));
+
+/** Has an arrival wait for a person; one that arrived before does not. */
+async function settle(next: Arrival, found: Partial<Arrival> & { readonly proposal: Proposal }): Promise<void> {
+  const mine = and(eq(arrival.id, next.id), eq(arrival.state, 'unread'));
+  const dossierId = found.proposal.candidates[0]?.dossierId ?? null;
+  const set = { ...found, dossierId, revision: next.revision + 1 };
+  try {
+    await writableDb()
+      .update(arrival)
+      .set({ ...set, state: 'waiting' })
+      .where(mine);
+  } catch (error) {
+    if (databaseError(error)?.constraint !== 'arrival_once') throw error;
+    await writableDb()
+      .update(arrival)
+      .set({ ...set, state: 'again' })
+      .where(mine);
+  }
+}
+
+async function referencesIn(contents: readonly string[]): Promise<string[]> {
+  const rows = await db()
+    .select({ references: reading.namedReferences })
+    .from(reading)
+    .where(inArray(reading.sha256, [...contents]));
+  return rows.flatMap(({ references }) => references);
+}
+
+async function textOf(contents: readonly string[]): Promise<string> {
+  const rows = await db()
+    .select({
+      words: sql<string>`left(string_agg(${readingPage.words}, ' ' order by ${readingPage.page}), ${mostText})`,
+    })
+    .from(readingPage)
+    .where(inArray(readingPage.sha256, [...contents]))
+    .groupBy(readingPage.sha256);
+  return rows.map(({ words }) => words).join('\n');
+}
