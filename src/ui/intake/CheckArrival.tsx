@@ -202,7 +202,7 @@ function Check({
           look="main"
           autoFocus={standsOut}
           disabled={!isReady || file.isPending}
-          className="!h-auto min-h-[30px] max-w-full py-1 text-left whitespace-normal"
+          className="!h-auto min-h-[30px] max-w-full py-1 text-left !whitespace-normal"
         >
           {target === null ? 'File' : `File ${counted(picked.size, 'paper')} in ${target.path.slice(-2).join(', ')}`}
         </Button>
