@@ -14,7 +14,7 @@ import { destroyExpired } from '@/server/disposal/destroy';
 import { endRuns } from '@/server/retention/certificate';
 import { remindSigners } from '@/server/signoff/remind';
 import { proposeNext } from '@/server/intake/propose';
-import { receiveMail } from '@/server/intake/receive';
+import { MailPort } from '@/server/intake/receive';
 import { sealSigned } from '@/server/signoff/sealed';
 import { makeNextCopy } from '@/server/packs/copies';
 import { makeNextIssue } from '@/server/packs/make';
@@ -105,7 +105,7 @@ const issuing = new Repeating(makeNextIssue, exportIdleMs, 'packs');
 const copying = new Repeating(makeNextCopy, exportIdleMs, 'copies of packs');
 const proposing = new Repeating(proposeNext, exportIdleMs, 'intake');
 const { EMBRIN_MAIL_PORT } = config();
-const receiving = EMBRIN_MAIL_PORT === 0 ? null : await receiveMail(EMBRIN_MAIL_PORT);
+const receiving = EMBRIN_MAIL_PORT === 0 ? null : new MailPort(EMBRIN_MAIL_PORT);
 const reminding = setInterval(
   () => void remindSigners().catch((error: unknown) => logFault(error, { where: 'reminders' })),
   tenMinutesMs,

@@ -4,7 +4,8 @@ import MailComposer from 'nodemailer/lib/mail-composer';
 import { sha256Hex } from '@/server/base/sha256';
 import { db } from '@/server/db/client';
 import { arrival, blob, document } from '@/server/db/schema';
-import { putBackPapers } from '@/server/disposal/dispose';
+import { destroyPapers } from '@/server/disposal/destroy';
+import { disposePapers, putBackPapers } from '@/server/disposal/dispose';
 import type { Actor } from '@/server/gate/actor';
 import { fileArrival, setArrivalAside, takeArrivalBack } from '@/server/intake/act';
 import { arrivalContent, arrivalSheet, arrivalsOf, arrivalsWaiting } from '@/server/intake/read';
@@ -178,6 +179,45 @@ describe('a mail', () => {
       'someone@elsewhere.example',
       true,
     ]);
+  });
+});
+
+describe('a paper that came by mail', () => {
+  it('is destroyed with the mail that it came in, and with the same that arrived again', async () => {
+    const raw = await rawOf({ subject: 'To be destroyed', attached: [invoice('6001'), invoice('6002')] });
+    await send(raw);
+    await send(Buffer.concat([Buffer.from('Received: from a by b; Fri, 1 May 2026 00:00:00 +0000\r\n'), raw]));
+    await readArrivals();
+    const [row] = await db()
+      .select()
+      .from(arrival)
+      .where(and(eq(arrival.subject, 'To be destroyed'), eq(arrival.state, 'waiting')));
+    const arrivalId = row?.id ?? '';
+    const parts = [1, 2].map((number) => ({ attachment: number, title: `Destroyed ${number}` }));
+    const { documentIds } = await fileArrival(keeper, { arrivalId, revision: 1, placeId: lantern, parts });
+    const [gone = '', stays = ''] = documentIds;
+    await disposePapers(keeper, { documentIds: [gone] });
+    await destroyPapers(keeper, { documentIds: [gone] });
+    expect(await db().select().from(arrival).where(eq(arrival.subject, 'To be destroyed'))).toEqual([]);
+    const kept = async (content: string) =>
+      (
+        await db()
+          .select()
+          .from(blob)
+          .where(eq(blob.sha256, sha256Hex(content)))
+      ).length;
+    expect(await kept(invoice('6001').content)).toBe(0);
+    expect(
+      (
+        await db()
+          .select()
+          .from(blob)
+          .where(eq(blob.sha256, sha256Hex(raw)))
+      ).length,
+    ).toBe(0);
+    // The other paper of the same mail is as it was.
+    expect(await kept(invoice('6002').content)).toBe(1);
+    expect((await db().select().from(document).where(eq(document.id, stays))).length).toBe(1);
   });
 });
 

@@ -1,4 +1,4 @@
-import { and, asc, eq, lte, not, or, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, lte, not, or, sql } from 'drizzle-orm';
 import { graceDays } from '@/core/disposal/due';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
@@ -9,7 +9,7 @@ import { now } from '../base/clock';
 import { removeUnneeded } from '../blobs/remove';
 import { db, type Tx } from '../db/client';
 import { idIn } from '../db/idIn';
-import { destroyedPaper, disposalRunItem, document, library, place, version } from '../db/schema';
+import { arrival, destroyedPaper, disposalRunItem, document, library, place, version } from '../db/schema';
 import { transaction } from '../db/transaction';
 import { placeFor } from '../gate/held';
 import { paperIsLocked, paperIsStill } from '../gate/visible';
@@ -85,10 +85,22 @@ export async function destroy(tx: Tx, papers: readonly Disposed[], personId: str
     .where(and(idIn(disposalRunItem.documentId, ids), eq(disposalRunItem.state, 'disposed')));
   // With them goes all that refers to them: versions, filings, labels, notes, changes that could be undone.
   await tx.delete(document).where(idIn(document.id, ids));
-  await removeUnneeded(
-    tx,
-    contents.map(({ sha256 }) => sha256),
-  );
+  const arrived = await forgetArrivals(tx, ids);
+  await removeUnneeded(tx, [...contents.map(({ sha256 }) => sha256), ...arrived]);
+}
+
+/** Forgets the arrivals from which papers were filed, and the same that arrived again: their content was that of the papers. Returns their contents. */
+async function forgetArrivals(tx: Tx, ids: readonly string[]): Promise<string[]> {
+  const filed = await tx
+    .delete(arrival)
+    .where(sql`${arrival.documentIds} && ${sql.param([...ids])}::uuid[]`)
+    .returning({ sha256: arrival.sha256, sameKey: arrival.sameKey });
+  const keys = filed.flatMap(({ sameKey }) => sameKey ?? []);
+  const again =
+    keys.length === 0
+      ? []
+      : await tx.delete(arrival).where(inArray(arrival.sameKey, keys)).returning({ sha256: arrival.sha256 });
+  return [...filed, ...again].map(({ sha256 }) => sha256);
 }
 
 /** Whether a disposal by the schedule put a paper into the tray: those are destroyed in closed places too. */

@@ -1,8 +1,9 @@
-import { and, eq, or, sql, type SQL } from 'drizzle-orm';
+import { and, eq, sql, type SQL } from 'drizzle-orm';
+import { has } from '@/core/access/capability';
 import { refuse } from '@/core/errors/refusal';
 import type { Tx } from '../db/client';
 import { arrival, place } from '../db/schema';
-import type { Actor } from '../gate/actor';
+import { everywhere, type Actor } from '../gate/actor';
 import { placeAllows } from '../gate/visible';
 
 /**
@@ -10,7 +11,7 @@ import { placeAllows } from '../gate/visible';
  * `place` to `arrival.dossierId`.
  */
 export const arrivalIsTheirs = (actor: Actor): SQL =>
-  actor.keeper && !actor.seenBy
+  has(everywhere(actor), 'add')
     ? sql`true`
     : (and(sql`${arrival.dossierId} is not null`, placeAllows(actor, 'add')) as SQL);
 
@@ -22,7 +23,7 @@ export async function arrivalFor(tx: Tx, actor: Actor, arrivalId: string) {
     .select({ id: arrival.id })
     .from(arrival)
     .leftJoin(place, eq(place.id, arrival.dossierId))
-    .where(and(eq(arrival.id, arrivalId), or(arrivalIsTheirs(actor))));
+    .where(and(eq(arrival.id, arrivalId), arrivalIsTheirs(actor)));
   if (!theirs || found.state === 'unread' || found.state === 'again') refuse('not-found');
   return found;
 }

@@ -1,7 +1,7 @@
-import { eq } from 'drizzle-orm';
-import { and } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { refuse } from '@/core/errors/refusal';
 import { kindOfMediaType } from '@/core/files/fileKind';
+import { dossierIn } from '@/core/tree/lineage';
 import { acts } from '../acts/operation';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
@@ -41,7 +41,7 @@ export const fileArrival = acts('arrival.file', [], async (tx, actor, { arrivalI
   const filed = await filePapers(tx, actor, filings);
   const documentIds = filed.map(({ documentId }) => documentId);
   // The dossier in which it lies now: what it teaches, and who may see to it.
-  const dossierId = target.lineage[2] ?? found.dossierId;
+  const dossierId = dossierIn(target.lineage);
   await settle(tx, found, { state: 'filed', documentIds, dossierId, doneBy: actor.personId, doneAt: now() });
   return {
     entry: {

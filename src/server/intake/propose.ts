@@ -2,6 +2,7 @@ import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import { proposedParts } from '@/core/intake/parts';
 import type { Proposal } from '@/core/intake/model';
 import type { MailForm } from '@/core/reading/form';
+import { storable } from '@/core/text/storable';
 import { sha256Hex } from '../base/sha256';
 import { db, writableDb } from '../db/client';
 import { arrival, attachment, blob, reading, readingPage, readingStage } from '../db/schema';
@@ -12,6 +13,9 @@ import { candidatesFor } from './known';
 
 /** So much of the text of each part is looked through. In characters. */
 const mostText = 200_000;
+
+/** A longer subject is cut. In characters. */
+const longestSubject = 1000;
 
 type Arrival = typeof arrival.$inferSelect;
 
@@ -58,8 +62,10 @@ async function propose(next: Arrival): Promise<void> {
     .orderBy(attachment.number);
   const contents = [next.sha256, ...attached.map(({ sha256 }) => sha256)];
   const sender = mail?.from[0];
-  const subject = mail?.subject ?? '';
-  const senderAddress = (sender?.address ?? '').toLowerCase().slice(0, 320);
+  const subject = storable(mail?.subject ?? '').slice(0, longestSubject);
+  const senderAddress = storable(sender?.address ?? '')
+    .toLowerCase()
+    .slice(0, 320);
   const candidates = await candidatesFor({
     id: next.id,
     sender: senderAddress,
@@ -69,7 +75,13 @@ async function propose(next: Arrival): Promise<void> {
   });
   const proposal: Proposal = { parts: proposedParts(subject, attached), candidates };
   const sameKey = mail === null ? next.sha256 : sameMail(mail, contents.slice(1));
-  await settle(next, { sameKey, senderAddress, senderName: sender?.name ?? '', subject, proposal });
+  await settle(next, {
+    sameKey,
+    senderAddress,
+    senderName: storable(sender?.name ?? '').slice(0, 320),
+    subject,
+    proposal,
+  });
 }
 
 /** The same for a mail that is sent again, whatever the servers on its way have written into it. */

@@ -1,4 +1,5 @@
-import { and, asc, count, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNull, sql, type SQL } from 'drizzle-orm';
+import { has } from '@/core/access/capability';
 import { filingYearOf } from '@/core/calendar/filingYear';
 import { refuse } from '@/core/errors/refusal';
 import type { ArrivalPlace, ArrivalRow, ArrivalSheet } from '@/core/intake/contract';
@@ -13,7 +14,7 @@ import { db } from '../db/client';
 import { idIn } from '../db/idIn';
 import { arrival, attachment, blob, document, person, place, version } from '../db/schema';
 import { viewOf } from '../extraction/openContent';
-import type { Actor } from '../gate/actor';
+import { everywhere, type Actor } from '../gate/actor';
 import { paperAllows, placeAllows, placeIsStill } from '../gate/visible';
 import { namesOn, pathOf } from '../known/names';
 import { standName } from '../known/standing';
@@ -28,26 +29,29 @@ const mostWords = 20_000;
 
 type Row = typeof arrival.$inferSelect & { readonly dossier: string | null };
 
-const listed = (actor: Actor) =>
+/** Arrivals that the caller may check, and that are so. */
+const listed = (actor: Actor, also: SQL) =>
   db()
     .select({ arrival, dossier: sql<string | null>`nullif(concat_ws(' ', ${place.reference}, ${place.name}), '')` })
     .from(arrival)
     .leftJoin(place, eq(place.id, arrival.dossierId))
-    .where(arrivalIsTheirs(actor))
+    .where(and(arrivalIsTheirs(actor), also))
     .$dynamic();
 
 /** The arrivals that the caller may check. */
 export const arrivalsOf = asks('arrivals.list', async (actor, { which }) => {
   const states = which === 'waiting' ? (['waiting'] as const) : (['filed', 'notOurs'] as const);
   const order = which === 'waiting' ? [asc(arrival.arrivedAt), asc(arrival.id)] : [desc(arrival.doneAt)];
-  const rows = await listed(actor)
-    .where(and(arrivalIsTheirs(actor), inArray(arrival.state, [...states])))
+  const rows = await listed(actor, inArray(arrival.state, [...states]))
     .orderBy(...order)
     .limit(mostListed + 1);
   return {
     arrivals: rows.slice(0, mostListed).map((each) => rowOf({ ...each.arrival, dossier: each.dossier })),
     more: Math.max(0, rows.length - mostListed),
-    unread: which === 'waiting' && actor.keeper ? await db().$count(arrival, eq(arrival.state, 'unread')) : 0,
+    unread:
+      which === 'waiting' && has(everywhere(actor), 'add')
+        ? await db().$count(arrival, eq(arrival.state, 'unread'))
+        : 0,
   };
 });
 
@@ -75,7 +79,7 @@ function rowOf({ id, way, arrivedAt, state, senderName, senderAddress, subject, 
 }
 
 async function found(actor: Actor, arrivalId: string): Promise<Row & { readonly proposal: Proposal }> {
-  const [row] = await listed(actor).where(and(arrivalIsTheirs(actor), eq(arrival.id, arrivalId)));
+  const [row] = await listed(actor, eq(arrival.id, arrivalId));
   const { proposal, state } = row?.arrival ?? {};
   if (!row || !proposal || state === 'unread' || state === 'again') refuse('not-found');
   return { ...row.arrival, proposal, dossier: row.dossier };

@@ -60,6 +60,33 @@ export async function receiveMail(port: number): Promise<{ readonly port: number
   };
 }
 
+/** How long until a port that was taken is tried again. */
+const againMs = 10_000;
+
+/** Takes mail at a port as soon as that is free. All else goes on meanwhile. */
+export class MailPort {
+  #open: Awaited<ReturnType<typeof receiveMail>> | null = null;
+  #again: NodeJS.Timeout | null = null;
+
+  constructor(readonly port: number) {
+    void this.#try();
+  }
+
+  async stop(): Promise<void> {
+    if (this.#again) clearTimeout(this.#again);
+    await this.#open?.stop();
+  }
+
+  async #try(): Promise<void> {
+    try {
+      this.#open = await receiveMail(this.port);
+    } catch (error) {
+      logFault(error, { where: 'mail in' });
+      this.#again = setTimeout(() => void this.#try(), againMs);
+    }
+  }
+}
+
 const refused = (code: number, says: string): Refused => new Refused(code, says);
 
 /** Nothing was kept; the sender is to send it again. */

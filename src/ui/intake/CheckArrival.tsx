@@ -146,7 +146,12 @@ function Check({
     );
   };
   return (
-    <form onSubmit={submit} className="px-4 py-3">
+    <form
+      onSubmit={submit}
+      // A key that is held down files one, and not what comes after it.
+      onKeyDown={(event) => event.repeat && event.key === 'Enter' && event.preventDefault()}
+      className="px-4 py-3"
+    >
       <fieldset>
         <legend className="font-condensed text-[11.5px] tracking-wide text-soft uppercase">To be filed</legend>
         {parts.map((part) => (
