@@ -235,6 +235,7 @@ it('what comes in later is a supplement, of which those who have the first are t
   await browser.fill('Words in the papers to add', 'late');
   await browser.click('button', 'Add “Late letter”');
   await browser.seesText('5 papers');
+  await (await browser.get('combobox', 'Pages of a supplement')).sendKeys('New pages are let in (40a)');
   await browser.click('button', 'Issue a supplement');
   await browser.seesText('Supplement 1 to issue 1 is being made');
   expect(await makeNextIssue()).toBe(true);
@@ -243,6 +244,8 @@ it('what comes in later is a supplement, of which those who have the first are t
   await other.click('button', 'Contents');
   await other.click('link', 'Supplement 1 to issue 1');
   await other.seesText(/Supplement 1 to issue 1\s+Contents/u);
+  await other.click('button', 'Contents');
+  await other.seesText(/Let in: pages \d+a to \d+b/u);
 });
 
 it('withdrawn, it says so, and gives out nothing', async () => {

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { eq } from 'drizzle-orm';
 import type { Attachment } from '@/core/reading/form';
+import { readingPriority } from '@/core/reading/stages';
 import { storable } from '@/core/text/storable';
 import type { FileKind } from '@/core/files/fileKind';
 import { madeBytes } from '../cage/file';
@@ -57,11 +58,14 @@ async function keep(tx: Tx, opened: OpenContent, listed: readonly Attachment[]):
     await storeBytes(tx, sha256, await readFile(opened.within(`attachment-${number}`)));
     await tx.insert(attachment).values({ mailSha256, number, name, mediaType, sha256 });
   }
-  const contents = [...new Set(listed.flatMap(({ sha256 }) => (sha256 === null ? [] : [sha256])))];
+  const sizes = new Map(listed.flatMap(({ sha256, sizeBytes }) => (sha256 === null ? [] : [[sha256, sizeBytes]])));
+  const contents = [...sizes.keys()];
   if (contents.length > 0)
     await enqueue(
       tx,
       'read',
       contents.map((sha256) => ({ sha256 })),
+      // As any other content, and not before what people have filed themselves.
+      (index) => readingPriority(sizes.get(contents[index] ?? '') ?? 0),
     );
 }
