@@ -7,6 +7,8 @@ import { keepMail } from './keep';
 const mostSenders = 8;
 /** A sender that says nothing for so long is let go. */
 const silentMs = 60_000;
+/** When the library stops, mails on their way have so long to come to an end; what does not is sent again. */
+const closingMs = 3000;
 /** A mail goes to so many addresses at most (RFC 5321, 4.5.3.1.8 asks for a hundred). */
 const mostAddresses = 100;
 
@@ -36,6 +38,7 @@ export async function receiveMail(port: number): Promise<{ readonly port: number
     size: mostMailBytes,
     maxClients: mostSenders,
     socketTimeout: silentMs,
+    closeTimeout: closingMs,
     onRcptTo(_address, { envelope }, callback) {
       // Any address is taken: an answer would tell strangers which dossiers there are.
       callback(envelope.rcptTo.length >= mostAddresses ? refused(452, '4.5.3 Too many addresses') : null);
