@@ -39,13 +39,11 @@ export interface ArrivalSheet extends ArrivalRow {
   readonly sentBy: string | null;
   /** A program sent it by itself. */
   readonly automatic: boolean;
-  readonly text: string;
   /** Its parts as they would be filed; an attachment by its number, the mail itself as null. */
   readonly parts: readonly {
     readonly attachment: number | null;
     readonly name: string;
     readonly stamp: Stamp;
-    readonly sizeBytes: number;
     readonly title: string;
     readonly counts: boolean;
     /** Papers with the same content that the caller may see. */
@@ -66,9 +64,11 @@ export interface ArrivalSheet extends ArrivalRow {
 /** Questions and acts about what arrives. */
 export const intakeContract = {
   /** The arrivals that the caller may check: those that wait, oldest first; or what was done, the newest first. */
-  'arrivals.list': ask<{ readonly arrivals: readonly ArrivalRow[]; readonly more: number; readonly unread: number }>()(
-    z.object({ which: z.enum(['waiting', 'done']) }),
-  ),
+  'arrivals.list': ask<{
+    readonly arrivals: readonly ArrivalRow[];
+    readonly hasMore: boolean;
+    readonly unread: number;
+  }>()(z.object({ which: z.enum(['waiting', 'done']) })),
   'arrivals.waiting': ask<{ readonly waiting: number }>()(z.object({})),
   'arrival.of': ask<ArrivalSheet>()(z.object({ arrivalId: id })),
   'arrival.reading': ask<ReadablePaper>()(

@@ -1,8 +1,6 @@
 /** How something arrives. */
 export const arrivalWays = ['mail'] as const;
 export type ArrivalWay = (typeof arrivalWays)[number];
-/** The same in words. */
-export const arrivalWayWords: Readonly<Record<ArrivalWay, string>> = { mail: 'By mail' };
 
 /** How an arrival stands: kept and not read yet; waiting to be checked; filed; set aside as not ours; one that arrived before. */
 export const arrivalStates = ['unread', 'waiting', 'filed', 'notOurs', 'again'] as const;

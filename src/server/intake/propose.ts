@@ -5,10 +5,11 @@ import type { MailForm } from '@/core/reading/form';
 import { storable } from '@/core/text/storable';
 import { sha256Hex } from '../base/sha256';
 import { db, writableDb } from '../db/client';
-import { arrival, attachment, blob, reading, readingPage, readingStage } from '../db/schema';
+import { arrival, attachment, reading, readingPage, readingStage } from '../db/schema';
 import { databaseError } from '../db/sqlState';
 import { viewOf } from '../extraction/openContent';
 import { logFault } from '../log/fault';
+import { attachedTo } from './attached';
 import { candidatesFor } from './known';
 
 /** So much of the text of each part is looked through. In characters. */
@@ -48,18 +49,7 @@ export async function proposeNext(): Promise<boolean> {
 async function propose(next: Arrival): Promise<void> {
   const view = await viewOf(next.sha256);
   const mail = view?.form === 'mail' ? view : null;
-  const attached = await db()
-    .select({
-      number: attachment.number,
-      name: attachment.name,
-      mediaType: attachment.mediaType,
-      sha256: attachment.sha256,
-      sizeBytes: blob.sizeBytes,
-    })
-    .from(attachment)
-    .innerJoin(blob, eq(blob.sha256, attachment.sha256))
-    .where(eq(attachment.mailSha256, next.sha256))
-    .orderBy(attachment.number);
+  const attached = await attachedTo(next.sha256);
   const contents = [next.sha256, ...attached.map(({ sha256 }) => sha256)];
   const sender = mail?.from[0];
   const subject = storable(mail?.subject ?? '').slice(0, longestSubject);

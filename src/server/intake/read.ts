@@ -21,11 +21,10 @@ import { standName } from '../known/standing';
 import { libraryCalendar } from '../calendar/libraryCalendar';
 import { readableOf } from '../reading/read';
 import { arrivalIsTheirs } from './access';
+import { attachedTo } from './attached';
 
 /** So many arrivals are listed at once. */
 const mostListed = 200;
-/** So much of a mail's own words is shown beside it. In characters. */
-const mostWords = 20_000;
 
 type Row = typeof arrival.$inferSelect & { readonly dossier: string | null };
 
@@ -47,7 +46,7 @@ export const arrivalsOf = asks('arrivals.list', async (actor, { which }) => {
     .limit(mostListed + 1);
   return {
     arrivals: rows.slice(0, mostListed).map((each) => rowOf({ ...each.arrival, dossier: each.dossier })),
-    more: Math.max(0, rows.length - mostListed),
+    hasMore: rows.length > mostListed,
     unread:
       which === 'waiting' && has(everywhere(actor), 'add')
         ? await db().$count(arrival, eq(arrival.state, 'unread'))
@@ -98,7 +97,6 @@ export const arrivalSheet = asks('arrival.of', async (actor, { arrivalId }): Pro
     senderAddress: row.senderAddress,
     sentBy: isElsewhere ? row.envelopeFrom : null,
     automatic: mail?.automatic === true || row.envelopeFrom === '',
-    text: (mail?.text ?? '').slice(0, mostWords),
     parts,
     places: await placesFor(
       actor,
@@ -111,7 +109,7 @@ export const arrivalSheet = asks('arrival.of', async (actor, { arrivalId }): Pro
 });
 
 async function partsOf(actor: Actor, row: Row & { readonly proposal: Proposal }): Promise<ArrivalSheet['parts']> {
-  const contents = await contentsOf(row.sha256);
+  const contents = await attachedTo(row.sha256);
   const filed = await db()
     .select({ id: document.id, title: document.title, sha256: version.sha256, place: standName(actor) })
     .from(version)
@@ -131,11 +129,9 @@ async function partsOf(actor: Actor, row: Row & { readonly proposal: Proposal })
     const filedAlready = filed.flatMap(({ sha256, id, title: named, place: where }) =>
       sha256 === content.sha256 ? [{ id, title: named, place: where }] : [],
     );
-    const { name, sizeBytes, mediaType } = content;
+    const { name, mediaType } = content;
     const stamp = kindOfMediaType(mediaType)?.stamp ?? 'TEXT';
-    return [
-      { attachment: number, name, stamp, sizeBytes, title, counts: counts && filedAlready.length === 0, filedAlready },
-    ];
+    return [{ attachment: number, name, stamp, title, counts: counts && filedAlready.length === 0, filedAlready }];
   });
 }
 
@@ -144,22 +140,7 @@ const mailItself = ({ sha256, fileName, mediaType }: Row) => ({
   name: fileName,
   mediaType,
   sha256,
-  sizeBytes: 0,
 });
-
-const contentsOf = (mailSha256: string) =>
-  db()
-    .select({
-      number: attachment.number,
-      name: attachment.name,
-      mediaType: attachment.mediaType,
-      sha256: attachment.sha256,
-      sizeBytes: blob.sizeBytes,
-    })
-    .from(attachment)
-    .innerJoin(blob, eq(blob.sha256, attachment.sha256))
-    .where(eq(attachment.mailSha256, mailSha256))
-    .orderBy(attachment.number);
 
 const yearAbove = sql`(select above.filing_year from ${place} as above
   where above.id = any(${place.lineage}) and above.filing_year is not null limit 1)`;

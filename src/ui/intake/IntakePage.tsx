@@ -72,14 +72,14 @@ export function IntakePage() {
 
 function ArrivalList({
   arrivals,
-  more,
+  hasMore,
   unread,
   which,
   chosen,
   onChoose,
 }: {
   readonly arrivals: readonly ArrivalRow[];
-  readonly more: number;
+  readonly hasMore: boolean;
   readonly unread: number;
   readonly which: (typeof parts)[number];
   readonly chosen: string | null;
@@ -99,7 +99,7 @@ function ArrivalList({
             : 'Nothing waits. Mail that is sent to the library comes here, and is filed once somebody has looked at it.'}
         </p>
       )}
-      {more > 0 && <p className="px-4 py-2 text-sm text-soft">There are more: these come first.</p>}
+      {hasMore && <p className="px-4 py-2 text-sm text-soft">There are more: these come first.</p>}
       {unread > 0 && (
         <p role="status" className="px-4 py-2 text-sm text-soft">
           {counted(unread, 'arrival is', 'arrivals are')} being read.

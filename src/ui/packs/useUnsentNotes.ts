@@ -8,7 +8,8 @@ import { call, saysOf } from '../server/call';
 
 const unsent = z.array(
   z.object({
-    id: z.uuid(),
+    // Those that were written before notes had one get theirs here.
+    id: z.uuid().default(() => crypto.randomUUID()),
     page: z.number().int(),
     text: z.string(),
     /** Why the library did not take it; null: it was not asked yet. */
