@@ -7,6 +7,7 @@ import next from 'next';
 import { config } from '@/server/base/config';
 import { log } from '@/server/log/log';
 import { addressHeader, clientAddress, trustedProxies } from '@/server/http/address';
+import { tellLength } from '@/server/http/length';
 
 const port = Number(process.env['PORT'] ?? 4780);
 const trusted = trustedProxies(config().EMBRIN_TRUSTED_PROXIES);
@@ -23,6 +24,7 @@ await app.prepare();
 const handle = app.getRequestHandler();
 const server = createServer((request, response) => {
   place(request);
+  tellLength(response);
   void handle(request, response);
 });
 server.headersTimeout = headersTimeoutMs;

@@ -165,7 +165,12 @@ it('answers ranges, conditions and any file name as the standards have it', asyn
     '%PDF-1.7',
   ]);
   const last = await get({ range: 'bytes=-10' });
-  expect([last.status, (await last.arrayBuffer()).byteLength]).toEqual([206, 10]);
+  const lengthSaid = ({ headers }: Response) => headers.get('content-length');
+  expect([last.status, lengthSaid(last), (await last.arrayBuffer()).byteLength]).toEqual([206, '10', 10]);
+  // Section 8.6: how far a download is, and which parts there are, is told by its length.
+  const whole = await get();
+  expect([whole.status, lengthSaid(whole)]).toEqual([200, String(paper?.sizeBytes)]);
+  expect((await whole.arrayBuffer()).byteLength).toBe(paper?.sizeBytes);
   const beyond = await get({ range: `bytes=${(paper?.sizeBytes ?? 0) + 5}-` });
   expect(beyond.status).toBe(416);
   const etag = first.headers.get('etag') ?? '';

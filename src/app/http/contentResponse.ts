@@ -3,6 +3,7 @@ import fresh from 'fresh';
 import parseRange from 'range-parser';
 import { issue } from '@/core/errors/issue';
 import { Refusal } from '@/core/errors/refusal';
+import { lengthHeader } from '@/server/http/length';
 import { readContent } from '@/server/blobs/content';
 import type { Bytes, Content } from '@/server/blobs/contentStore';
 
@@ -53,7 +54,7 @@ export async function contentResponse(request: Request, content: Served, asCopy:
     'content-type',
     content.mediaType.startsWith('text/') ? `${content.mediaType}; charset=utf-8` : content.mediaType,
   );
-  headers.set('content-length', String(to - from));
+  headers.set(lengthHeader, String(to - from));
   if (span) headers.set('content-range', `bytes ${from}-${to - 1}/${content.sizeBytes}`);
   const body = request.method === 'HEAD' ? null : await streamOf(content.read(from, to));
   return new Response(body, { status: span ? 206 : 200, headers });

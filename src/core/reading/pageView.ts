@@ -49,8 +49,8 @@ export function nextView(view: PageView, step: PageViewStep): PageView {
 const printedWidth = 794;
 /** The room around pages, in pixels. */
 export const pageGap = 16;
-/** Wider pages are hard to read: a line has its end too far from its beginning. */
-const widest = 1100;
+/** Wider pages are hard to read: a line has its end too far from its beginning. In pixels. */
+export const widestPage = 1100;
 
 /**
  * The width of one page as it stands on the screen, in pixels.
@@ -64,7 +64,7 @@ export function pageWidth(
   const beside = view.spread ? 2 : 1;
   const high = view.turned % 180 === 0 ? ratio : 1 / ratio;
   const forWidth = Math.max(80, (room.width - pageGap * (beside + 1)) / beside);
-  if (view.fit === 'width') return Math.floor(Math.min(forWidth, widest));
+  if (view.fit === 'width') return Math.floor(Math.min(forWidth, widestPage));
   if (view.fit === 'page') return Math.floor(Math.min(forWidth, Math.max(80, (room.height - 2 * pageGap) / high)));
   return Math.round((printedWidth * view.percent) / 100);
 }

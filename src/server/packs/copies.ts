@@ -19,6 +19,7 @@ import { CagedFault } from '../cage/limits';
 import { db, writableDb, type Tx } from '../db/client';
 import { blob, packCopy, packIssue, person, place, scopeEntry } from '../db/schema';
 import { transaction } from '../db/transaction';
+import { pageOf } from '../documents/pages';
 import { logFault } from '../log/fault';
 import { drawFront } from './front';
 import { addBookmarks, joinPages, type Taken } from './join';
@@ -117,10 +118,17 @@ export async function makeNextCopy(): Promise<boolean> {
           ),
         );
     });
+    await drawFirstPage(sha256);
   } catch (error) {
     logFault(error, { where: 'copy of a pack' });
   }
   return true;
+}
+
+/** Has the first page drawn before anybody opens the copy: it is shown at once then. A copy is a copy without it. */
+async function drawFirstPage(sha256: string): Promise<void> {
+  const [copy] = await db().select(contentColumns).from(blob).where(eq(blob.sha256, sha256));
+  if (copy) await pageOf({ ...copy, mediaType: 'application/pdf' }, 1);
 }
 
 type Whole = Parameters<typeof readContent>[0] & { readonly record: PackRecord };

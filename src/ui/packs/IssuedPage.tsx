@@ -27,12 +27,15 @@ import { useUnsentNotes } from './useUnsentNotes';
 const againMs = 1000;
 
 /** An issue of a pack as somebody reads it: its contents at the left, their copy at the right. */
-export function IssuedPage({ issueId }: { readonly issueId: string }) {
+export function IssuedPage({ issueId, read }: { readonly issueId: string; readonly read: PackReading }) {
   usePagesSoon();
   const { data, error } = useAsk(
     'pack.read',
     { issueId },
-    { again: ({ copy, copyFailed, state }) => state === 'done' && copy === null && !copyFailed && againMs },
+    {
+      initialData: read,
+      again: ({ copy, copyFailed, state }) => state === 'done' && copy === null && !copyFailed && againMs,
+    },
   );
   return (
     <main id="main" className="flex min-h-0 min-w-0 flex-1 flex-col">
@@ -53,11 +56,12 @@ function Issued({ pack }: { readonly pack: PackReading }) {
   const [to, setTo] = useState<{ readonly page: number } | null>(null);
   const [page, setPage] = useState(1);
   const [draft, setDraft] = useState(noDraft);
+  const [isDrawn, setDrawn] = useState(false);
   const { me } = useSurroundings();
   const unsent = useUnsentNotes(pack.id, me.id);
   const { name, called, state, endReason, place, meetingId, copy, copyFailed, runs, contents, id } = pack;
   const source = useCopy(pack);
-  const isKept = useKeptPack(pack, source?.address() ?? null);
+  const isKept = useKeptPack(pack, (isDrawn && source?.address()) || null);
   const back = meetingId === null ? `/place/${place.id}` : `/meeting/${meetingId}?part=packs`;
   const goTo = (next: number) => {
     setTo({ page: next });
@@ -66,7 +70,7 @@ function Issued({ pack }: { readonly pack: PackReading }) {
   // Who writes a note goes on writing while the page moves on.
   const follow = (next: number) => setTo({ page: next });
   const stops = useMemo(() => contents.flatMap(({ page: at }) => at ?? []), [contents]);
-  const steer = useMemo(() => ({ to, onPage: setPage, stops }), [to, stops]);
+  const steer = useMemo(() => ({ to, onPage: setPage, stops, onDrawn: () => setDrawn(true) }), [to, stops]);
   const toggle = (which: 'contents' | 'notes') => setPanel(panel === which ? null : which);
   const at = pageAtPlace(runs, page);
   const list = <Contents pack={pack} page={page} isKept={isKept} onPage={goTo} />;
@@ -112,7 +116,7 @@ function Issued({ pack }: { readonly pack: PackReading }) {
           {!isNarrow && (
             <nav
               aria-label="Contents"
-              className="no-print w-[300px] shrink-0 overflow-y-auto border-r border-line bg-sheet max-[1100px]:w-[240px]"
+              className="no-print w-[300px] shrink-0 overflow-y-auto border-r border-line bg-sheet max-[1100px]:w-[240px] max-[899px]:hidden"
             >
               {list}
             </nav>
@@ -271,6 +275,6 @@ function useCopy({ id, name, mayTake, copy }: PackReading): Source | null {
       mayTake,
       page: 1,
     };
-    return sourceOf(`/api/pack/${id}`, name, paper, {}, { issueId: id });
+    return { ...sourceOf(`/api/pack/${id}`, name, paper, {}, { issueId: id }), showsFirst: true };
   }, [id, name, sha256, pages, mayTake]);
 }

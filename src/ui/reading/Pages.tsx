@@ -1,10 +1,12 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
+import { pageGap, widestPage } from '@/core/reading/pageView';
 import { PageList } from './PageList';
 import { PageImage } from './PageImage';
 import type { Source } from './source';
+import { useSteer } from './steer';
 
 const loadPdfPages = () => import('./PdfPages').then((module) => module.PdfPages);
 const PdfPages = dynamic(loadPdfPages, { ssr: false });
@@ -16,16 +18,46 @@ export const usePagesSoon = (): void => useEffect(() => void loadPdfPages().catc
  * The pages of a paper, one below the other; only those in sight are drawn. Whoever may have copies gets the pages
  * themselves, with text to select; others, and pictures in which nothing is written, what the server draws.
  */
-export function Pages({ source, startAt }: { readonly source: Source; readonly startAt: number }) {
-  const { paper } = source;
-  return paper.mayTake && (paper.form !== 'picture' || paper.hasPages) ? (
-    <PdfPages source={source} startAt={startAt} />
-  ) : (
-    <PicturePages source={source} startAt={startAt} />
+export function Pages({ source, startAt }: Props) {
+  const { paper, showsFirst } = source;
+  const { onDrawn } = useSteer();
+  const [isDrawn, setDrawn] = useState(false);
+  const drawn = useCallback(() => {
+    setDrawn(true);
+    onDrawn();
+  }, [onDrawn]);
+  const Shown = paper.mayTake && (paper.form !== 'picture' || paper.hasPages) ? PdfPages : PicturePages;
+  return (
+    <div className="relative h-full">
+      <Shown source={source} startAt={startAt} onDrawn={drawn} />
+      {showsFirst && startAt === 1 && !isDrawn && <FirstPage source={source} onFailed={() => setDrawn(true)} />}
+    </div>
   );
 }
 
-function PicturePages({ source, startAt }: { readonly source: Source; readonly startAt: number }) {
+/** The first page where it will be, as a picture that the page of the library came with. */
+function FirstPage({ source, onFailed }: { readonly source: Source; readonly onFailed: () => void }) {
+  return (
+    <div aria-hidden className="no-print absolute inset-0 overflow-hidden bg-mist">
+      <div className="h-[39px] border-b border-line bg-fog" />
+      <img
+        src={source.address({ page: 1 })}
+        alt=""
+        fetchPriority="high"
+        onError={onFailed}
+        className="mx-auto border border-line bg-white shadow-sm"
+        style={{ marginTop: pageGap, width: `min(100% - ${2 * pageGap}px, ${widestPage}px)` }}
+      />
+    </div>
+  );
+}
+
+interface Props {
+  readonly source: Source;
+  readonly startAt: number;
+}
+
+function PicturePages({ source, startAt, onDrawn }: Props & { readonly onDrawn: () => void }) {
   const { paper, title } = source;
   // Not counted yet: the first page is shown, and the rest once it is.
   const pages = paper.pages ?? 1;
@@ -44,7 +76,10 @@ function PicturePages({ source, startAt }: { readonly source: Source; readonly s
           name={`${title}, page ${page} of ${pages}`}
           width={width}
           turned={turned}
-          onRatio={(each) => setRatio((before) => before ?? each)}
+          onRatio={(each) => {
+            setRatio((before) => before ?? each);
+            onDrawn();
+          }}
         />
       )}
     />

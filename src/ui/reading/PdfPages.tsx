@@ -16,11 +16,20 @@ const options = {
   // Only the parts that the pages in sight need are fetched, however large the paper is.
   disableAutoFetch: true,
   disableStream: true,
-  rangeChunkSize: 262_144,
+  rangeChunkSize: 65_536,
 };
 
 /** The pages of a PDF, or of what was made into one. */
-export function PdfPages({ source, startAt }: { readonly source: Source; readonly startAt: number }) {
+export function PdfPages({
+  source,
+  startAt,
+  onDrawn,
+}: {
+  readonly source: Source;
+  readonly startAt: number;
+  /** Told when a page is drawn, or that none can be. */
+  readonly onDrawn: () => void;
+}) {
   const [opened, setOpened] = useState<{ pages: number; ratio: number; outline: readonly OutlineEntry[] } | null>(null);
   const address = source.address({ form: 'pages' });
   const file = useMemo(() => ({ url: address }), [address]);
@@ -29,6 +38,7 @@ export function PdfPages({ source, startAt }: { readonly source: Source; readonl
       file={file}
       options={options}
       className="h-full"
+      onLoadError={onDrawn}
       onLoadSuccess={(pdf) => {
         void (async () => {
           const { view } = await pdf.getPage(1);
@@ -61,6 +71,8 @@ export function PdfPages({ source, startAt }: { readonly source: Source; readonl
               width={width}
               {...(turned === 0 ? {} : { rotate: turned })}
               renderAnnotationLayer={false}
+              onRenderSuccess={onDrawn}
+              onRenderError={onDrawn}
               loading={<div className="bg-white" style={{ width, height: width * opened.ratio }} />}
             />
           )}

@@ -8,6 +8,8 @@ export interface Source {
   address(query?: Readonly<Record<string, string | number>>): string;
   /** What a phrase can be looked for in; null where that is not offered. */
   readonly find: Searched | null;
+  /** Whether the server’s picture of the first page is there, to be shown until the pages themselves are drawn. */
+  readonly showsFirst?: boolean;
 }
 
 /** What a phrase is looked for in: a paper, or a version or an attachment of it; or somebody's copy of a pack. */

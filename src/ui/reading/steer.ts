@@ -10,9 +10,11 @@ export interface Steer {
   readonly onPage: (page: number) => void;
   /** The pages at which something begins that one jumps to in full screen. */
   readonly stops: readonly number[];
+  /** Told once a page is drawn. */
+  readonly onDrawn: () => void;
 }
 
-const nobody: Steer = { to: null, onPage: () => undefined, stops: [] };
+const nobody: Steer = { to: null, onPage: () => undefined, stops: [], onDrawn: () => undefined };
 
 /** Given around pages that are steered from outside. */
 export const SteerContext = createContext<Steer>(nobody);

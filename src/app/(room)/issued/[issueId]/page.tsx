@@ -13,6 +13,5 @@ export default async function Issued({ params }: Props) {
   const { issueId: raw } = await params;
   const actor = await pageActor(`/issued/${raw}`);
   const issueId = pageId(raw);
-  await orNotFound(readPack(actor, { issueId }));
-  return <IssuedPage issueId={issueId} />;
+  return <IssuedPage issueId={issueId} read={await orNotFound(readPack(actor, { issueId }))} />;
 }
