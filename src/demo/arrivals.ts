@@ -1,11 +1,15 @@
 import { and, asc, eq } from 'drizzle-orm';
 import MailComposer from 'nodemailer/lib/mail-composer';
 import sharp from 'sharp';
+import { Chance } from '@/core/chance/chance';
 import { nameKey } from '@/core/text/fold';
 import { db } from '@/server/db/client';
 import { place } from '@/server/db/schema';
 import { atMoment } from '@/server/base/clock';
 import { keepMail } from '@/server/intake/keep';
+import { madeUpBill } from './bills/bill';
+import { drawBill } from './bills/drawBill';
+import { billLayouts, type BillLayout } from './bills/layouts';
 import { makers } from './papers';
 import { someone, type Places } from './named';
 
@@ -18,6 +22,8 @@ interface Come {
   readonly text: string;
   /** What is attached as a PDF: its file name and what it says. */
   readonly paper?: { readonly fileName: string; readonly title: string; readonly says: string };
+  /** A bill is attached that looks like this; `{number}` is its number. */
+  readonly bill?: { readonly layout: string; readonly fileName: string };
   /** The picture of a signature is attached as well. */
   readonly signed?: true;
   readonly to?: string;
@@ -29,13 +35,9 @@ const come: readonly Come[] = [
   {
     from: ['Suppliers', 3],
     sender: '"Accounts" <accounts@{domain}>',
-    subject: 'Invoice 4417',
-    text: 'Our invoice for the October works is attached.\n\nAccounts, {name}',
-    paper: {
-      fileName: 'INVOICE_4417.pdf',
-      title: 'Invoice 4417',
-      says: '{name}. Your account with us: {reference}. For works at the outer pontoon in October: 1,284.60 pounds, due in thirty days.',
-    },
+    subject: 'Invoice {number}',
+    text: 'Our invoice {number} for the October works is attached. Your account with us: {reference}.\n\nAccounts, {name}',
+    bill: { layout: 'beside', fileName: 'INVOICE_{number}.pdf' },
     signed: true,
     minutesBefore: 260,
   },
@@ -57,6 +59,22 @@ const come: readonly Come[] = [
     subject: 'Re: Electricity recharge',
     text: 'We have looked at the meter again with your engineer. The reading of 1 October stands.\n\n{name}, berth {reference}',
     minutesBefore: 125,
+  },
+  {
+    from: ['Suppliers', 15],
+    sender: '"Accounts receivable" <bills@{domain}>',
+    subject: 'Your bill {number}',
+    text: 'Please find our bill attached.\n\n{name}',
+    bill: { layout: 'right', fileName: 'Bill {number}.pdf' },
+    minutesBefore: 96,
+  },
+  {
+    from: ['Suppliers', 20],
+    sender: '"{name}" <office@{domain}>',
+    subject: 'Rechnung',
+    text: 'Anbei unsere Rechnung.\n\n{name}',
+    bill: { layout: 'continental', fileName: 'scan_0034.pdf' },
+    minutesBefore: 88,
   },
   {
     from: null,
@@ -81,15 +99,19 @@ export async function layArrivals(places: Places, storyEnds: Date): Promise<void
   const mark = await sharp({ create: { width: 120, height: 40, channels: 3, background: '#0d4a50' } })
     .png()
     .toBuffer();
-  for (const [at, { from, sender, subject, text, paper, signed, to, headers, minutesBefore }] of come.entries()) {
+  const chance = new Chance(4417);
+  for (const [at, each] of come.entries()) {
+    const { from, sender, subject, text, paper, bill: bills, signed, to, headers, minutesBefore } = each;
+    const moment = new Date(storyEnds.getTime() - minutesBefore * 60_000);
     const dossier = from ? await dossierAt(someone(places, from[0]), from[1]) : { name: '', reference: '' };
+    const bill = bills && madeUpBill(chance, dossier.name, moment.toISOString().slice(0, 10));
     const domain = `${nameKey(dossier.name).replaceAll(/[^a-z]+/gu, '-')}.example`;
     const filled = (words: string) =>
       words
         .replaceAll('{name}', dossier.name)
+        .replaceAll('{number}', bill?.number ?? '')
         .replaceAll('{reference}', dossier.reference)
         .replaceAll('{domain}', domain);
-    const moment = new Date(storyEnds.getTime() - minutesBefore * 60_000);
     const address = filled(to ?? 'intake@saltmarrow.example').toLowerCase();
     const draft = paper && {
       ...{ title: paper.title, subtitle: dossier.name, written: moment, author: dossier.name, figures: [] },
@@ -98,12 +120,20 @@ export async function layArrivals(places: Places, storyEnds: Date): Promise<void
     const raw = await new MailComposer({
       from: filled(sender),
       to: address,
-      subject,
+      subject: filled(subject),
       text: filled(text),
       date: moment,
       messageId: `<arrival-${at}@saltmarrow.example>`,
       headers: { ...headers },
       attachments: [
+        ...(bills && bill
+          ? [
+              {
+                filename: filled(bills.fileName).replaceAll('/', '-'),
+                content: await drawBill(bill, layoutNamed(bills.layout)),
+              },
+            ]
+          : []),
         ...(paper && draft ? [{ filename: paper.fileName, content: await makers['pdf']?.(draft) }] : []),
         ...(signed ? [{ filename: 'image001.png', content: mark }] : []),
       ],
@@ -113,6 +143,12 @@ export async function layArrivals(places: Places, storyEnds: Date): Promise<void
     const envelopeFrom = /<(?<address>[^>]+)>/u.exec(filled(sender))?.groups?.['address'] ?? '';
     await atMoment(moment, () => keepMail(raw, { from: envelopeFrom, to: [address] }));
   }
+}
+
+function layoutNamed(name: string): BillLayout {
+  const found = billLayouts.find((each) => each.name === name);
+  if (!found) throw new Error(`There is no look of bills called ${name}`);
+  return found;
 }
 
 async function dossierAt(seriesId: string, index: number): Promise<{ name: string; reference: string }> {

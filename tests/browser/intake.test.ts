@@ -1,6 +1,14 @@
-import { Key } from 'selenium-webdriver';
+import { eq } from 'drizzle-orm';
+import { By, Key } from 'selenium-webdriver';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { createTransport } from 'nodemailer';
+import { plainFields } from '@/core/columns/contract';
+import { billLayouts } from '@/demo/bills/layouts';
+import type { Bill } from '@/demo/bills/bill';
+import { drawBill } from '@/demo/bills/drawBill';
+import { defineColumn } from '@/server/columns/define';
+import { db } from '@/server/db/client';
+import { document } from '@/server/db/schema';
 import { createDossier } from '@/server/dossiers/create';
 import type { Actor } from '@/server/gate/actor';
 import { receiveMail } from '@/server/intake/receive';
@@ -24,6 +32,9 @@ beforeAll(async () => {
   const { series } = await furnished(keeper, 'Suppliers');
   const { id } = await createDossier(keeper, { seriesId: series.id, name: 'Lantern Dredging', reference: 'S-017' });
   await say(keeper, placeOn(id), [{ who: clerk, gives: ['see', 'take', 'add', 'amend'] }], false);
+  const column = { ...plainFields, placeId: series.id };
+  await defineColumn(keeper, { ...column, name: 'Invoice number', type: 'text' });
+  await defineColumn(keeper, { ...column, name: 'Amount', type: 'amount', currency: 'GBP' });
   post = await receiveMail(0);
   ({ server, browser } = await begin(keeper));
   other = await anotherBrowser();
@@ -40,17 +51,36 @@ async function invoice(number: string): Promise<Buffer> {
   return Buffer.from(await made.save());
 }
 
+/** Sends a bill as a scanner would name it. */
+async function sendsBill(): Promise<void> {
+  const [layout] = billLayouts;
+  if (!layout) throw new Error('There is no look of bills');
+  const bill: Bill = {
+    ...{ supplier: 'Lantern Dredging', number: 'LD-4417', day: '2026-11-03', due: null, lines: [], notes: [] },
+    ...{ netPence: 107_050, taxPence: 21_410, totalPence: 128_460, currency: 'GBP', account: 'SHT17', order: 'PO-1' },
+  };
+  await deliver('Bill for rope', 'For S-017.', [{ filename: 'scan.pdf', content: await drawBill(bill, layout) }]);
+}
+
 /** Sends a mail over SMTP, and has it read as the worker does. */
 async function sends(subject: string, text: string, attached: readonly string[] = []): Promise<void> {
+  const invoices = attached.map(async (number) => ({
+    filename: `Invoice ${number}.pdf`,
+    content: await invoice(number),
+  }));
+  await deliver(subject, text, await Promise.all(invoices));
+}
+
+type Attached = readonly { readonly filename: string; readonly content: Buffer }[];
+
+async function deliver(subject: string, text: string, attachments: Attached): Promise<void> {
   const transport = createTransport({ host: '127.0.0.1', port: post.port, secure: false, ignoreTLS: true });
   await transport.sendMail({
     from: '"Billing" <billing@lantern.example>',
     to: 'intake@library.example',
     subject,
     text,
-    attachments: await Promise.all(
-      attached.map(async (number) => ({ filename: `Invoice ${number}.pdf`, content: await invoice(number) })),
-    ),
+    attachments: [...attachments],
   });
   transport.close();
   await readArrivals();
@@ -109,6 +139,43 @@ it('nothing is proposed where nothing speaks for a place; one is chosen, or it i
   await browser.click('button', 'Undo');
   await browser.click('button', /Billing.*Hello/su);
   await browser.seesText('The mail itself');
+});
+
+it('what a bill states is marked in its page, filled in, corrected by a press on a word, and filed', async () => {
+  await sendsBill();
+  await browser.goTo(`${server.url}/intake`);
+  await browser.click('button', /Billing.*Bill for rope/su);
+  const field = (name: string) => browser.get('textbox', `${name} of scan.pdf`);
+  const valueOf = async (name: string) => (await field(name)).getAttribute('value');
+  await browser.until('the fields', async () => (await browser.all('textbox', 'Amount of scan.pdf'))[0]);
+  expect([await valueOf('Title'), await valueOf('Invoice number'), await valueOf('Amount')]).toEqual([
+    ...['Invoice LD-4417', 'LD-4417', '1,284.60'],
+  ]);
+  const marks = () => browser.driver.findElements(By.css('[data-mark]'));
+  await browser.until('two marks', async () => ((await marks()).length === 2 ? true : null));
+  // Somebody takes the customer’s number for the invoice’s, by a press on it.
+  await (await field('Invoice number')).click();
+  await browser.seesText('Press a word in the page to take it for Invoice number.');
+  const account = await browser.until('its text', async () =>
+    browser.driver.findElement(By.xpath('//span[contains(text(), "Account number")]')).catch(() => null),
+  );
+  const { width } = await account.getRect();
+  // Its last word: the element’s middle is where a press without an offset goes.
+  await browser.driver
+    .actions()
+    .move({ origin: account, x: Math.round(width / 2) - 6, y: 0 })
+    .click()
+    .perform();
+  await browser.until('the word', async () => ((await valueOf('Invoice number')) === 'SHT17' ? true : null));
+  const amount = await field('Amount');
+  await amount.sendKeys(Key.chord(Key.CONTROL, 'a'), '1,28,4.60');
+  await browser.click('button', /^File 1 paper/u);
+  await browser.seesText('is not a number');
+  expect(await (await field('Amount')).getAttribute('aria-invalid')).toBe('true');
+  await (await field('Amount')).sendKeys(Key.chord(Key.CONTROL, 'a'), '1284.60', Key.ENTER);
+  await browser.seesText('1 paper filed in');
+  const [filed] = await db().select().from(document).where(eq(document.title, 'Invoice LD-4417'));
+  expect(Object.values(filed?.ownValues ?? {})).toEqual(expect.arrayContaining(['SHT17', 1284.6]));
 });
 
 it('on a telephone the list leads to one arrival and back', async () => {

@@ -61,6 +61,7 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   'arrivals.waiting': () => ({}),
   'arrival.of': ({ arrival }) => ({ arrivalId: arrival }),
   'arrival.reading': ({ arrival }) => ({ arrivalId: arrival, attachment: null }),
+  'arrival.fields': ({ arrival, place }) => ({ arrivalId: arrival, placeId: place }),
   'arrival.file': ({ arrival, place }) => ({
     arrivalId: arrival,
     revision: 0,

@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { longTextLength } from '../columns/model';
 import type { Stamp } from '../files/fileKind';
+import type { Spot } from '../reading/find';
 import type { ReadablePaper } from '../reading/contract';
 import { act, ask } from '../operation/operation';
 import { mostParts, type ArrivalState, type ArrivalWay, type Evidence } from './model';
@@ -29,6 +31,23 @@ export interface ArrivalPlace {
   readonly placeId: string;
   readonly path: readonly string[];
   readonly evidence: readonly Evidence[];
+}
+
+/** A column of a place that an arrival may go to, with what is proposed for it. */
+export interface ArrivalField {
+  readonly columnId: string;
+  readonly name: string;
+  readonly required: boolean;
+  /** As it would be typed; empty: nothing is proposed. */
+  readonly text: string;
+  /** What a choice can be, in the order of its list; null: it is no choice. */
+  readonly choices: readonly string[] | null;
+  /** Why it is proposed, in words. */
+  readonly why: string | null;
+  /** How likely it is right, from 0 to 1, where that is known. */
+  readonly sure: number | null;
+  /** Where it stands. */
+  readonly at: { readonly page: number; readonly spot: Spot | null } | null;
 }
 
 /** An arrival as somebody checks it. */
@@ -71,6 +90,10 @@ export const intakeContract = {
   }>()(z.object({ which: z.enum(['waiting', 'done']) })),
   'arrivals.waiting': ask<{ readonly waiting: number }>()(z.object({})),
   'arrival.of': ask<ArrivalSheet>()(z.object({ arrivalId: id })),
+  /** What would be filled in at a place, part by part. */
+  'arrival.fields': ask<readonly { readonly attachment: number | null; readonly fields: readonly ArrivalField[] }[]>()(
+    z.object({ arrivalId: id, placeId: id }),
+  ),
   'arrival.reading': ask<ReadablePaper>()(
     z.object({ arrivalId: id, attachment: z.number().int().positive().nullable() }),
   ),
@@ -81,7 +104,14 @@ export const intakeContract = {
       revision,
       placeId: id,
       parts: z
-        .array(z.object({ attachment: z.number().int().positive().nullable(), title }))
+        .array(
+          z.object({
+            attachment: z.number().int().positive().nullable(),
+            title,
+            /** By the id of their column, as they are typed. */
+            values: z.record(id, z.string().max(longTextLength)).optional(),
+          }),
+        )
         .min(1, 'Choose a part to file.')
         .max(mostParts, `At most ${mostParts} parts are filed at once.`),
     }),

@@ -1,3 +1,5 @@
+import type { Stated } from '../stated/model';
+
 /** How something arrives. */
 export const arrivalWays = ['mail'] as const;
 export type ArrivalWay = (typeof arrivalWays)[number];
@@ -36,6 +38,8 @@ export interface ProposedPart {
   readonly title: string;
   /** Whether it is proposed to be filed. */
   readonly counts: boolean;
+  /** What it states of itself; left out where it was not looked for. */
+  readonly stated?: readonly Stated[];
 }
 
 /** What the library makes of an arrival. */

@@ -35,6 +35,8 @@ export interface Filing {
   readonly title: string;
   readonly remark: string;
   readonly content: StoredContent;
+  /** Values of its own, checked; what its place fixes stays as it is. */
+  readonly values?: Values;
 }
 
 /** What filing came to. */
@@ -55,10 +57,11 @@ export async function filePapers(tx: Tx, actor: Actor, filings: readonly Filing[
   const arriving = await arrivingValues(tx, [...new Set(filings.map((each) => each.placeId))]);
   const measures = await measured(tx, contents);
   const at = now();
-  const made = filings.map(({ placeId, remark, content }, index) => {
+  const made = filings.map(({ placeId, remark, content, values: given = {} }, index) => {
     const title = titles[index] ?? '';
-    const values = arriving.get(placeId);
-    if (!values) throw new Error('The place is not there');
+    const valuesOf = arriving.get(placeId);
+    if (!valuesOf) throw new Error('The place is not there');
+    const { own, shown } = valuesOf(given);
     return {
       id: crypto.randomUUID(),
       homeId: placeId,
@@ -67,8 +70,8 @@ export async function filePapers(tx: Tx, actor: Actor, filings: readonly Filing[
       searchKey: searchKey(title),
       remark,
       versionId: crypto.randomUUID(),
-      ownValues: values.own,
-      shownValues: values.shown,
+      ownValues: own,
+      shownValues: shown,
       stamp: content.stamp,
       sizeBytes: content.sizeBytes,
       ...measures(content.sha256),
@@ -160,7 +163,7 @@ async function measured(tx: Tx, contents: readonly Pick<StoredContent, 'sha256'>
 async function arrivingValues(
   tx: Tx,
   placeIds: readonly string[],
-): Promise<ReadonlyMap<string, { own: Values; shown: Values }>> {
+): Promise<ReadonlyMap<string, (given: Values) => { own: Values; shown: Values }>> {
   const homes = await tx
     .select({ id: place.id, lineage: place.lineage, fixed: place.fixedValues, offered: place.offeredValues })
     .from(place)
@@ -181,8 +184,12 @@ async function arrivingValues(
       const defaults: Values = Object.fromEntries(
         inForce.flatMap(({ id: column, value }) => (value === null ? [] : [[column, value]])),
       );
-      const own = arrivedValues({}, offered, defaults);
-      return [id, { own, shown: shownValues(own, fixed) }];
+      const valuesOf = (given: Values) => {
+        const kept = Object.fromEntries(Object.entries(given).filter(([column]) => !(column in fixed)));
+        const own = arrivedValues(kept, offered, defaults);
+        return { own, shown: shownValues(own, fixed) };
+      };
+      return [id, valuesOf];
     }),
   );
 }

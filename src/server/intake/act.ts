@@ -6,6 +6,7 @@ import { acts } from '../acts/operation';
 import { now } from '../base/clock';
 import type { Tx } from '../db/client';
 import { arrival, attachment, blob } from '../db/schema';
+import { typedValues } from '../columns/typed';
 import { putInTray } from '../disposal/dispose';
 import { filePapers, type Filing } from '../documents/file';
 import { acceptedFamilies, receivingPlace } from '../uploads/settle';
@@ -27,7 +28,7 @@ export const fileArrival = acts('arrival.file', [], async (tx, actor, { arrivalI
   const target = await receivingPlace(tx, actor, placeId);
   const families = await acceptedFamilies();
   const filings: Filing[] = [];
-  for (const { attachment: number, title } of parts) {
+  for (const [at, { attachment: number, title, values = {} }] of parts.entries()) {
     const content = await partOf(tx, found, number);
     const kind = kindOfMediaType(content.mediaType);
     if (!kind || !families.includes(kind.family))
@@ -36,7 +37,8 @@ export const fileArrival = acts('arrival.file', [], async (tx, actor, { arrivalI
         `This library does not take files like “${content.fileName}”. Nothing was filed: leave it out.`,
       );
     const stored = { ...content, arrived: null, stamp: kind.stamp };
-    filings.push({ placeId: target.id, title, remark: '', content: stored });
+    const typed = await typedValues(tx, actor, target.lineage, values, (column) => `parts.${at}.values.${column}`);
+    filings.push({ placeId: target.id, title, remark: '', content: stored, values: typed });
   }
   const filed = await filePapers(tx, actor, filings);
   const documentIds = filed.map(({ documentId }) => documentId);

@@ -1,5 +1,6 @@
 import { and, eq, inArray, ne, sql } from 'drizzle-orm';
-import { namesWords, ranked } from '@/core/intake/evidence';
+import { ranked } from '@/core/intake/evidence';
+import { namesWords } from '@/core/text/namesWords';
 import type { Candidate, Evidence } from '@/core/intake/model';
 import { searchKey } from '@/core/text/fold';
 import { db } from '../db/client';

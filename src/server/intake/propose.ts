@@ -1,6 +1,7 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import { proposedParts } from '@/core/intake/parts';
-import type { Proposal } from '@/core/intake/model';
+import { titleWith } from '@/core/intake/title';
+import type { ProposedPart, Proposal } from '@/core/intake/model';
 import type { MailForm } from '@/core/reading/form';
 import { storable } from '@/core/text/storable';
 import { sha256Hex } from '../base/sha256';
@@ -11,6 +12,7 @@ import { viewOf } from '../extraction/openContent';
 import { logFault } from '../log/fault';
 import { attachedTo } from './attached';
 import { candidatesFor } from './known';
+import { statedBy } from './state';
 
 /** So much of the text of each part is looked through. In characters. */
 const mostText = 200_000;
@@ -63,7 +65,8 @@ async function propose(next: Arrival): Promise<void> {
     references: await referencesIn(contents),
     text: `${subject}\n${await textOf(contents)}`,
   });
-  const proposal: Proposal = { parts: proposedParts(subject, attached), candidates };
+  const parts = await withStated(proposedParts(subject, attached), next, attached, subject);
+  const proposal: Proposal = { parts, candidates };
   const sameKey = mail === null ? next.sha256 : sameMail(mail, contents.slice(1));
   await settle(next, {
     sameKey,
@@ -71,6 +74,30 @@ async function propose(next: Arrival): Promise<void> {
     senderName: storable(sender?.name ?? '').slice(0, 320),
     subject,
     proposal,
+  });
+}
+
+/** So many parts are looked through for what they state. */
+const mostStating = 10;
+
+/** Parts with what they state, of those that would be filed. */
+async function withStated(
+  parts: readonly ProposedPart[],
+  { sha256, mediaType, arrivedAt }: Arrival,
+  attached: Awaited<ReturnType<typeof attachedTo>>,
+  subject: string,
+): Promise<ProposedPart[]> {
+  const arrivedOn = arrivedAt.toISOString().slice(0, 10);
+  const looked = parts.filter(({ counts }) => counts).slice(0, mostStating);
+  const stated = new Map<ProposedPart, ProposedPart['stated']>();
+  for (const part of looked) {
+    const content = attached.find(({ number }) => number === part.attachment) ?? { sha256, mediaType, name: '' };
+    const around = { names: `${subject} ${content.name}`, arrivedOn };
+    stated.set(part, await statedBy(content.sha256, content.mediaType, around));
+  }
+  return parts.map((part) => {
+    const told = stated.get(part) ?? [];
+    return { ...part, title: titleWith(part.title, told), stated: told };
   });
 }
 

@@ -77,7 +77,8 @@ function rowOf({ id, way, arrivedAt, state, senderName, senderAddress, subject, 
   };
 }
 
-async function found(actor: Actor, arrivalId: string): Promise<Row & { readonly proposal: Proposal }> {
+/** An arrival that has been read, and that the caller may check. @throws Refusal `not-found` */
+export async function foundArrival(actor: Actor, arrivalId: string): Promise<Row & { readonly proposal: Proposal }> {
   const [row] = await listed(actor, eq(arrival.id, arrivalId));
   const { proposal, state } = row?.arrival ?? {};
   if (!row || !proposal || state === 'unread' || state === 'again') refuse('not-found');
@@ -86,7 +87,7 @@ async function found(actor: Actor, arrivalId: string): Promise<Row & { readonly 
 
 /** An arrival as the caller checks it. */
 export const arrivalSheet = asks('arrival.of', async (actor, { arrivalId }): Promise<ArrivalSheet> => {
-  const row = await found(actor, arrivalId);
+  const row = await foundArrival(actor, arrivalId);
   const view = await viewOf(row.sha256);
   const mail = view?.form === 'mail' ? view : null;
   const parts = await partsOf(actor, row);
@@ -195,7 +196,7 @@ async function doneTo(actor: Actor, { documentIds, doneBy, doneAt }: Row): Promi
 
 /** The content of an arrival, or of what is attached to it: whoever may check it may have it. */
 export async function arrivalContent(actor: Actor, arrivalId: string, attached: number | null) {
-  const row = await found(actor, arrivalId);
+  const row = await foundArrival(actor, arrivalId);
   const [content] =
     attached === null
       ? await db().select(contentColumns).from(blob).where(eq(blob.sha256, row.sha256))

@@ -97,6 +97,7 @@ import { attachPapers, changePaper, detachPaper } from '../agenda/papers';
 import { fileAgenda } from '../agenda/printed';
 import { agendaSheet } from '../agenda/read';
 import { fileArrival, setArrivalAside, takeArrivalBack } from '../intake/act';
+import { arrivalFields } from '../intake/fields';
 import { arrivalReading, arrivalSheet, arrivalsOf, arrivalsWaiting } from '../intake/read';
 import { addPapers, addSection, changeEntry, moveEntry, removeEntry, setPack } from '../packs/entries';
 import { beginPack, takeAgenda } from '../packs/fromAgenda';
@@ -321,6 +322,7 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'arrivals.list': arrivalsOf,
   'arrivals.waiting': arrivalsWaiting,
   'arrival.of': arrivalSheet,
+  'arrival.fields': arrivalFields,
   'arrival.reading': arrivalReading,
   'arrival.file': fileArrival,
   'arrival.setAside': setArrivalAside,

@@ -3,14 +3,12 @@ import { asc, eq } from 'drizzle-orm';
 import { countOf, spotsOf, type PlacedWord } from '@/core/reading/find';
 import { refuse } from '@/core/errors/refusal';
 import { asks } from '../acts/operation';
-import { inFolder } from '../cage/file';
-import { CagedFault, pageLimits } from '../cage/limits';
-import { runProgram } from '../cage/program';
+import { CagedFault } from '../cage/limits';
 import { db } from '../db/client';
 import { readingPage } from '../db/schema';
 import { contentFor } from '../documents/content';
-import { OpenContent, type ReadContent } from '../extraction/openContent';
-import { Turns } from '@/core/collections/turns';
+import type { ReadContent } from '../extraction/openContent';
+import { placedWords } from './placed';
 
 /**
  * Where a phrase stands in a paper. Needs only `see`: it tells pages and places on them, and no word of the text, so that
@@ -41,52 +39,12 @@ export const spotsInPaper = asks('paper.spots', async (actor, { documentId, vers
 
 /** Where a phrase stands on one page of content. The caller has passed the gate. */
 export const spotsOnPage = async (content: ReadContent, page: number, phrase: string) =>
-  spotsOf(await placedWords(content, page), phrase);
+  spotsOf((await wordsOf(content, page))[0] ?? [], phrase);
+
+const wordsOf = (content: ReadContent, page: number): Promise<PlacedWord[][]> =>
+  placedWords(content, page, page).catch((error: unknown) => {
+    if (!(error instanceof CagedFault)) throw error;
+    return refuse('too-large', 'This page takes too long, or too much room, to be searched.');
+  });
 
 const pagesAtATime = 50;
-const turns = new Turns(2);
-
-/** The words of a page with their places. */
-async function placedWords(content: ReadContent, page: number): Promise<PlacedWord[]> {
-  const [first, last] = [String(page), String(page)];
-  const end = await turns
-    .run(() =>
-      inFolder(async (folder) => {
-        const pages = await new OpenContent(content, folder, false).searchable();
-        if (pages === null) return null;
-        return runProgram('pdftotext', ['-bbox', '-f', first, '-l', last, pages, '-'], folder, pageLimits);
-      }),
-    )
-    .catch((error: unknown) => {
-      if (!(error instanceof CagedFault)) throw error;
-      return refuse('too-large', 'This page takes too long, or too much room, to be searched.');
-    });
-  return end?.ok ? wordsOf(end.printed) : [];
-}
-
-const number = '([\\d.]+)';
-const pageTag = new RegExp(`<page width="${number}" height="${number}"`, 'u');
-const wordTag = new RegExp(
-  `<word xMin="${number}" yMin="${number}" xMax="${number}" yMax="${number}">([^<]*)</word>`,
-  'gu',
-);
-const entities: Readonly<Record<string, string>> = {
-  '&amp;': '&',
-  '&lt;': '<',
-  '&gt;': '>',
-  '&quot;': '"',
-  '&#39;': "'",
-};
-
-/** Reads what `pdftotext -bbox` prints of a page. */
-function wordsOf(printed: string): PlacedWord[] {
-  const [, wide = '1', high = '1'] = pageTag.exec(printed) ?? [];
-  const [width, height] = [Number(wide), Number(high)];
-  return [...printed.matchAll(wordTag)].map(([, left, top, right, bottom, text = '']) => ({
-    text: text.replace(/&(?:amp|lt|gt|quot|#39);/gu, (entity) => entities[entity] ?? entity),
-    left: Number(left) / width,
-    top: Number(top) / height,
-    right: Number(right) / width,
-    bottom: Number(bottom) / height,
-  }));
-}

@@ -10,6 +10,7 @@ import { FullScreen } from './FullScreen';
 import { PageSide } from './PageSide';
 import { PageTools } from './PageTools';
 import { PrintPages } from './PrintPages';
+import { MarksOnPage, usePressedWords } from './pageMarks';
 import type { OutlineEntry } from './outline';
 import { pageAddresses, type Source } from './source';
 import { useFind } from './useFind';
@@ -94,6 +95,7 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [total]);
 
+  const pressed = usePressedWords();
   const { to, onPage } = useSteer();
   useEffect(() => {
     if (to === null) return;
@@ -144,6 +146,7 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
           onKeyDown={moveOn}
           onTouchMove={moveOn}
           onPointerDown={moveOn}
+          onClick={pressed}
           className="min-h-0 flex-1 overflow-auto overscroll-contain"
         >
           <div
@@ -163,6 +166,7 @@ export function PageList({ source, pages, startAt, firstRatio, outline, draw }: 
                   .map((each) => (
                     <div key={each} data-page={each} className="relative border border-line bg-white shadow-sm">
                       {draw(each, width, view.turned)}
+                      {view.turned === 0 && <MarksOnPage page={each} />}
                       {view.turned === 0 && <FoundSpots source={source} find={find} page={each} />}
                     </div>
                   ))}

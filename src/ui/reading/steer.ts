@@ -14,10 +14,11 @@ export interface Steer {
   readonly onDrawn: () => void;
 }
 
-const nobody: Steer = { to: null, onPage: () => undefined, stops: [], onDrawn: () => undefined };
+/** Steered by nobody. */
+export const unsteered: Steer = { to: null, onPage: () => undefined, stops: [], onDrawn: () => undefined };
 
 /** Given around pages that are steered from outside. */
-export const SteerContext = createContext<Steer>(nobody);
+export const SteerContext = createContext<Steer>(unsteered);
 
 /** Who steers these pages; without anybody, only the pages themselves. */
 export const useSteer = (): Steer => useContext(SteerContext);

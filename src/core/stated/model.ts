@@ -1,0 +1,41 @@
+import type { Spot } from '../reading/find';
+
+/** What a bill or a letter states of itself: its number, its day, when it is to be paid, and how much. */
+export const statedKinds = ['number', 'day', 'due', 'amount'] as const;
+export type StatedKind = (typeof statedKinds)[number];
+
+/** Something that a paper states. */
+export interface Stated {
+  readonly kind: StatedKind;
+  /** A number as it stands there; a day in ISO 8601; an amount in its currency’s main unit with a point: `1284.60`. */
+  readonly value: string;
+  /** ISO 4217 code of an amount; null where none stands by it, and for all else. */
+  readonly currency: string | null;
+  /** As it stands there. */
+  readonly words: string;
+  /** The words by which it was known, as they stand there; null: by where it stands and how it looks. */
+  readonly by: string | null;
+  /** From 1. */
+  readonly page: number;
+  /** Null where the text has no places. */
+  readonly spot: Spot | null;
+  /** How likely it is right, from 0 to 1: of what is said to be 0.9 sure, about nine in ten are right. */
+  readonly sure: number;
+}
+
+/** What is known of a paper beside its pages. */
+export interface Around {
+  /** The subject of the mail and the names of its files: a number that stands there too is the paper’s own. */
+  readonly names: string;
+  /** The day on which it arrived, ISO 8601. */
+  readonly arrivedOn: string;
+}
+
+/** Something that stands on a page and looks like a value of its kind. */
+export interface Candidate extends Omit<Stated, 'sure'> {
+  /** How much the words by it and its place say, from 0 to 1. */
+  readonly score: number;
+}
+
+/** Only so many pages are looked through: what a bill states stands on its first and its last. */
+export const mostPages = 4;

@@ -1,0 +1,69 @@
+import { useState, type ReactNode } from 'react';
+import type { ArrivalSheet } from '@/core/intake/contract';
+import { Link } from '../kit/link';
+import { Stamp } from '../kit/stamp';
+
+/** A part of an arrival: whether it is filed, and under which title. @param children what is filled in for it */
+export function PartLine({
+  part: { attachment, name, stamp, filedAlready },
+  title,
+  isShown,
+  onShow,
+  onTitle,
+  children,
+}: {
+  readonly part: ArrivalSheet['parts'][number];
+  /** Null: it is not filed. */
+  readonly title: string | null;
+  readonly isShown: boolean;
+  readonly onShow: () => void;
+  readonly onTitle: (title: string | null) => void;
+  readonly children: ReactNode;
+}) {
+  const [kept, setKept] = useState(title ?? name);
+  const called = attachment === null ? 'The mail itself' : name;
+  return (
+    <div className="border-b border-line py-1.5">
+      <div className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          aria-label={`File ${called}`}
+          checked={title !== null}
+          onChange={({ target }) => onTitle(target.checked ? kept : null)}
+          className="size-[15px] shrink-0 accent-brine"
+        />
+        <Stamp word={stamp} />
+        <button
+          type="button"
+          aria-current={isShown || undefined}
+          onClick={onShow}
+          className="min-h-[24px] min-w-0 flex-1 truncate text-left hover:underline aria-[current]:font-medium"
+        >
+          {called}
+        </button>
+      </div>
+      {title !== null && (
+        <input
+          aria-label={`Title of ${called}`}
+          value={title}
+          maxLength={240}
+          onChange={({ target }) => {
+            setKept(target.value);
+            onTitle(target.value);
+          }}
+          className="mt-1 h-[30px] w-full rounded-sm border border-edge bg-sheet px-2"
+        />
+      )}
+      {title !== null && children}
+      {filedAlready.map(({ id, title: filed, place }) => (
+        <p key={id} className="text-sm text-soft">
+          Filed already:{' '}
+          <Link href={`/paper/${id}`} className="text-brine-ink underline">
+            {filed}
+          </Link>
+          , {place}
+        </p>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,218 @@
+import { eq, inArray } from 'drizzle-orm';
+import MailComposer from 'nodemailer/lib/mail-composer';
+import { Chance } from '@/core/chance/chance';
+import { plainFields } from '@/core/columns/contract';
+import { statedIn } from '@/core/stated/stated';
+import type { Stated, StatedKind } from '@/core/stated/model';
+import { madeUpBill, type Bill } from '@/demo/bills/bill';
+import { drawBill } from '@/demo/bills/drawBill';
+import { billLayouts, type BillLayout } from '@/demo/bills/layouts';
+import { misread } from '@/demo/bills/misread';
+import { contentColumns } from '@/server/blobs/content';
+import { defineColumn } from '@/server/columns/define';
+import { db } from '@/server/db/client';
+import { arrival, attachment, blob, document } from '@/server/db/schema';
+import { createDossier } from '@/server/dossiers/create';
+import type { Actor } from '@/server/gate/actor';
+import { fileArrival } from '@/server/intake/act';
+import { arrivalFields } from '@/server/intake/fields';
+import { keepMail } from '@/server/intake/keep';
+import { arrivalSheet } from '@/server/intake/read';
+import { placedWords } from '@/server/reading/placed';
+import { readArrivals } from '../arrivals';
+import { dropLibrary, freshLibrary, furnished, newcomer, refusedAs } from '../library';
+import { placeOn, say } from '../sheets';
+
+const until = '2026-11-20';
+const chance = new Chance(77);
+const names = ['Gull Chandlers', 'Lantern Dredging', 'Brine and Sons', 'Marsh Electrical', 'North Quay Rope'];
+const heldOut = billLayouts.filter((each) => each.heldOut);
+
+let keeper: Actor;
+let clerk: Actor;
+let seriesId: string;
+const dossiers = new Map<string, string>();
+const columns = new Map<string, string>();
+
+beforeAll(async () => {
+  keeper = await freshLibrary();
+  clerk = await newcomer(keeper, 'Cle Rk');
+  ({
+    series: { id: seriesId },
+  } = await furnished(keeper, 'Suppliers'));
+  for (const [at, name] of names.entries())
+    dossiers.set(name, (await createDossier(keeper, { seriesId, name, reference: `S-10${at}` })).id);
+  const define = async (name: string, type: 'text' | 'amount' | 'date', currency = '') => {
+    const { id } = await defineColumn(keeper, { ...plainFields, name, type, currency, placeId: seriesId });
+    columns.set(name, id);
+  };
+  await define('Invoice number', 'text');
+  await define('Document date', 'date');
+  await define('Due date', 'date');
+  await define('Amount', 'amount', 'GBP');
+}, 120_000);
+afterAll(() => dropLibrary());
+
+let sent = 0;
+const billsById = new Map<string, Bill>();
+/** Has a bill come by mail, and gives what the library makes of it. */
+async function come(bill: Bill, layout: BillLayout, subject: string, fileName: string) {
+  const raw = await new MailComposer({
+    from: `accounts@${bill.supplier.toLowerCase().replaceAll(/\W+/gu, '-')}.example`,
+    to: 'intake@library.example',
+    subject,
+    text: 'Attached.',
+    messageId: `<${(sent += 1)}@bills.example>`,
+    attachments: [{ filename: fileName, content: await drawBill(bill, layout) }],
+  })
+    .compile()
+    .build();
+  const { arrivalId } = await keepMail(raw, { from: 'accounts@bills.example', to: ['intake@library.example'] });
+  billsById.set(arrivalId, bill);
+  return { id: arrivalId, bill };
+}
+
+const truthOf = ({ number, day, due, totalPence }: Bill): Readonly<Record<StatedKind, string | null>> => ({
+  ...{ number, day, due },
+  amount: (totalPence / 100).toFixed(2),
+});
+
+/** How often what is told of a kind is right, of the papers that state it; and what nobody stated and is told. */
+function rightOf(kind: StatedKind, all: readonly { readonly bill: Bill; readonly stated: readonly Stated[] }[]) {
+  const stating = all.filter(({ bill }) => truthOf(bill)[kind] !== null);
+  const right = stating.filter(
+    ({ bill, stated }) => stated.find((each) => each.kind === kind)?.value === truthOf(bill)[kind],
+  );
+  return right.length / stating.length;
+}
+
+it('bills of looks that nothing was fitted to: place, number, day and amount are right for 95 of 100', async () => {
+  const come60 = [];
+  for (const layout of heldOut)
+    for (let count = 0; count < 10; count += 1) {
+      const bill = madeUpBill(chance, chance.pick(names), until);
+      const isNamed = chance.happens(0.5);
+      come60.push(
+        await come(
+          bill,
+          layout,
+          isNamed ? `Invoice ${bill.number}` : 'Your bill',
+          isNamed ? 'scan.pdf' : `${bill.number.replaceAll('/', '-')}.pdf`,
+        ),
+      );
+    }
+  await readArrivals();
+  const rows = await db()
+    .select()
+    .from(arrival)
+    .where(
+      inArray(
+        arrival.id,
+        come60.map(({ id }) => id),
+      ),
+    );
+  const all = come60.map(({ id, bill }) => {
+    const row = rows.find((each) => each.id === id);
+    const stated = row?.proposal?.parts.find(({ counts }) => counts)?.stated ?? [];
+    return { bill, stated, isThere: row?.dossierId === dossiers.get(bill.supplier) };
+  });
+  expect(all.filter(({ isThere }) => isThere).length / all.length).toBeGreaterThanOrEqual(0.95);
+  const right = Object.fromEntries((['number', 'day', 'amount'] as const).map((kind) => [kind, rightOf(kind, all)]));
+  expect(Object.entries(right).filter(([, share]) => share < 0.95)).toEqual([]);
+}, 240_000);
+
+it('how sure a value is said to be is how often such a value is right, also on poor scans', async () => {
+  const contents = await db()
+    .select({
+      ...contentColumns,
+      number: attachment.number,
+      subject: arrival.subject,
+      name: attachment.name,
+      id: arrival.id,
+    })
+    .from(arrival)
+    .innerJoin(attachment, eq(attachment.mailSha256, arrival.sha256))
+    .innerJoin(blob, eq(blob.sha256, attachment.sha256));
+  const told: { readonly sure: number; readonly right: boolean }[] = [];
+  for (const content of contents) {
+    const bill = billsById.get(content.id);
+    const [words = []] = await placedWords({ ...content, mediaType: 'application/pdf' }, 1, 1);
+    if (!bill) throw new Error('This bill was not made here');
+    for (let scan = 0; scan < 6; scan += 1) {
+      const read = scan < 3 ? words : misread(words, 0.12, chance);
+      const around = { names: `${content.subject} ${content.name}`, arrivedOn: until };
+      for (const { kind, value, sure } of statedIn([read], around))
+        told.push({ sure, right: truthOf(bill)[kind] === value });
+    }
+  }
+  // In tenths of how sure they are said to be; of few values a share says nothing.
+  const tenths = Array.from({ length: 10 }, (_none, at) =>
+    told.filter(({ sure }) => Math.min(9, Math.floor(sure * 10)) === at),
+  );
+  const share = (some: typeof told) => some.filter(({ right }) => right).length / some.length;
+  const said = (some: typeof told) => some.reduce((sum, { sure }) => sum + sure, 0) / some.length;
+  const off = tenths.filter((some) => some.length > 0).map((some) => Math.abs(share(some) - said(some)) * some.length);
+  expect(told.length).toBeGreaterThan(1000);
+  // Not all of them are right, else this would show nothing.
+  expect(share(told)).toBeLessThan(0.99);
+  expect(off.reduce((sum, each) => sum + each, 0) / told.length).toBeLessThan(0.05);
+}, 240_000);
+
+describe('what a bill states', () => {
+  const bill: Bill = {
+    ...{ supplier: 'Lantern Dredging', number: 'LA-4417', day: '2026-11-03', due: '2026-12-03' },
+    ...{ lines: [], netPence: 107_050, taxPence: 21_410, totalPence: 128_460, currency: 'GBP' },
+    ...{ account: 'SHT1', order: 'PO-1', notes: [] },
+  };
+  const [layout] = billLayouts;
+
+  it('is filled in with its reasons, and filed with what was corrected', async () => {
+    const { id: arrivalId } = await come(bill, layout as BillLayout, 'Invoice LA-4417', 'scan.pdf');
+    await readArrivals();
+    const sheet = await arrivalSheet(keeper, { arrivalId });
+    const placeId = sheet.places[0]?.placeId ?? '';
+    const [, { attachment: number, fields } = { attachment: null, fields: [] }] = await arrivalFields(keeper, {
+      arrivalId,
+      placeId,
+    });
+    expect(fields.map(({ name, text, why }) => [name, text, why])).toEqual([
+      ['Invoice number', 'LA-4417', '“Invoice number LA-4417”.'],
+      ['Document date', '3 Nov 2026', '“Invoice date 3 November 2026”.'],
+      ['Due date', '3 Dec 2026', '“Due date 3 December 2026”.'],
+      ['Amount', '1,284.60', '“Total due £1,284.60”.'],
+    ]);
+    expect(fields.every(({ sure, at }) => sure !== null && sure > 0.9 && at?.spot)).toBe(true);
+    const values = Object.fromEntries(fields.map(({ columnId, text }) => [columnId, text]));
+    const amount = columns.get('Amount') ?? '';
+    const file = (typed: Record<string, string>) =>
+      fileArrival(keeper, {
+        ...{ arrivalId, revision: sheet.revision, placeId },
+        parts: [{ attachment: number, title: 'LA-4417', values: { ...values, ...typed } }],
+      });
+    // What cannot be read is said with the column that it was for, and nothing is filed.
+    await expect(file({ [amount]: '1,28,4.60' })).rejects.toMatchObject({
+      issue: { kind: 'invalid', fields: [{ path: `parts.0.values.${amount}` }] },
+    });
+    expect(await refusedAs(file({ [columns.get('Document date') ?? '']: '31 February 2026' }))).toBe('invalid');
+    expect(await refusedAs(file({ [crypto.randomUUID()]: 'x' }))).toBe('gone');
+    expect(await db().$count(document, eq(document.title, 'LA-4417'))).toBe(0);
+    await file({ [amount]: '£1,300' });
+    const [filed] = await db().select().from(document).where(eq(document.title, 'LA-4417'));
+    expect(filed?.ownValues).toMatchObject({
+      [columns.get('Invoice number') ?? '']: 'LA-4417',
+      [columns.get('Document date') ?? '']: '2026-11-03',
+      [amount]: 1300,
+    });
+  });
+
+  it('is told for a place only to whoever may add there', async () => {
+    const { id: arrivalId } = await come({ ...bill, number: 'LA-4418' }, layout as BillLayout, 'S-101', 'scan.pdf');
+    await readArrivals();
+    const lantern = dossiers.get('Lantern Dredging') ?? '';
+    const gull = dossiers.get('Gull Chandlers') ?? '';
+    expect(await refusedAs(arrivalFields(clerk, { arrivalId, placeId: lantern }))).toBe('not-found');
+    await say(keeper, placeOn(lantern), [{ who: clerk, gives: ['see', 'add'] }], false);
+    expect((await arrivalFields(clerk, { arrivalId, placeId: lantern }))[1]?.fields.length).toBe(4);
+    expect(await refusedAs(arrivalFields(clerk, { arrivalId, placeId: gull }))).toBe('not-found');
+  });
+});
