@@ -216,3 +216,33 @@ describe('what a bill states', () => {
     expect(await refusedAs(arrivalFields(clerk, { arrivalId, placeId: gull }))).toBe('not-found');
   });
 });
+
+describe('a number that identifies a supplier', () => {
+  // The account and the tax number are examples of published registries (see core/stated/identifiers.test.ts).
+  const [theirs, ours] = ['NO93 8601 1117 947', 'GB 980 7806 84'];
+  const mail = async (text: string) => {
+    const raw = await new MailComposer({
+      ...{ from: `x${(sent += 1)}@anywhere.example`, to: 'intake@library.example', subject: 'Bill', text },
+      messageId: `<${sent}@bills.example>`,
+    })
+      .compile()
+      .build();
+    const { arrivalId } = await keepMail(raw, { from: '', to: ['intake@library.example'] });
+    await readArrivals();
+    return arrivalSheet(keeper, { arrivalId });
+  };
+  const file = async (text: string, supplier: string) => {
+    const { id: arrivalId, revision } = await mail(text);
+    const parts = [{ attachment: null, title: `Bill ${sent}` }];
+    await fileArrival(keeper, { arrivalId, revision, placeId: dossiers.get(supplier) ?? '', parts });
+  };
+
+  it('speaks for the dossier where what names it was filed, whoever sends it; our own does not', async () => {
+    await file(`Pay into ${theirs}. Your VAT number: ${ours}`, 'Marsh Electrical');
+    await file(`Your VAT number: ${ours}`, 'Gull Chandlers');
+    const { places } = await mail(`Account ${theirs.replaceAll(' ', '')}. Your VAT number: ${ours}`);
+    expect(places.map(({ path, evidence }) => [path[1], evidence])).toEqual([
+      ['Marsh Electrical', [{ kind: 'number', about: 'NO9386011117947', times: 1 }]],
+    ]);
+  });
+});

@@ -24,6 +24,8 @@ export interface ArrivalRow {
   readonly papers: number;
   /** Where it is proposed to go, or was filed; null: nothing speaks for any dossier. */
   readonly dossier: string | null;
+  /** How likely that is right, from 0 to 1; null where nothing is proposed any more, or nothing was. */
+  readonly sure: number | null;
 }
 
 /** A place that an arrival may go to, with what speaks for it. */

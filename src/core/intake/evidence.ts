@@ -4,6 +4,7 @@ import type { Candidate, Evidence } from './model';
 const weights: Readonly<Record<Evidence['kind'], number>> = {
   address: 8,
   detail: 6,
+  number: 6,
   reference: 5,
   sender: 4,
   name: 3,
@@ -32,6 +33,31 @@ export function standsOut(candidates: readonly Candidate[]): boolean {
   return first !== undefined && (second === undefined || saying(first) >= 1.5 * saying(second));
 }
 
+/**
+ * What each kind of evidence adds in a logistic model of whether the likeliest dossier is the right one, and what a second takes away
+ * that has as much. Fitted to 800 arrivals made up in other words than those of tests/integration/placing.test.ts, where it is 4.5 points off
+ * on average. Details and numbers were not among them: they are taken for as much as a reference.
+ */
+const chances = {
+  always: -0.01,
+  address: 2.83,
+  detail: 1.82,
+  number: 1.82,
+  reference: 1.82,
+  name: 1.97,
+  sender: 1.18,
+} as const;
+const rival = -2.72;
+
+/** How likely the first of some dossiers is the right one, from 0 to 1; 0 where there is none. @param candidates the likeliest first */
+export function sureOfFirst([first, second]: readonly Candidate[]): number {
+  if (!first) return 0;
+  const kinds = new Set(first.evidence.map(({ kind }) => kind));
+  const rivalry = second ? saying(second) / saying(first) : 0;
+  const sum = [...kinds].reduce((before, kind) => before + chances[kind], chances.always + rival * rivalry);
+  return 1 / (1 + Math.exp(-sum));
+}
+
 /** "It was sent to s-017, the address of this dossier." */
 export function evidenceInWords(evidence: Evidence): string {
   switch (evidence.kind) {
@@ -43,6 +69,10 @@ export function evidenceInWords(evidence: Evidence): string {
       return evidence.times === 1
         ? `One arrival from ${evidence.about} was filed here.`
         : `${evidence.times} arrivals from ${evidence.about} were filed here.`;
+    case 'number':
+      return evidence.times === 1
+        ? `One arrival with the number ${evidence.about} was filed here.`
+        : `${evidence.times} arrivals with the number ${evidence.about} were filed here.`;
     case 'reference':
       return `It names the reference ${evidence.about}.`;
     case 'name':

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { isAutomatic, type Headers } from './automatic';
-import { evidenceInWords, ranked, saying, standsOut } from './evidence';
+import { evidenceInWords, ranked, saying, standsOut, sureOfFirst } from './evidence';
 import type { Candidate, Evidence } from './model';
 import { looksLikePaper, proposedParts } from './parts';
 
@@ -89,6 +89,15 @@ describe('what speaks for a dossier', () => {
     expect(standsOut([of('a', name)])).toBe(true);
     expect(standsOut([of('a', address), of('b', reference)])).toBe(true);
     expect(standsOut([of('a', reference), of('b', sender(1))])).toBe(false);
+  });
+
+  it('is the surer the more of it there is, and the less so the nearer another comes', () => {
+    const sure = (...all: Candidate[]) => sureOfFirst(all);
+    expect(sure()).toBe(0);
+    expect(sure(of('a', reference, name))).toBeGreaterThan(sure(of('a', reference)));
+    expect(sure(of('a', reference))).toBeGreaterThan(sure(of('a', reference), of('b', name)));
+    expect(sure(of('a', reference), of('b', name))).toBeGreaterThan(sure(of('a', name), of('b', name)));
+    expect(sure(of('a', address))).toBeGreaterThan(0.9);
   });
 
   it('never says less with more of it', () => {

@@ -21,6 +21,8 @@ export type Evidence =
   | { readonly kind: 'detail'; readonly about: string }
   /** What came from the same sender was filed there. */
   | { readonly kind: 'sender'; readonly about: string; readonly times: number }
+  /** A bank account or tax number in it is one with which arrivals were filed there. */
+  | { readonly kind: 'number'; readonly about: string; readonly times: number }
   /** Its reference stands in the mail or in what is attached. */
   | { readonly kind: 'reference'; readonly about: string }
   /** Its name does. */

@@ -1,7 +1,8 @@
-import { and, eq, inArray, ne, sql } from 'drizzle-orm';
+import { and, arrayOverlaps, eq, inArray, ne, sql } from 'drizzle-orm';
 import { ranked } from '@/core/intake/evidence';
 import { namesWords } from '@/core/text/namesWords';
 import type { Candidate, Evidence } from '@/core/intake/model';
+import { bareIdentifier } from '@/core/stated/identifiers';
 import { searchKey } from '@/core/text/fold';
 import { db } from '../db/client';
 import { arrival, place } from '../db/schema';
@@ -14,6 +15,8 @@ export interface ReadArrival {
   readonly sentTo: readonly string[];
   /** References that are named in it, as they stand there. */
   readonly references: readonly string[];
+  /** Bank accounts and tax numbers that it names. */
+  readonly identifiers: readonly string[];
   /** Its words and those of what is attached. */
   readonly text: string;
 }
@@ -27,7 +30,7 @@ export async function candidatesFor(read: ReadArrival): Promise<Candidate[]> {
     .select({ id: place.id, name: place.name, reference: place.reference, details: place.details })
     .from(place)
     .where(and(eq(place.kind, 'dossier'), eq(place.closed, false)));
-  const senders = await filedFrom(read);
+  const [senders, numbers] = await Promise.all([filedFrom(read), filedWith(read)]);
   const text = searchKey(read.text);
   const sentTo = new Map(read.sentTo.map((address) => [nameBefore(address), address]));
   const references = new Set(read.references.map((each) => each.toUpperCase()));
@@ -39,6 +42,10 @@ export async function candidatesFor(read: ReadArrival): Promise<Candidate[]> {
       const key = reference?.toLowerCase() ?? '';
       if (key !== '' && sentTo.has(key)) add({ kind: 'address', about: key });
       if (sender !== '' && standsIn(details, sender)) add({ kind: 'detail', about: sender });
+      const named = read.identifiers.find((each) => hasIdentifier(details, each));
+      if (named !== undefined) add({ kind: 'detail', about: named });
+      const number = numbers.get(id);
+      if (number) add({ kind: 'number', ...number });
       const times = senders.get(id) ?? 0;
       if (times > 0) add({ kind: 'sender', about: sender, times });
       if (reference && references.has(reference.toUpperCase())) add({ kind: 'reference', about: reference });
@@ -63,4 +70,32 @@ async function filedFrom({ id, sender }: ReadArrival): Promise<ReadonlyMap<strin
     .where(and(eq(arrival.senderAddress, sender.toLowerCase()), inArray(arrival.state, ['filed']), ne(arrival.id, id)))
     .groupBy(arrival.dossierId);
   return new Map(rows.flatMap(({ dossierId, times }) => (dossierId === null ? [] : [[dossierId, times]])));
+}
+
+const hasIdentifier = (details: Readonly<Record<string, unknown>>, identifier: string): boolean =>
+  Object.values(details).some((value) => typeof value === 'string' && bareIdentifier(value) === identifier);
+
+/** A number says whose a paper is only where it is one dossier’s: ours stands on every bill. In parts of all that was filed with it. */
+const leastShare = 0.8;
+
+/** By dossier: a number that is its own, and how often what names it was filed there. */
+async function filedWith({ id, identifiers }: ReadArrival) {
+  const numbers = new Map<string, { readonly about: string; readonly times: number }>();
+  if (identifiers.length === 0) return numbers;
+  const rows = await db()
+    .select({ dossierId: arrival.dossierId, identifiers: arrival.identifiers, times: sql<number>`count(*)::int` })
+    .from(arrival)
+    .where(and(arrayOverlaps(arrival.identifiers, [...identifiers]), eq(arrival.state, 'filed'), ne(arrival.id, id)))
+    .groupBy(arrival.dossierId, arrival.identifiers);
+  for (const about of identifiers) {
+    const filed = new Map<string, number>();
+    for (const each of rows)
+      if (each.dossierId !== null && each.identifiers.includes(about))
+        filed.set(each.dossierId, (filed.get(each.dossierId) ?? 0) + each.times);
+    const all = [...filed.values()].reduce((sum, times) => sum + times, 0);
+    for (const [dossierId, times] of filed)
+      if (times >= leastShare * all && times > (numbers.get(dossierId)?.times ?? 0))
+        numbers.set(dossierId, { about, times });
+  }
+  return numbers;
 }

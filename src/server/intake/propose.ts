@@ -3,6 +3,7 @@ import { proposedParts } from '@/core/intake/parts';
 import { titleWith } from '@/core/intake/title';
 import type { ProposedPart, Proposal } from '@/core/intake/model';
 import type { MailForm } from '@/core/reading/form';
+import { identifiersIn } from '@/core/stated/identifiers';
 import { storable } from '@/core/text/storable';
 import { sha256Hex } from '../base/sha256';
 import { db, writableDb } from '../db/client';
@@ -58,12 +59,15 @@ async function propose(next: Arrival): Promise<void> {
   const senderAddress = storable(sender?.address ?? '')
     .toLowerCase()
     .slice(0, 320);
+  const text = `${subject}\n${await textOf(contents)}`;
+  const identifiers = identifiersIn(text).map(({ value }) => value);
   const candidates = await candidatesFor({
     id: next.id,
     sender: senderAddress,
     sentTo: next.sentTo,
     references: await referencesIn(contents),
-    text: `${subject}\n${await textOf(contents)}`,
+    identifiers,
+    text,
   });
   const parts = await withStated(proposedParts(subject, attached), next, attached, subject);
   const proposal: Proposal = { parts, candidates };
@@ -73,6 +77,7 @@ async function propose(next: Arrival): Promise<void> {
     senderAddress,
     senderName: storable(sender?.name ?? '').slice(0, 320),
     subject,
+    identifiers,
     proposal,
   });
 }

@@ -3,7 +3,7 @@ import { has } from '@/core/access/capability';
 import { filingYearOf } from '@/core/calendar/filingYear';
 import { refuse } from '@/core/errors/refusal';
 import type { ArrivalPlace, ArrivalRow, ArrivalSheet } from '@/core/intake/contract';
-import { standsOut } from '@/core/intake/evidence';
+import { standsOut, sureOfFirst } from '@/core/intake/evidence';
 import { likelyFolder } from '@/core/intake/likelyFolder';
 import type { Candidate, Proposal } from '@/core/intake/model';
 import { kindOfMediaType, type Stamp } from '@/core/files/fileKind';
@@ -74,6 +74,7 @@ function rowOf({ id, way, arrivedAt, state, senderName, senderAddress, subject, 
     subject,
     papers: proposal?.parts.filter(({ counts }) => counts).length ?? 0,
     dossier,
+    sure: state === 'waiting' && proposal?.candidates.length ? sureOfFirst(proposal.candidates) : null,
   };
 }
 
@@ -91,20 +92,20 @@ export const arrivalSheet = asks('arrival.of', async (actor, { arrivalId }): Pro
   const view = await viewOf(row.sha256);
   const mail = view?.form === 'mail' ? view : null;
   const parts = await partsOf(actor, row);
+  const { candidates } = row.proposal;
+  const places = await placesFor(actor, candidates, (parts.find(({ counts }) => counts) ?? parts[0])?.stamp ?? 'MAIL');
   const isElsewhere = row.envelopeFrom !== '' && row.envelopeFrom.toLowerCase() !== row.senderAddress;
   return {
     ...rowOf(row),
+    // Said of the likeliest alone: nothing where that is not among the places that the caller may add to.
+    sure: places[0]?.evidence === candidates[0]?.evidence ? rowOf(row).sure : null,
     revision: row.revision,
     senderAddress: row.senderAddress,
     sentBy: isElsewhere ? row.envelopeFrom : null,
     automatic: mail?.automatic === true || row.envelopeFrom === '',
     parts,
-    places: await placesFor(
-      actor,
-      row.proposal.candidates,
-      (parts.find(({ counts }) => counts) ?? parts[0])?.stamp ?? 'MAIL',
-    ),
-    standsOut: standsOut(row.proposal.candidates),
+    places,
+    standsOut: standsOut(candidates),
     done: await doneTo(actor, row),
   };
 });

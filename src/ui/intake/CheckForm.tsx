@@ -121,6 +121,9 @@ export function CheckForm({
             </span>
           </label>
         ))}
+      {other === null && sheet.sure !== null && places.length > 0 && (
+        <p className="text-sm text-soft">{Math.round(sheet.sure * 100)} % sure of the first.</p>
+      )}
       {other === null && places.length === 0 && (
         <p className="text-soft">Nothing in it says where it belongs. Choose a place.</p>
       )}

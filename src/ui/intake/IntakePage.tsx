@@ -110,7 +110,7 @@ function ArrivalList({
 }
 
 function ArrivalLine({
-  arrival: { id, sender, subject, arrivedAt, dossier, papers, state },
+  arrival: { id, sender, subject, arrivedAt, dossier, papers, state, sure },
   isChosen,
   onChoose,
 }: {
@@ -132,8 +132,15 @@ function ArrivalLine({
           <span className="shrink-0 text-sm text-soft">{dayInWords(arrivedAt, timeZone)}</span>
         </span>
         <span className="block truncate">{subject === '' ? 'No subject' : subject}</span>
-        <span className={clsx('block truncate text-sm', dossier === null ? 'text-ember-ink' : 'text-soft')}>
-          {state === 'notOurs' ? 'Not ours' : `${counted(papers, 'paper')}, ${dossier ?? 'no place known'}`}
+        <span className={clsx('flex gap-2 text-sm', dossier === null ? 'text-ember-ink' : 'text-soft')}>
+          <span className="min-w-0 flex-1 truncate">
+            {state === 'notOurs' ? 'Not ours' : `${counted(papers, 'paper')}, ${dossier ?? 'no place known'}`}
+          </span>
+          {sure !== null && (
+            <span className="figures" title="How likely the place is right">
+              {Math.round(sure * 100)} %
+            </span>
+          )}
         </span>
       </button>
     </li>

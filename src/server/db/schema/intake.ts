@@ -30,6 +30,8 @@ export const arrival = pgTable(
     senderAddress: text().notNull().default(''),
     senderName: text().notNull().default(''),
     subject: text().notNull().default(''),
+    /** Bank accounts and tax numbers that it names: what was filed with them teaches whose they are. */
+    identifiers: text().array().notNull().default([]),
     proposal: jsonb().$type<Proposal>(),
     /** The dossier that is likeliest, or in which it was filed: whoever may add there may check it. */
     dossierId: uuid().references(() => place.id, { onDelete: 'set null' }),
@@ -42,6 +44,7 @@ export const arrival = pgTable(
   (table) => [
     index('arrival_state').on(table.state, table.arrivedAt),
     index('arrival_sender').on(table.senderAddress),
+    index('arrival_identifiers').using('gin', table.identifiers),
     index('arrival_content').on(table.sha256),
     uniqueIndex('arrival_once')
       .on(table.sameKey)
