@@ -23,6 +23,7 @@ import { defineColumns, describeQuarter, endOfQuarter, labelPapers, type DemoCol
 import { layDuties } from './duties';
 import { keepMembershipsCurrent } from '@/server/scopes/memberships';
 import { layArrivals } from './arrivals';
+import { layFiledArrivals } from './filedArrivals';
 import { layAgendas } from './agendas';
 import { layMinutes } from './minutes';
 import { layPacks } from './packs';
@@ -118,7 +119,10 @@ export async function buildDemo(
     say('Packs are issued');
     if (!asText) await atMoment(storyEnds, () => layMinutes(people, places, storyEnds));
     say('Minutes are begun');
-    if (!asText) await layArrivals(places, storyEnds);
+    if (!asText) {
+      await layFiledArrivals(places, someone(people, keeper.name), storyEnds);
+      await layArrivals(places, storyEnds);
+    }
     say('Mail has come in');
   }
   if (!asText) await atMoment(storyEnds, () => writeNotes(people, places));

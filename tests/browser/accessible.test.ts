@@ -121,6 +121,7 @@ const screens: readonly (readonly [name: string, path: () => string, ready: stri
   ['the disposal tray', () => '/tray', 'Put back'],
   ['across dossiers', () => '/across', 'Nothing ticked.'],
   ['the intake', () => `/intake?arrival=${arrivalId}`, 'The mail itself'],
+  ['the filing rules', () => '/intake?show=rules', 'New rule…'],
   ['the journal', () => '/journal', 'Check the journal'],
   ['the health of the library', () => '/health', 'Looked for and not found'],
   ['the backups', () => '/backups', 'By hand'],

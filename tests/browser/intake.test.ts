@@ -52,14 +52,14 @@ async function invoice(number: string): Promise<Buffer> {
 }
 
 /** Sends a bill as a scanner would name it. */
-async function sendsBill(): Promise<void> {
+async function sendsBill(subject = 'Bill for rope', number = 'LD-4417'): Promise<void> {
   const [layout] = billLayouts;
   if (!layout) throw new Error('There is no look of bills');
   const bill: Bill = {
-    ...{ supplier: 'Lantern Dredging', number: 'LD-4417', day: '2026-11-03', due: null, lines: [], notes: [] },
+    ...{ supplier: 'Lantern Dredging', number, day: '2026-11-03', due: null, lines: [], notes: [] },
     ...{ netPence: 107_050, taxPence: 21_410, totalPence: 128_460, currency: 'GBP', account: 'SHT17', order: 'PO-1' },
   };
-  await deliver('Bill for rope', 'For S-017.', [{ filename: 'scan.pdf', content: await drawBill(bill, layout) }]);
+  await deliver(subject, 'For S-017.', [{ filename: 'scan.pdf', content: await drawBill(bill, layout) }]);
 }
 
 /** Sends a mail over SMTP, and has it read as the worker does. */
@@ -176,6 +176,44 @@ it('what a bill states is marked in its page, filled in, corrected by a press on
   await browser.seesText('1 paper filed in');
   const [filed] = await db().select().from(document).where(eq(document.title, 'Invoice LD-4417'));
   expect(Object.values(filed?.ownValues ?? {})).toEqual(expect.arrayContaining(['SHT17', 1284.6]));
+});
+
+it('a filing rule made of what was filed is tried on it, kept, and says where the next goes', async () => {
+  await browser.goTo(`${server.url}/intake?show=done`);
+  await browser.click('button', /Billing.*Bill for rope/su);
+  await browser.click('button', 'Make a filing rule of it…');
+  await browser.seesText(/it would have been right for \d of \d/u);
+  expect(await (await browser.get('textbox', 'Condition 1')).getAttribute('value')).toBe('billing@lantern.example');
+  // A condition that cannot be is said at its line, and nothing is kept.
+  await browser.click('button', 'And another thing…');
+  await (await browser.get('combobox', 'What condition 2 looks at')).sendKeys('is for at least');
+  await (await browser.get('textbox', 'Condition 2')).sendKeys('1,28,4');
+  await browser.click('button', 'Keep the rule');
+  await browser.seesText('“1,28,4” is not an amount: 100.00 is the form.');
+  await browser.click('button', 'Remove condition 2');
+  await browser.fill('and is called', 'Bill {number}');
+  await browser.click('button', 'Keep the rule');
+  await browser.until('the dialog to close', async () => (await browser.all('dialog', /./u)).length === 0);
+  await sendsBill('A second bill', 'LD-4419');
+  await browser.goTo(`${server.url}/intake`);
+  await browser.click('button', /Billing.*A second bill/su);
+  await browser.seesText('The filing rule “From Billing” says so.');
+  await browser.until(
+    'the title',
+    async () => (await (await browser.get('textbox', 'Title of scan.pdf')).getAttribute('value')) === 'Bill LD-4419',
+  );
+  await browser.click('tab', 'Filing rules');
+  await browser.seesText('It comes from billing@lantern.example.');
+  await browser.click('button', 'What can be done with From Billing');
+  await browser.click('menuitem', 'Remove');
+  await browser.seesText('is removed');
+  await browser.click('button', 'Undo');
+  await browser.get('button', 'From Billing');
+  await readArrivals();
+  // Rules are the keepers’: a clerk has no such part.
+  await other.goTo(`${server.url}/intake?show=rules`);
+  await other.get('tab', 'Done');
+  expect(await other.all('tab', 'Filing rules')).toEqual([]);
 });
 
 it('on a telephone the list leads to one arrival and back', async () => {

@@ -88,8 +88,14 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
   },
   intake: async () => {
     await browser.goTo(`${base}/intake`);
+    await browser.click('button', /Accounts.*Invoice INV/su);
     await browser.seesText('It names the reference');
-    await browser.seesText('1,284.60 pounds');
+    await browser.until('the marks', async () => (await browser.driver.findElements(By.css('[data-mark]'))).length > 2);
+  },
+  'filing-rule': async () => {
+    await browser.goTo(`${base}/intake?show=rules`);
+    await browser.click('button', /^Bills of/u);
+    await browser.seesText(/it would have been right for/u);
   },
   duties: async () => {
     await browser.goTo(`${base}/duties`);
@@ -170,12 +176,6 @@ const pictures: Readonly<Record<string, () => Promise<void>>> = {
     await browser.seesText(/Lantern Dredging/u);
     await browser.seesText(/papers ·/u);
     await browser.settled();
-  },
-  find: async () => {
-    await browser.goTo(`${base}/desk`);
-    await browser.press('/');
-    await browser.press('dred');
-    await browser.until('something found', async () => (await browser.all('option', /dred/iu)).length > 3);
   },
   access: async () => {
     await tabTo('Board & committees');

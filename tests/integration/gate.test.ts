@@ -16,6 +16,7 @@ import {
   journal,
   agendaPaper as agendaPaperTable,
   arrival as arrivalTable,
+  filingRule as filingRuleTable,
   attendee as attendeeTable,
   packEntry as packEntryTable,
   packIssue as packIssueTable,
@@ -122,6 +123,10 @@ beforeAll(async () => {
       proposal: { parts: [{ attachment: null, title: 'Secret mail', counts: true }], candidates: [] },
     })
     .returning();
+  const [ruleRow] = await writableDb()
+    .insert(filingRuleTable)
+    .values({ name: 'Secret rule', conditions: [], placeId: things.other, title: '', position: 1 })
+    .returning();
   const link = await makeLink(keeper, {
     on: { kind: 'paper', id: paper },
     email: null,
@@ -149,6 +154,7 @@ beforeAll(async () => {
     packEntry: entryRow?.id ?? '',
     issue: issueRow?.id ?? '',
     arrival: arrivalRow?.id ?? '',
+    filingRule: ruleRow?.id ?? '',
     entry: entryId ?? 0,
   };
   await open(keeper, things.series, reader, 'reader');

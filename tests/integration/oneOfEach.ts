@@ -35,6 +35,7 @@ export interface Ids {
   readonly packEntry: string;
   readonly issue: string;
   readonly arrival: string;
+  readonly filingRule: string;
   readonly entry: number;
 }
 
@@ -64,6 +65,7 @@ export const made: Ids = {
   packEntry: '00000000-0000-4000-8000-000000000017',
   issue: '00000000-0000-4000-8000-000000000018',
   arrival: '00000000-0000-4000-8000-000000000030',
+  filingRule: '00000000-0000-4000-8000-000000000031',
   entry: 987_654_321,
 };
 

@@ -4,6 +4,7 @@ import type { Stamp } from '../files/fileKind';
 import type { Spot } from '../reading/find';
 import type { ReadablePaper } from '../reading/contract';
 import { act, ask } from '../operation/operation';
+import { mostConditions, ruleFields, type FilingRule } from './filingRule';
 import { mostParts, type ArrivalState, type ArrivalWay, type Evidence } from './model';
 
 const id = z.uuid();
@@ -79,8 +80,38 @@ export interface ArrivalSheet extends ArrivalRow {
     readonly by: string;
     readonly at: string;
     readonly papers: readonly { readonly id: string; readonly title: string }[];
+    /** The dossier in which it was filed. */
+    readonly dossier: { readonly id: string; readonly path: readonly string[] } | null;
   } | null;
 }
+
+/** A filing rule with where it files; `path` null: that place was removed. */
+export interface FilingRuleRow extends FilingRule {
+  readonly path: readonly string[] | null;
+}
+
+/** What a rule would have come to. */
+export interface FilingRuleTry {
+  /** Arrivals that were filed and that it was tried on, the last ones. */
+  readonly tried: number;
+  /** For how many of them it would have proposed its place, and for how many rightly. */
+  readonly meant: number;
+  readonly right: number;
+  /** Some of those that were filed elsewhere. */
+  readonly others: readonly {
+    readonly id: string;
+    readonly subject: string;
+    readonly sender: string;
+    readonly dossier: string | null;
+  }[];
+  /** How many that wait now look like it. */
+  readonly waiting: number;
+}
+
+const conditions = z
+  .array(z.object({ field: z.enum(ruleFields), text: z.string().trim().max(200, 'At most 200 characters fit.') }))
+  .min(1, 'A rule needs a condition.')
+  .max(mostConditions, `At most ${mostConditions} conditions fit a rule.`);
 
 /** Questions and acts about what arrives. */
 export const intakeContract = {
@@ -118,6 +149,22 @@ export const intakeContract = {
         .max(mostParts, `At most ${mostParts} parts are filed at once.`),
     }),
   ),
+  'filingRules.all': ask<readonly FilingRuleRow[]>()(z.object({})),
+  'filingRule.try': ask<FilingRuleTry>()(z.object({ conditions, placeId: id })),
+  /** Makes a rule where `id` is null, or changes that one. */
+  'filingRule.keep': act<{ id: string }>()(
+    z.object({
+      id: id.nullable(),
+      revision,
+      name: z.string().trim().min(1, 'A name is needed.').max(80, 'At most 80 characters fit.'),
+      on: z.boolean(),
+      conditions,
+      placeId: id,
+      title: z.string().trim().max(240, 'At most 240 characters fit.'),
+    }),
+  ),
+  'filingRule.move': act()(z.object({ id, by: z.enum(['up', 'down']) })),
+  'filingRule.remove': act()(z.object({ id })),
   /** Sets an arrival aside: it is not ours. */
   'arrival.setAside': act()(z.object({ arrivalId: id, revision })),
   /** Has an arrival wait again. Papers that were filed from it go into the disposal tray. */

@@ -15,6 +15,8 @@ export const mostParts = 50;
 
 /** What speaks for a dossier. */
 export type Evidence =
+  /** A filing rule says so. */
+  | { readonly kind: 'rule'; readonly about: string }
   /** The mail was sent to the dossier’s own address. */
   | { readonly kind: 'address'; readonly about: string }
   /** Its sender stands in the dossier’s details. */
@@ -31,6 +33,8 @@ export type Evidence =
 /** A dossier with what speaks for it. */
 export interface Candidate {
   readonly dossierId: string;
+  /** The place in it that a filing rule says; left out: where papers like it lie. */
+  readonly placeId?: string;
   readonly evidence: readonly Evidence[];
 }
 

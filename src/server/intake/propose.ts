@@ -12,6 +12,7 @@ import { databaseError } from '../db/sqlState';
 import { viewOf } from '../extraction/openContent';
 import { logFault } from '../log/fault';
 import { attachedTo } from './attached';
+import { byRule } from './byRule';
 import { candidatesFor } from './known';
 import { statedBy } from './state';
 
@@ -70,7 +71,9 @@ async function propose(next: Arrival): Promise<void> {
     text,
   });
   const parts = await withStated(proposedParts(subject, attached), next, attached, subject);
-  const proposal: Proposal = { parts, candidates };
+  const stated = parts.flatMap(({ stated: each = [] }) => each);
+  const ruled = await byRule({ sender: senderAddress, sentTo: next.sentTo, subject, text, stated }, candidates);
+  const proposal: Proposal = { parts: ruled.titled(parts), candidates: ruled.candidates };
   const sameKey = mail === null ? next.sha256 : sameMail(mail, contents.slice(1));
   await settle(next, {
     sameKey,

@@ -154,7 +154,7 @@ const papersIn = (stamp: Stamp) => sql`(select count(*)::int from ${document}
 async function placesFor(actor: Actor, candidates: readonly Candidate[], stamp: Stamp): Promise<ArrivalPlace[]> {
   const year = filingYearOf(now(), await libraryCalendar(db()));
   const places: ArrivalPlace[] = [];
-  for (const { dossierId, evidence } of candidates) {
+  for (const { dossierId, placeId, evidence } of candidates) {
     const folders = await db()
       .select({
         id: place.id,
@@ -176,7 +176,7 @@ async function placesFor(actor: Actor, candidates: readonly Candidate[], stamp: 
         ),
       )
       .orderBy(sql`array_length(${place.lineage}, 1)`, asc(place.position), asc(place.id));
-    const chosen = likelyFolder(folders, year);
+    const chosen = folders.find(({ id }) => id === placeId) ?? likelyFolder(folders, year);
     const lineage = folders.find(({ id }) => id === chosen?.id)?.lineage;
     if (!chosen || !lineage) continue;
     const path = namesOn(await pathOf(db(), actor, lineage));
@@ -185,14 +185,23 @@ async function placesFor(actor: Actor, candidates: readonly Candidate[], stamp: 
   return places;
 }
 
-async function doneTo(actor: Actor, { documentIds, doneBy, doneAt }: Row): Promise<ArrivalSheet['done']> {
+async function doneTo(
+  actor: Actor,
+  { state, dossierId, documentIds, doneBy, doneAt }: Row,
+): Promise<ArrivalSheet['done']> {
   if (doneBy === null || doneAt === null) return null;
   const [who] = await db().select({ name: person.name }).from(person).where(eq(person.id, doneBy));
   const papers = await db()
     .select({ id: document.id, title: document.title })
     .from(document)
     .where(and(idIn(document.id, documentIds), paperAllows(actor, 'see')));
-  return { by: who?.name ?? '', at: doneAt.toISOString(), papers };
+  const [filedIn] =
+    state !== 'filed' || dossierId === null
+      ? []
+      : await db().select({ lineage: place.lineage }).from(place).where(eq(place.id, dossierId));
+  const dossier =
+    filedIn && dossierId !== null ? { id: dossierId, path: namesOn(await pathOf(db(), actor, filedIn.lineage)) } : null;
+  return { by: who?.name ?? '', at: doneAt.toISOString(), papers, dossier };
 }
 
 /** The content of an arrival, or of what is attached to it: whoever may check it may have it. */

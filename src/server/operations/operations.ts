@@ -98,6 +98,7 @@ import { fileAgenda } from '../agenda/printed';
 import { agendaSheet } from '../agenda/read';
 import { fileArrival, setArrivalAside, takeArrivalBack } from '../intake/act';
 import { arrivalFields } from '../intake/fields';
+import { filingRules, keepFilingRule, moveFilingRule, removeFilingRule, tryFilingRule } from '../intake/rules';
 import { arrivalReading, arrivalSheet, arrivalsOf, arrivalsWaiting } from '../intake/read';
 import { addPapers, addSection, changeEntry, moveEntry, removeEntry, setPack } from '../packs/entries';
 import { beginPack, takeAgenda } from '../packs/fromAgenda';
@@ -323,6 +324,11 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'arrivals.waiting': arrivalsWaiting,
   'arrival.of': arrivalSheet,
   'arrival.fields': arrivalFields,
+  'filingRules.all': filingRules,
+  'filingRule.try': tryFilingRule,
+  'filingRule.keep': keepFilingRule,
+  'filingRule.move': moveFilingRule,
+  'filingRule.remove': removeFilingRule,
   'arrival.reading': arrivalReading,
   'arrival.file': fileArrival,
   'arrival.setAside': setArrivalAside,

@@ -13,6 +13,7 @@ import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { CheckForm } from './CheckForm';
+import { RuleDialog, type RuleDraft } from './RuleDialog';
 import { useFields } from './useFields';
 import { useTarget } from './useTarget';
 
@@ -105,8 +106,9 @@ function Head({ sheet }: { readonly sheet: ArrivalSheet }) {
   );
 }
 
-function Done({ sheet: { id: arrivalId, done, state } }: { readonly sheet: ArrivalSheet }) {
-  const { timeZone } = useSurroundings();
+function Done({ sheet: { id: arrivalId, done, state, sender, senderAddress } }: { readonly sheet: ArrivalSheet }) {
+  const { timeZone, me } = useSurroundings();
+  const [draft, setDraft] = useState<RuleDraft | null>(null);
   const back = useAct('arrival.takeBack');
   if (done === null) return null;
   return (
@@ -127,6 +129,25 @@ function Done({ sheet: { id: arrivalId, done, state } }: { readonly sheet: Arriv
         Check it again
       </Button>
       {state === 'filed' && <p className="mt-1 text-sm text-soft">Its papers then go into the disposal tray.</p>}
+      {me.keeper && done.dossier && senderAddress !== '' && (
+        <p className="mt-3">
+          <Button onClick={() => setDraft(ruleLike(sender, senderAddress, done.dossier))}>
+            Make a filing rule of it…
+          </Button>
+        </p>
+      )}
+      {draft && <RuleDialog draft={draft} onClose={() => setDraft(null)} />}
     </div>
   );
 }
+
+/** A rule for what comes from the same sender. */
+const ruleLike = (
+  sender: string,
+  address: string,
+  dossier: NonNullable<ArrivalSheet['done']>['dossier'],
+): RuleDraft => ({
+  ...{ id: null, revision: 0, name: `From ${sender}`.slice(0, 80), on: true, title: '' },
+  ...{ placeId: dossier?.id ?? null, path: dossier?.path ?? null },
+  conditions: [{ field: 'from', text: address }],
+});

@@ -75,7 +75,7 @@ export function CheckForm({
       onKeyDown={(event) => event.repeat && event.key === 'Enter' && event.preventDefault()}
       className="px-4 py-3"
     >
-      <fieldset>
+      <fieldset className="min-w-0">
         <legend className="font-condensed text-[11.5px] tracking-wide text-soft uppercase">To be filed</legend>
         {parts.map((part) => (
           <PartLine

@@ -12,9 +12,10 @@ import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { CheckArrival } from './CheckArrival';
+import { RuleList } from './RuleList';
 
-const parts = ['waiting', 'done'] as const;
-const partWords = { waiting: 'Waiting', done: 'Done' } as const;
+const parts = ['waiting', 'done', 'rules'] as const;
+const partWords = { waiting: 'Waiting', done: 'Done', rules: 'Filing rules' } as const;
 /** Arrivals come by themselves: the list is asked for again so often. */
 const againMs = 5000;
 
@@ -22,7 +23,9 @@ const againMs = 5000;
 export function IntakePage() {
   const [which, setWhich] = useQueryState('show', parseAsStringLiteral(parts).withDefault('waiting'));
   const [chosen, setChosen] = useQueryState('arrival', parseAsString);
-  const { data, error } = useAsk('arrivals.list', { which }, { again: () => which === 'waiting' && againMs });
+  const { me } = useSurroundings();
+  const listed = which === 'done' ? 'done' : 'waiting';
+  const { data, error } = useAsk('arrivals.list', { which: listed }, { again: () => which === 'waiting' && againMs });
   const isNarrow = useNarrow();
   const arrivals = data?.arrivals ?? [];
   const at = chosen ?? (isNarrow ? null : (arrivals[0]?.id ?? null));
@@ -38,18 +41,25 @@ export function IntakePage() {
     <main id="main" className="flex min-h-0 min-w-0 flex-1 flex-col">
       <div className="border-b border-line bg-sheet px-6 pt-3 max-sm:px-3">
         <h1 className="font-condensed text-xl">Intake</h1>
-        <Tabs label="Which arrivals" parts={parts} words={partWords} shown={which} onShow={show} />
+        <Tabs
+          label="Which arrivals"
+          parts={me.keeper ? parts : parts.filter((each) => each !== 'rules')}
+          words={partWords}
+          shown={which}
+          onShow={show}
+        />
       </div>
       {error && (
         <p role="alert" className="p-6">
           {saysOf(error)}
         </p>
       )}
-      {data && (
+      {which === 'rules' && me.keeper && <RuleList />}
+      {data && which !== 'rules' && (
         <div className="flex min-h-0 flex-1">
           {(!isNarrow || at === null) && (
             <div className="w-[300px] shrink-0 overflow-y-auto border-r border-line bg-sheet max-[900px]:w-full max-[900px]:border-r-0">
-              <ArrivalList {...data} which={which} chosen={at} onChoose={(id) => void setChosen(id)} />
+              <ArrivalList {...data} which={listed} chosen={at} onChoose={(id) => void setChosen(id)} />
             </div>
           )}
           {at !== null && (
@@ -81,7 +91,7 @@ function ArrivalList({
   readonly arrivals: readonly ArrivalRow[];
   readonly hasMore: boolean;
   readonly unread: number;
-  readonly which: (typeof parts)[number];
+  readonly which: 'waiting' | 'done';
   readonly chosen: string | null;
   readonly onChoose: (id: string) => void;
 }) {

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
-import { index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import { boolean, index, integer, jsonb, pgTable, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import type { RuleCondition } from '@/core/intake/filingRule';
 import { arrivalStates, arrivalWays, type Proposal } from '@/core/intake/model';
 import { blob } from './documents';
 import { person } from './people';
@@ -51,3 +52,17 @@ export const arrival = pgTable(
       .where(sql`${table.state} <> 'again'`),
   ],
 );
+
+/** Filing rules, in the order in which they are looked at. */
+export const filingRule = pgTable('filing_rule', {
+  id: uuid().primaryKey().defaultRandom(),
+  name: text().notNull(),
+  on: boolean().notNull().default(true),
+  conditions: jsonb().$type<readonly RuleCondition[]>().notNull(),
+  /** Null: it was removed, and the rule does nothing. */
+  placeId: uuid().references(() => place.id, { onDelete: 'set null' }),
+  /** The pattern of its papers' titles; '' for none. */
+  title: text().notNull(),
+  position: integer().notNull(),
+  revision: integer().notNull().default(0),
+});
