@@ -84,7 +84,10 @@ function FieldLine({
         <p id={reason} className="pl-[112px] text-sm text-soft">
           {why}
           {sure !== null && (
-            <span className={sure < sureEnough ? 'text-ember-ink' : ''}> {`${Math.round(sure * 100)}\u00a0%\u00a0sure.`}</span>
+            <span className={sure < sureEnough ? 'text-ember-ink' : ''}>
+              {' '}
+              {`${Math.round(sure * 100)}\u00a0%\u00a0sure.`}
+            </span>
           )}
         </p>
       )}
