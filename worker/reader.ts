@@ -6,6 +6,7 @@
 import { readFile } from 'node:fs/promises';
 import { countWords } from '@/core/text/words';
 import { cagedMessage, cagedTasks, type TaskInput, type CagedTask, type TaskResult } from '@/server/cage/tasks';
+import { readBill } from './tasks/bill';
 import { compareTexts } from './tasks/compare';
 import { factsOf } from './tasks/facts';
 import { readList } from './tasks/list';
@@ -28,6 +29,7 @@ const tasks: { readonly [T in CagedTask]: (asked: TaskInput<T>, written: Written
   sheets: ({ form }, written) => readSheets(form, written),
   mail: ({ form }, written) => readMail(form, written),
   markup: readMarkup,
+  bill: readBill,
   text: (_asked, written) => readText(written),
   list: (_asked, written) => readList(written),
   plain: (_asked, written) => readPlain(written),

@@ -61,14 +61,14 @@ export const calls: { readonly [N in OperationName]: (ids: Ids) => InputOf<N> } 
   'arrivals.waiting': () => ({}),
   'arrival.of': ({ arrival }) => ({ arrivalId: arrival }),
   'arrival.reading': ({ arrival }) => ({ arrivalId: arrival, attachment: null }),
-  'filingRules.all': () => ({}),
-  'filingRule.try': ({ place }) => ({ conditions: [{ field: 'from', text: 'a.example' }], placeId: place }),
-  'filingRule.keep': ({ place }) => ({
+  'filing.rules': () => ({}),
+  'filing.tryRule': ({ place }) => ({ conditions: [{ field: 'from', text: 'a.example' }], placeId: place }),
+  'filing.keepRule': ({ place }) => ({
     ...{ id: null, revision: 0, name: 'A rule', on: true, title: '', placeId: place },
     conditions: [{ field: 'from', text: 'a.example' }],
   }),
-  'filingRule.move': ({ filingRule }) => ({ id: filingRule, by: 'up' }),
-  'filingRule.remove': ({ filingRule }) => ({ id: filingRule }),
+  'filing.moveRule': ({ filingRule }) => ({ id: filingRule, by: 'up' }),
+  'filing.removeRule': ({ filingRule }) => ({ id: filingRule }),
   'arrival.fields': ({ arrival, place }) => ({ arrivalId: arrival, placeId: place }),
   'arrival.file': ({ arrival, place }) => ({
     arrivalId: arrival,

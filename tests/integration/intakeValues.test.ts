@@ -11,7 +11,8 @@ import { misread } from '@/demo/bills/misread';
 import { contentColumns } from '@/server/blobs/content';
 import { defineColumn } from '@/server/columns/define';
 import { db } from '@/server/db/client';
-import { arrival, attachment, blob, document } from '@/server/db/schema';
+import { arrival, attachment, blob, document, version } from '@/server/db/schema';
+import { viewOf } from '@/server/extraction/openContent';
 import { createDossier } from '@/server/dossiers/create';
 import type { Actor } from '@/server/gate/actor';
 import { fileArrival } from '@/server/intake/act';
@@ -20,6 +21,7 @@ import { keepMail } from '@/server/intake/keep';
 import { arrivalSheet } from '@/server/intake/read';
 import { placedWords } from '@/server/reading/placed';
 import { readArrivals } from '../arrivals';
+import { asWritten, insidePdf } from '../writtenBill';
 import { dropLibrary, freshLibrary, furnished, newcomer, refusedAs } from '../library';
 import { placeOn, say } from '../sheets';
 
@@ -158,14 +160,14 @@ it('how sure a value is said to be is how often such a value is right, also on p
   expect(off.reduce((sum, each) => sum + each, 0) / told.length).toBeLessThan(0.05);
 }, 240_000);
 
-describe('what a bill states', () => {
-  const bill: Bill = {
-    ...{ supplier: 'Lantern Dredging', number: 'LA-4417', day: '2026-11-03', due: '2026-12-03' },
-    ...{ lines: [], netPence: 107_050, taxPence: 21_410, totalPence: 128_460, currency: 'GBP' },
-    ...{ account: 'SHT1', order: 'PO-1', notes: [] },
-  };
-  const [layout] = billLayouts;
+const bill: Bill = {
+  ...{ supplier: 'Lantern Dredging', number: 'LA-4417', day: '2026-11-03', due: '2026-12-03' },
+  ...{ lines: [], netPence: 107_050, taxPence: 21_410, totalPence: 128_460, currency: 'GBP' },
+  ...{ account: 'SHT1', order: 'PO-1', notes: [] },
+};
+const [layout] = billLayouts;
 
+describe('what a bill states', () => {
   it('is filled in with its reasons, and filed with what was corrected', async () => {
     const { id: arrivalId } = await come(bill, layout as BillLayout, 'Invoice LA-4417', 'scan.pdf');
     await readArrivals();
@@ -244,5 +246,79 @@ describe('a number that identifies a supplier', () => {
     expect(places.map(({ path, evidence }) => [path[1], evidence])).toEqual([
       ['Marsh Electrical', [{ kind: 'number', about: 'NO9386011117947', times: 1 }]],
     ]);
+  });
+});
+
+describe('a bill with its data (EN 16931), as an independent library writes it', () => {
+  const mail = async (filename: string, content: string | Buffer) => {
+    const raw = await new MailComposer({
+      ...{ from: `y${(sent += 1)}@anywhere.example`, to: 'intake@library.example', subject: 'Bill', text: 'Attached' },
+      ...{ messageId: `<${sent}@bills.example>`, attachments: [{ filename, content }] },
+    })
+      .compile()
+      .build();
+    const { arrivalId } = await keepMail(raw, { from: '', to: ['intake@library.example'] });
+    await readArrivals();
+    const [row] = await db().select().from(arrival).where(eq(arrival.id, arrivalId));
+    const sheet = await arrivalSheet(keeper, { arrivalId });
+    const at = sheet.parts.find(({ attachment: number }) => number === 1);
+    const { stated = [] } = row?.proposal?.parts.find(({ attachment: number }) => number === 1) ?? {};
+    return { row, sheet, at, stated: stated.map(({ kind, value, isData }) => [kind, value, isData]) };
+  };
+  const fromData = [
+    ['number', 'INV-4417', true],
+    ['day', '2026-11-03', true],
+    ['due', '2026-12-03', true],
+    ['amount', '1284.60', true],
+  ];
+
+  it.each(['UBL', 'CII'] as const)(
+    'as %s: its values are taken from it, it is filed, and can be read',
+    async (format) => {
+      const { row, sheet, at, stated } = await mail(`${format}.xml`, await asWritten(format));
+      expect(stated).toEqual(fromData);
+      expect([at?.counts, at?.billFaults]).toEqual([true, []]);
+      expect(row?.identifiers).toEqual(expect.arrayContaining(['DE136695976', 'DE89370400440532013000']));
+      const placeId = dossiers.get('Gull Chandlers') ?? '';
+      const parts = [{ attachment: 1, title: `${format} 4417` }];
+      const { documentIds } = await fileArrival(keeper, {
+        arrivalId: sheet.id,
+        revision: sheet.revision,
+        placeId,
+        parts,
+      });
+      const [paper] = await db()
+        .select({ sha256: version.sha256, mediaType: version.mediaType })
+        .from(version)
+        .where(eq(version.documentId, documentIds[0] ?? ''));
+      expect(paper?.mediaType).toBe('application/xml');
+      const view = await viewOf(paper?.sha256 ?? '');
+      expect(view).toMatchObject({ form: 'markup', markup: expect.stringContaining('<h1>Invoice INV-4417</h1>') });
+    },
+  );
+
+  it('that does not add up is said so', async () => {
+    const { at } = await mail('wrong.xml', (await asWritten('UBL')).replace('1200.00', '1300.00'));
+    expect(at?.billFaults).toEqual([
+      'What is to be paid: EUR 1300.00 is stated, and it comes to EUR 1200.00. (BR-CO-16)',
+    ]);
+  });
+
+  it('inside of a PDF is taken from there, and what its page reads otherwise is said', async () => {
+    const shown = { ...bill, number: 'INV-4417', totalPence: 928_460, netPence: 907_050, currency: 'EUR' } as const;
+    const { at, stated } = await mail('bill.pdf', await insidePdf(await drawBill(shown, layout as BillLayout)));
+    expect(stated).toEqual(fromData);
+    expect(at?.billFaults).toEqual(['The page reads “€9,284.60” as its amount, and its data has 1284.60.']);
+  });
+
+  it('is no bill with a document type, or in other XML: it is kept in the mail, and not taken as a paper', async () => {
+    const bomb = (await asWritten('UBL')).replace('?>', '?><!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]>');
+    const { at, stated, sheet } = await mail('bomb.xml', bomb);
+    expect([stated, at?.billFaults]).toEqual([[], null]);
+    const file = fileArrival(keeper, {
+      ...{ arrivalId: sheet.id, revision: sheet.revision, placeId: dossiers.get('Gull Chandlers') ?? '' },
+      parts: [{ attachment: 1, title: 'Bomb' }],
+    });
+    expect(await refusedAs(file)).toBe('kind-refused');
   });
 });

@@ -1,6 +1,9 @@
 import { marked } from 'marked';
 import sanitizeHtml from 'sanitize-html';
 import type { TaskInput, TaskResult } from '@/server/cage/tasks';
+import { invoiceMarkup } from '@/core/invoices/markup';
+import { readInvoice } from '@/core/invoices/read';
+import { escapedMarkup } from '@/core/text/markup';
 import { decodedText } from './decoded';
 import { contentFile, type Written } from './written';
 
@@ -55,10 +58,18 @@ pre { font-family: "DejaVu Sans Mono", "Droid Sans Fallback"; font-size: 9pt; wh
 td, th { border: 0.5pt solid #999; padding: 2pt 4pt; vertical-align: top }
 </style></head><body>${body}</body></html>`;
 
-/** A web page, or a text in Markdown (CommonMark 0.31, with tables). */
+/** A web page as it is, Markdown laid out, a bill as data as one reads bills; one that cannot be read as the text that it is. */
+async function markupOf(form: TaskInput<'markup'>['form'], text: string): Promise<string> {
+  if (form === 'html') return text;
+  if (form === 'markdown') return marked.parse(text, { gfm: true });
+  const invoice = readInvoice(text);
+  return invoice ? invoiceMarkup(invoice) : `<pre>${escapedMarkup(text)}</pre>`;
+}
+
+/** A web page, a text in Markdown (CommonMark 0.31, with tables), or a bill as data. */
 export async function readMarkup({ form }: TaskInput<'markup'>, written: Written): Promise<TaskResult<'markup'>> {
-  const { text, cut } = await decodedText(contentFile, mostBytes, form === 'html' ? 'asNamed' : 'windows-1252');
-  const markup = safeMarkup(form === 'html' ? text : await marked.parse(text, { gfm: true }));
+  const { text, cut } = await decodedText(contentFile, mostBytes, form === 'markdown' ? 'windows-1252' : 'asNamed');
+  const markup = safeMarkup(await markupOf(form, text));
   await written.view({ form: 'markup', markup });
   await written.file('pages.html', pageOf(markup));
   return { cut };

@@ -23,8 +23,8 @@ export const servedContent = (
 ): Served => ({
   etag: `"${content.sha256}"`,
   sizeBytes: content.sizeBytes,
-  // A web page is handed over as the text that it is: no browser takes it for a page of ours.
-  mediaType: content.mediaType === 'text/html' ? 'text/plain' : content.mediaType,
+  // A web page, or a bill as data, is handed over as the text that it is: no browser takes it for a page of ours.
+  mediaType: ['text/html', 'application/xml'].includes(content.mediaType) ? 'text/plain' : content.mediaType,
   fileName: content.fileName,
   read: (fromByte, toByte) => readContent(content, fromByte, toByte),
 });

@@ -33,6 +33,7 @@ describe('the kind of a file', () => {
     ['an old Word document among the compound files', sniffed('application/x-cfb'), 'old.doc', 'application/msword'],
     ['a web page, which is never shown as one', text(false, 'text/html'), 'notes.txt', 'text/html'],
     ['a web page that is XML', { ...text(false, 'text/xml'), webPage: true }, 'page.html', 'text/html'],
+    ['a bill as data', { ...text(false, 'text/xml'), bill: true }, 'bill.xml', 'application/xml'],
     ['a ZIP', sniffed('application/zip'), 'papers.zip', 'application/zip'],
     [
       'the second sniffer where the first does not know',
@@ -46,6 +47,7 @@ describe('the kind of a file', () => {
 
   it.each([
     ['XML that is no web page', text(false, 'text/xml'), 'data.xml'],
+    ['a drawing that calls itself a bill', { ...text(false, 'image/svg+xml'), bill: true }, 'bill.xml'],
     ['a drawing within a web page', { ...text(false, 'image/svg+xml'), webPage: true }, 'page.html'],
     ['what calls itself a web page and is no text', sniffed('text/html'), 'page.html'],
     ['SVG, which can carry scripts', text(false, 'image/svg+xml'), 'plan.png'],

@@ -67,6 +67,8 @@ export const fileKinds: readonly FileKind[] = [
   kind('text/html', 'TEXT', 'web', 'html', 'htm'),
   kind('text/markdown', 'TEXT', 'text', 'md', 'markdown'),
   kind('text/uri-list', 'LINK', 'text', 'uri', 'uris'),
+  // A bill as data (EN 16931); no other XML is kept.
+  kind('application/xml', 'TEXT', 'text', 'xml'),
   kind('text/plain', 'TEXT', 'text', 'txt', 'log'),
   kind('application/zip', 'ARCHIVE', 'zip', 'zip'),
 ];
@@ -122,6 +124,8 @@ export interface Sniffed {
   readonly mailHeaders: boolean;
   /** Whether the text has the first tag of a web page near its beginning: one may also be well-formed XML. */
   readonly webPage: boolean;
+  /** Whether it is a bill as data, by the name of its namespace, and names nothing by which a browser would draw it. */
+  readonly bill?: boolean;
 }
 
 /**
@@ -130,6 +134,7 @@ export interface Sniffed {
  */
 export function kindByContent(sniffed: Sniffed, fileName: string): FileKind | null {
   const named = sniffed.mediaTypes.map((type) => aliases[type] ?? type);
+  if (sniffed.textual && sniffed.bill && !named.includes('image/svg+xml')) return kindOfMediaType('application/xml');
   const isWebPage = named.includes('text/html') || (sniffed.webPage && named.some(isPlainMarkup));
   if (!isWebPage && named.some(isActive)) return null;
   if (sniffed.textual && sniffed.mailHeaders) return kindOfMediaType('message/rfc822');

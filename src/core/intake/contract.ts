@@ -68,6 +68,8 @@ export interface ArrivalSheet extends ArrivalRow {
     readonly stamp: Stamp;
     readonly title: string;
     readonly counts: boolean;
+    /** Of a bill with its data: sums that do not come out, and what its pages read otherwise, in words; null: it is none. */
+    readonly billFaults: readonly string[] | null;
     /** Papers with the same content that the caller may see. */
     readonly filedAlready: readonly { readonly id: string; readonly title: string; readonly place: string }[];
   }[];
@@ -149,10 +151,10 @@ export const intakeContract = {
         .max(mostParts, `At most ${mostParts} parts are filed at once.`),
     }),
   ),
-  'filingRules.all': ask<readonly FilingRuleRow[]>()(z.object({})),
-  'filingRule.try': ask<FilingRuleTry>()(z.object({ conditions, placeId: id })),
+  'filing.rules': ask<readonly FilingRuleRow[]>()(z.object({})),
+  'filing.tryRule': ask<FilingRuleTry>()(z.object({ conditions, placeId: id })),
   /** Makes a rule where `id` is null, or changes that one. */
-  'filingRule.keep': act<{ id: string }>()(
+  'filing.keepRule': act<{ id: string }>()(
     z.object({
       id: id.nullable(),
       revision,
@@ -163,8 +165,8 @@ export const intakeContract = {
       title: z.string().trim().max(240, 'At most 240 characters fit.'),
     }),
   ),
-  'filingRule.move': act()(z.object({ id, by: z.enum(['up', 'down']) })),
-  'filingRule.remove': act()(z.object({ id })),
+  'filing.moveRule': act()(z.object({ id, by: z.enum(['up', 'down']) })),
+  'filing.removeRule': act()(z.object({ id })),
   /** Sets an arrival aside: it is not ours. */
   'arrival.setAside': act()(z.object({ arrivalId: id, revision })),
   /** Has an arrival wait again. Papers that were filed from it go into the disposal tray. */

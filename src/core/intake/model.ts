@@ -1,3 +1,4 @@
+import type { Invoice } from '../invoices/model';
 import type { Stated } from '../stated/model';
 
 /** How something arrives. */
@@ -46,6 +47,10 @@ export interface ProposedPart {
   readonly counts: boolean;
   /** What it states of itself; left out where it was not looked for. */
   readonly stated?: readonly Stated[];
+  /** The bill that it is as data, or has inside; left out where it is none. */
+  readonly bill?: Invoice;
+  /** Where its pages read otherwise than that data, in words. */
+  readonly differs?: readonly string[];
 }
 
 /** What the library makes of an arrival. */

@@ -32,7 +32,7 @@ export function shownForm(mediaType: string): ShownForm | null {
   if (office) return office.form;
   if (mediaType === 'application/pdf') return 'pages';
   if (mediaType === 'text/csv') return 'sheets';
-  if (mediaType === 'text/html' || mediaType === 'text/markdown') return 'markup';
+  if (['text/html', 'text/markdown', 'application/xml'].includes(mediaType)) return 'markup';
   if (mediaType === 'message/rfc822' || mediaType === 'application/vnd.ms-outlook') return 'mail';
   if (mediaType === 'application/zip') return 'list';
   if (mediaType.startsWith('text/')) return 'text';

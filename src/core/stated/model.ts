@@ -21,6 +21,8 @@ export interface Stated {
   readonly spot: Spot | null;
   /** How likely it is right, from 0 to 1: of what is said to be 0.9 sure, about nine in ten are right. */
   readonly sure: number;
+  /** It was taken from the bill’s own data, and not read. */
+  readonly isData?: true;
 }
 
 /** What is known of a paper beside its pages. */

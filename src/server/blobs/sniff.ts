@@ -50,6 +50,16 @@ function isWebPage(beginning: Buffer): boolean {
   }
 }
 
+/** The namespaces of bills as data (UBL 2.1, and UN/CEFACT's Cross Industry Invoice, D16B). */
+const billNames =
+  /urn:oasis:names:specification:ubl:schema:xsd:(?:Invoice|CreditNote)-2["']|urn:un:unece:uncefact:data:standard:CrossIndustryInvoice:100["']/u;
+
+/** Whether a text begins as a bill as data does. One with a document type or a style sheet is none. */
+function isBill(beginning: Buffer): boolean {
+  const text = beginning.subarray(0, 8192).toString('latin1');
+  return billNames.test(text) && !/<!DOCTYPE|<\?xml-stylesheet/iu.test(text);
+}
+
 /** The kind of a file, by its beginning; the name decides only between kinds that look alike. */
 export async function sniffKind(beginning: Buffer, fileName: string): Promise<FileKind | null> {
   const [typed, magic] = await Promise.all([typeOf(beginning), magicTypeOf(beginning)]);
@@ -61,6 +71,7 @@ export async function sniffKind(beginning: Buffer, fileName: string): Promise<Fi
       textual,
       mailHeaders: textual && hasMailHeaders(beginning),
       webPage: textual && isWebPage(beginning),
+      bill: textual && isBill(beginning),
     },
     fileName,
   );

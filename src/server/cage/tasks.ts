@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { invoiceSchema } from '@/core/invoices/model';
 import { comparisonSchema } from '@/core/reading/compare';
 
 /** A mail's attachment as the caged reader took it out: its file is `attachment-NUMBER`. */
@@ -35,8 +36,10 @@ export const cagedTasks = {
     asked: z.object({ form: z.enum(['eml', 'msg']) }),
     told: z.object({ attachments: z.array(takenAttachment), more: z.number().int(), cut: z.boolean() }).nullable(),
   },
-  /** Writes `view` and `pages.html`: a web page, or Markdown, as safe markup. */
-  markup: { asked: z.object({ form: z.enum(['html', 'markdown']) }), told: made },
+  /** Writes `view` and `pages.html`: a web page, Markdown, or a bill as data, as safe markup. */
+  markup: { asked: z.object({ form: z.enum(['html', 'markdown', 'bill']) }), told: made },
+  /** A bill as data; null for any other text. */
+  bill: { asked: nothing, told: invoiceSchema.nullable() },
   /** Writes `view` and `pages.html`: a plain text. */
   text: { asked: nothing, told: made },
   /** Writes `view`: what an archive lists. */

@@ -61,5 +61,7 @@ function typedText(column: Column, value: Value | null, lexicons: Lexicons): str
   return column.type === 'date' ? writeDay(String(value)) : asText(column, value, asNames(lexicons, {}));
 }
 
-const whyOf = ({ by, words, page }: NonNullable<Proposed['stated']>): string =>
-  `“${by === null ? '' : `${by} `}${words}”${page === 1 ? '' : ` on page ${page}`}.`;
+const whyOf = ({ by, words, page, isData }: NonNullable<Proposed['stated']>): string =>
+  isData
+    ? 'From the data of the bill.'
+    : `“${by === null ? '' : `${by} `}${words}”${page === 1 ? '' : ` on page ${page}`}.`;

@@ -60,7 +60,9 @@ async function propose(next: Arrival): Promise<void> {
   const senderAddress = storable(sender?.address ?? '')
     .toLowerCase()
     .slice(0, 320);
-  const text = `${subject}\n${await textOf(contents)}`;
+  const parts = await withStated(proposedParts(subject, attached), next, attached, subject);
+  const bills = parts.flatMap(({ bill }) => (bill ? Object.values(bill.seller) : []));
+  const text = [subject, ...bills, await textOf(contents)].join('\n');
   const identifiers = identifiersIn(text).map(({ value }) => value);
   const candidates = await candidatesFor({
     id: next.id,
@@ -70,7 +72,6 @@ async function propose(next: Arrival): Promise<void> {
     identifiers,
     text,
   });
-  const parts = await withStated(proposedParts(subject, attached), next, attached, subject);
   const stated = parts.flatMap(({ stated: each = [] }) => each);
   const ruled = await byRule({ sender: senderAddress, sentTo: next.sentTo, subject, text, stated }, candidates);
   const proposal: Proposal = { parts: ruled.titled(parts), candidates: ruled.candidates };
@@ -97,15 +98,15 @@ async function withStated(
 ): Promise<ProposedPart[]> {
   const arrivedOn = arrivedAt.toISOString().slice(0, 10);
   const looked = parts.filter(({ counts }) => counts).slice(0, mostStating);
-  const stated = new Map<ProposedPart, ProposedPart['stated']>();
+  const found = new Map<ProposedPart, Partial<ProposedPart>>();
   for (const part of looked) {
     const content = attached.find(({ number }) => number === part.attachment) ?? { sha256, mediaType, name: '' };
     const around = { names: `${subject} ${content.name}`, arrivedOn };
-    stated.set(part, await statedBy(content.sha256, content.mediaType, around));
+    found.set(part, await statedBy(content.sha256, content.mediaType, around));
   }
   return parts.map((part) => {
-    const told = stated.get(part) ?? [];
-    return { ...part, title: titleWith(part.title, told), stated: told };
+    const { stated = [], ...more } = found.get(part) ?? {};
+    return { ...part, title: titleWith(part.title, stated), stated, ...more };
   });
 }
 

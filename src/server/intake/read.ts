@@ -5,6 +5,7 @@ import { refuse } from '@/core/errors/refusal';
 import type { ArrivalPlace, ArrivalRow, ArrivalSheet } from '@/core/intake/contract';
 import { standsOut, sureOfFirst } from '@/core/intake/evidence';
 import { likelyFolder } from '@/core/intake/likelyFolder';
+import { invoiceFaults } from '@/core/invoices/check';
 import type { Candidate, Proposal } from '@/core/intake/model';
 import { kindOfMediaType, type Stamp } from '@/core/files/fileKind';
 import { asks } from '../acts/operation';
@@ -125,7 +126,7 @@ async function partsOf(actor: Actor, row: Row & { readonly proposal: Proposal })
       ),
     )
     .limit(50);
-  return row.proposal.parts.flatMap(({ attachment: number, title, counts }) => {
+  return row.proposal.parts.flatMap(({ attachment: number, title, counts, bill, differs = [] }) => {
     const content = number === null ? mailItself(row) : contents.find((each) => each.number === number);
     if (!content) return [];
     const filedAlready = filed.flatMap(({ sha256, id, title: named, place: where }) =>
@@ -133,7 +134,11 @@ async function partsOf(actor: Actor, row: Row & { readonly proposal: Proposal })
     );
     const { name, mediaType } = content;
     const stamp = kindOfMediaType(mediaType)?.stamp ?? 'TEXT';
-    return [{ attachment: number, name, stamp, title, counts: counts && filedAlready.length === 0, filedAlready }];
+    const sums = bill ? invoiceFaults(bill).map(({ rule, says }) => `${says} (${rule})`) : [];
+    const billFaults = bill ? [...sums, ...differs] : null;
+    return [
+      { attachment: number, name, stamp, title, counts: counts && filedAlready.length === 0, billFaults, filedAlready },
+    ];
   });
 }
 

@@ -45,7 +45,7 @@ export const rulesInOrder = (reader: Reader): Promise<FilingRule[]> =>
     .orderBy(asc(filingRule.position), asc(filingRule.id));
 
 /** All filing rules, with where each files. */
-export const filingRules = asks('filingRules.all', async (actor) => {
+export const filingRules = asks('filing.rules', async (actor) => {
   requireKeeper(actor);
   const rules = await rulesInOrder(db());
   const ids = rules.flatMap(({ placeId }) => placeId ?? []);
@@ -62,7 +62,7 @@ export const filingRules = asks('filingRules.all', async (actor) => {
 });
 
 /** What a rule would have come to for what was filed last, and for what waits now. */
-export const tryFilingRule = asks('filingRule.try', async (actor, { conditions, placeId }): Promise<FilingRuleTry> => {
+export const tryFilingRule = asks('filing.tryRule', async (actor, { conditions, placeId }): Promise<FilingRuleTry> => {
   requireKeeper(actor);
   const { lineage } = await placeFor(db(), actor, placeId, 'add');
   const dossierId = requireDossier(lineage);
@@ -139,7 +139,7 @@ function requireDossier(lineage: readonly string[]): string {
 
 /** Makes a rule, or changes one. */
 export const keepFilingRule = acts(
-  'filingRule.keep',
+  'filing.keepRule',
   [],
   async (tx, actor, { id, revision, placeId, conditions, ...fields }) => {
     requireKeeper(actor);
@@ -187,7 +187,7 @@ function requireSound(conditions: readonly RuleCondition[]): void {
 const lockRules = (tx: Tx) => tx.execute(sql`select pg_advisory_xact_lock(hashtext('filing rules'))`);
 
 /** Has a rule looked at before or after the one beside it. */
-export const moveFilingRule = acts('filingRule.move', [], async (tx, actor, { id, by }) => {
+export const moveFilingRule = acts('filing.moveRule', [], async (tx, actor, { id, by }) => {
   requireKeeper(actor);
   await lockRules(tx);
   const rules = await rulesInOrder(tx);
@@ -202,7 +202,7 @@ export const moveFilingRule = acts('filingRule.move', [], async (tx, actor, { id
 });
 
 /** Takes a rule away; what was filed as it proposed stays where it is. */
-export const removeFilingRule = acts('filingRule.remove', [], async (tx, actor, { id }) => {
+export const removeFilingRule = acts('filing.removeRule', [], async (tx, actor, { id }) => {
   requireKeeper(actor);
   const [gone] = await tx.delete(filingRule).where(eq(filingRule.id, id)).returning({ name: filingRule.name });
   if (!gone) refuse('not-found');

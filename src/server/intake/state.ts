@@ -1,4 +1,6 @@
 import { asc, eq, sql } from 'drizzle-orm';
+import type { ProposedPart } from '@/core/intake/model';
+import { differingOnPage, statedByData } from '@/core/invoices/stated';
 import type { PlacedWord } from '@/core/reading/find';
 import { mostPages } from '@/core/stated/model';
 import { placedLines } from '@/core/stated/rows';
@@ -8,19 +10,43 @@ import { contentColumns } from '../blobs/content';
 import { CagedFault } from '../cage/limits';
 import { db } from '../db/client';
 import { blob, reading, readingPage } from '../db/schema';
+import type { ReadContent } from '../extraction/openContent';
 import { placedWords } from '../reading/placed';
+import { billIn } from './bill';
 
 /** So much of the text of a page is looked through. In characters. */
 const mostText = 40_000;
 
-/** What some content that has been read states. */
-export async function statedBy(sha256: string, mediaType: string, around: Around): Promise<Stated[]> {
+/** What some content that has been read states: as data where it has any, else as it is read off its pages. */
+export async function statedBy(
+  sha256: string,
+  mediaType: string,
+  around: Around,
+): Promise<Pick<ProposedPart, 'bill' | 'differs'> & { readonly stated: readonly Stated[] }> {
   const [content] = await db()
     .select({ ...contentColumns, pages: reading.pageCount })
     .from(blob)
     .leftJoin(reading, eq(reading.sha256, blob.sha256))
     .where(eq(blob.sha256, sha256));
-  if (!content) return [];
+  if (!content) return { stated: [] };
+  const bill = await billIn({ ...content, mediaType });
+  const onPage = await read(content, mediaType, around);
+  if (!bill) return { stated: onPage };
+  const data = statedByData(bill);
+  // The pages of what is data alone were made of it.
+  const differs = mediaType === 'application/pdf' ? differingOnPage(data, onPage) : [];
+  return { stated: withPlaces(data, onPage), bill, differs };
+}
+
+/** What the data says, at the places on the page where the same was read. */
+const withPlaces = (data: readonly Stated[], onPage: readonly Stated[]): Stated[] =>
+  data.map((each) => {
+    const same = onPage.find(({ kind, value }) => kind === each.kind && value === each.value);
+    return same ? { ...each, page: same.page, spot: same.spot } : each;
+  });
+
+async function read(content: Known, mediaType: string, around: Around): Promise<Stated[]> {
+  const { sha256 } = content;
   const pages = content.pages ?? 0;
   const placed = pages === 0 ? [] : await placedOn({ ...content, mediaType }, pages).catch(nothingIfCaged);
   if (placed.some((words) => words.length > 0)) return statedIn(placed, around);
@@ -35,6 +61,8 @@ export async function statedBy(sha256: string, mediaType: string, around: Around
     around,
   );
 }
+
+type Known = Omit<ReadContent, 'mediaType'> & { readonly pages: number | null };
 
 /** The words of its first pages and of the last, each at its own number; between them nothing. */
 async function placedOn(content: Parameters<typeof placedWords>[0], pages: number): Promise<PlacedWord[][]> {

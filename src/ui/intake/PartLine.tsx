@@ -5,7 +5,7 @@ import { Stamp } from '../kit/stamp';
 
 /** A part of an arrival: whether it is filed, and under which title. @param children what is filled in for it */
 export function PartLine({
-  part: { attachment, name, stamp, filedAlready },
+  part: { attachment, name, stamp, billFaults, filedAlready },
   title,
   isShown,
   onShow,
@@ -54,6 +54,12 @@ export function PartLine({
           className="mt-1 h-[30px] w-full rounded-sm border border-edge bg-sheet px-2"
         />
       )}
+      {billFaults?.length === 0 && <p className="text-sm text-soft">A bill with its data: all its sums come out.</p>}
+      {billFaults?.map((says) => (
+        <p key={says} role="alert" className="text-sm text-ember-ink">
+          {says}
+        </p>
+      ))}
       {title !== null && children}
       {filedAlready.map(({ id, title: filed, place }) => (
         <p key={id} className="text-sm text-soft">

@@ -27,7 +27,7 @@ export function RuleDialog({ draft, onClose }: { readonly draft: RuleDraft; read
   const [choosing, setChoosing] = useState(false);
   const { id, revision, name, on, title } = draft;
   const { form, submit, wrong, refused, isPending } = useActForm(
-    'filingRule.keep',
+    'filing.keepRule',
     { ...{ id, revision, name, on, title }, conditions: [...conditions], placeId: target?.id ?? '' },
     onClose,
   );
@@ -168,7 +168,7 @@ function Tried({ conditions, placeId }: { readonly conditions: readonly RuleCond
   const asked = useDeferredValue(conditions);
   const isSound = asked.length > 0 && asked.every((each) => faultOf(each) === null);
   const { data } = useAsk(
-    'filingRule.try',
+    'filing.tryRule',
     { conditions: [...asked], placeId },
     { enabled: isSound, keepPrevious: true },
   );

@@ -17,7 +17,7 @@ const newRule: RuleDraft = {
 
 /** The filing rules of the library, in the order in which they are looked at. */
 export function RuleList() {
-  const { data, error } = useAsk('filingRules.all', {});
+  const { data, error } = useAsk('filing.rules', {});
   const [open, setOpen] = useState<RuleDraft | null>(null);
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4 max-sm:px-3">
@@ -66,9 +66,9 @@ function RuleLine({
   readonly onOpen: () => void;
 }) {
   const { id, revision, name, on, conditions, title, placeId, path } = rule;
-  const keep = useAct('filingRule.keep');
-  const move = useAct('filingRule.move');
-  const remove = useAct('filingRule.remove');
+  const keep = useAct('filing.keepRule');
+  const move = useAct('filing.moveRule');
+  const remove = useAct('filing.removeRule');
   const removed = () => {
     const words = `The rule “${name}” is removed`;
     if (placeId === null) return say.done(words);

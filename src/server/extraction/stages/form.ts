@@ -13,6 +13,12 @@ import { pdfInfo } from '../pdf';
 import { done, failed, nothing, type RunStage, type StageEnd } from './stageEnd';
 
 /** The filter that lays out what we write ourselves. */
+/** Which markup content of a media type is; all else is a web page. */
+const markupForms: Readonly<Record<string, 'markdown' | 'bill'>> = {
+  'text/markdown': 'markdown',
+  'application/xml': 'bill',
+};
+
 const webPage = 'HTML (StarWriter)';
 
 /** What the stage found: forms to keep, and how many pages there are. */
@@ -98,7 +104,7 @@ const ways: Readonly<Record<NonNullable<ReturnType<typeof shownForm>>, (opened: 
   },
 
   markup: async (opened) => {
-    const form = opened.mediaType === 'text/markdown' ? 'markdown' : 'html';
+    const form = markupForms[opened.mediaType] ?? 'html';
     const made = await readCaged('markup', await opened.file(), { form });
     return { ...(await webPages(opened)), view: await viewOf(opened), why: made?.cut ? 'cut' : null };
   },
