@@ -112,7 +112,7 @@ Dated 3 November 2026`;
   });
 
   it('never takes longer than its words', () => {
-    const long = placedLines(`${'total invoice number 1,1 '.repeat(4000)}\n`);
+    const long = placedLines('total invoice number 1,1\n'.repeat(50_000));
     const start = performance.now();
     statedIn([long], around);
     expect(performance.now() - start).toBeLessThan(3000);

@@ -7,6 +7,9 @@ import { mostPages, statedKinds, type Around, type Candidate, type Stated, type 
 import { cellsOf, spotOf, type Cell, type Word } from './rows';
 import { chanceOf, signsOf } from './sureness';
 
+/** A page of more words than this is made to take long, or a table that states nothing of itself. */
+const mostWords = 5000;
+
 /**
  * What a paper states: of each kind the likeliest, or none. Found by the words that stand beside or above it, by its form,
  * and by what agrees with it elsewhere.
@@ -16,7 +19,7 @@ export function statedIn(pages: readonly (readonly PlacedWord[])[], around: Arou
   const looked = pages.length <= mostPages ? pages : [...pages.slice(0, mostPages - 1), ...pages.slice(-1)];
   const found = looked.flatMap((words, at) => {
     const page = at === mostPages - 1 ? pages.length : at + 1;
-    return candidatesOn(cellsOf(words), page);
+    return candidatesOn(cellsOf(words.slice(0, mostWords)), page);
   });
   const taken = new Map<StatedKind, Candidate>();
   for (const kind of ['number', 'amount', 'due', 'day'] as const) {

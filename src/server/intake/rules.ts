@@ -23,7 +23,7 @@ const mostTried = 500;
 /** So many that it would have got wrong are shown. */
 const mostShown = 10;
 /** So much of the text of each is looked through. In characters. */
-const mostText = 100_000;
+const mostText = 20_000;
 
 function requireKeeper({ keeper }: Actor): void {
   if (!keeper) refuse('not-allowed', 'Filing rules are made by keepers.');
