@@ -11,6 +11,7 @@ it.each([
   ['IMG 20261103', number('B-8'), 'Invoice B-8'],
   ['Scanned document (2)', number('7', { by: 'Credit note no' }), 'Credit note 7'],
   ['Invoice inv-00018', number('INV-00018'), 'Invoice INV-00018'],
+  ['invoice', number('INV-4417'), 'Invoice INV-4417'],
   ['Statement October', number('15765'), 'Statement October'],
   ['scan 0034', number('15765', { sure: 0.5 }), 'scan 0034'],
 ])('%s with %o is %s', (title, stated, as) => {
