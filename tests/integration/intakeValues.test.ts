@@ -88,7 +88,7 @@ function rightOf(kind: StatedKind, all: readonly { readonly bill: Bill; readonly
   return right.length / stating.length;
 }
 
-it('bills of looks that nothing was fitted to: place, number, day and amount are right for 95 of 100', async () => {
+it('bills of looks that the weights were not fitted to: place, number, day and amount are right for 95 of 100', async () => {
   const come60 = [];
   for (const layout of heldOut)
     for (let count = 0; count < 10; count += 1) {

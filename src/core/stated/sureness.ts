@@ -55,7 +55,7 @@ function isOdd({ kind, value }: Candidate, { arrivedOn }: Around): boolean {
 
 /**
  * How much each sign weighs, in a logistic model. Fitted by gradient descent to 640 bills made up in eight looks, half of them with words
- * misread as off a poor scan; on 480 bills of six looks that it had not seen it was 1.8 points off on average (docs/performance.md).
+ * misread as off a poor scan; on 480 bills of six looks that it was not fitted to it was 1.8 points off on average (docs/performance.md).
  */
 const weights = {
   always: 0.89,

@@ -7,7 +7,7 @@ export interface At {
 /** How a supplier’s bills look. `{number}`, `{day}`, `{due}`, `{net}`, `{tax}`, `{total}`, `{account}`, `{order}`, `{supplier}` are filled in. */
 export interface BillLayout {
   readonly name: string;
-  /** Nothing was fitted to papers of this look: they only measure. */
+  /** The weights of the model were not fitted to bills of this look. Labels were mended while looking at them: fresh looks measure worse. */
   readonly heldOut: boolean;
   readonly day: 'long' | 'short' | 'iso' | 'slashes' | 'dots' | 'american';
   readonly money: 'sign' | 'code' | 'bare' | 'continental';
