@@ -26,6 +26,8 @@ const taxOf: Readonly<Record<string, Checked | undefined>> = {
 
 /** So many are told of a text at most: more are a list of many, and say nothing of its sender. */
 const mostTold = 6;
+/** So many places where one may begin are looked at. */
+const mostLooked = 2000;
 /** Letters of a country, two signs, then groups: as IBANs (ISO 13616-1) and VAT numbers are written, with blanks or without. */
 const started = /(?<![\p{L}\p{N}])[A-Z]{2}[ .-]?[0-9A-Z](?:[ .-]?[0-9A-Z]){5,32}/gu;
 const blanks = /[ .-]/gu;
@@ -36,9 +38,12 @@ const blanks = /[ .-]/gu;
  */
 export function identifiersIn(text: string): Identifier[] {
   const found = new Map<string, Identifier>();
+  let looked = 0;
   for (const [match] of text.matchAll(started)) {
+    if (found.size >= mostTold || looked >= mostLooked) break;
+    looked += 1;
     const each = longestIn(match);
-    if (each && found.size < mostTold) found.set(each.value, each);
+    if (each) found.set(each.value, each);
   }
   return [...found.values()];
 }
