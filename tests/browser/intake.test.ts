@@ -8,7 +8,7 @@ import type { Bill } from '@/demo/bills/bill';
 import { drawBill } from '@/demo/bills/drawBill';
 import { defineColumn } from '@/server/columns/define';
 import { db } from '@/server/db/client';
-import { document } from '@/server/db/schema';
+import { arrival, document } from '@/server/db/schema';
 import { createDossier } from '@/server/dossiers/create';
 import type { Actor } from '@/server/gate/actor';
 import { receiveMail } from '@/server/intake/receive';
@@ -176,6 +176,23 @@ it('what a bill states is marked in its page, filled in, corrected by a press on
   await browser.seesText('1 paper filed in');
   const [filed] = await db().select().from(document).where(eq(document.title, 'Invoice LD-4417'));
   expect(Object.values(filed?.ownValues ?? {})).toEqual(expect.arrayContaining(['SHT17', 1284.6]));
+});
+
+it('who presses Enter before the values are there files with them', async () => {
+  await sendsBill('In haste', 'LD-4418');
+  const [row] = await db().select({ id: arrival.id }).from(arrival).where(eq(arrival.subject, 'In haste'));
+  await browser.slowNetwork(1500);
+  await browser.goTo(`${server.url}/intake?arrival=${row?.id}`);
+  await browser.until('the button to have the focus', async () => {
+    const active = await browser.driver.switchTo().activeElement();
+    return /^File 1 paper/u.test(await active.getText());
+  });
+  expect(await browser.all('textbox', 'Amount of scan.pdf')).toEqual([]);
+  await browser.press(Key.ENTER);
+  await browser.seesText('1 paper filed in');
+  await browser.slowNetwork(0);
+  const [filed] = await db().select().from(document).where(eq(document.title, 'Invoice LD-4418'));
+  expect(Object.values(filed?.ownValues ?? {})).toEqual(expect.arrayContaining(['LD-4418', 1284.6]));
 });
 
 it('a filing rule made of what was filed is tried on it, kept, and says where the next goes', async () => {

@@ -132,6 +132,24 @@ describe('a filing rule', () => {
     expect(await names()).not.toContain('X');
   });
 
+  it('that is removed, or no longer means it, speaks for nothing that waits', async () => {
+    const { id } = await keep('Passing', gull, [when('from', 'passing.example')]);
+    const arrivalId = await comes('a@passing.example', 'Hello');
+    const reasons = async () => {
+      await readArrivals();
+      return (await arrivalSheet(keeper, { arrivalId })).places.flatMap(({ evidence }) =>
+        evidence.map(({ kind }) => kind),
+      );
+    };
+    expect(await reasons()).toEqual(['rule']);
+    await keep('Passing by', gull, [when('from', 'elsewhere.example')], { id, revision: 0 });
+    expect(await reasons()).toEqual([]);
+    await keep('Passing by', gull, [when('from', 'passing.example')], { id, revision: 1 });
+    expect(await reasons()).toEqual(['rule']);
+    await removeFilingRule(keeper, { id });
+    expect(await reasons()).toEqual([]);
+  });
+
   it('that two keepers change at once is changed by one; moved at once, each stays once', async () => {
     const { id } = await keep('Raced', gull, [when('from', 'raced.example')]);
     const change = (name: string) => keep(name, gull, [when('from', 'raced.example')], { id, revision: 0 });
@@ -143,7 +161,8 @@ describe('a filing rule', () => {
     await removeFilingRule(keeper, { id });
     expect(await refusedAs(removeFilingRule(keeper, { id }))).toBe('not-found');
     expect(await refusedAs(change('Gone'))).toBe('not-found');
-    // What was filed stays; nothing waits for a rule that is gone.
+    // What waited where a rule spoke that was moved or is gone is proposed anew, and waits again.
+    await readArrivals();
     expect(await db().$count(arrival, eq(arrival.state, 'unread'))).toBe(0);
   });
 });

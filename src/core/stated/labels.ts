@@ -71,7 +71,6 @@ const saying: Readonly<Record<StatedKind, Readonly<Record<string, number>>>> = {
     'fallig am': 1,
     'zahlbar bis': 1,
     echeance: 1,
-    "date d'echeance": 1,
     'date decheance': 1,
     vervaldatum: 1,
     'fecha de vencimiento': 1,

@@ -119,6 +119,18 @@ const proposeAnew = (tx: Tx, ids: readonly string[]) =>
     .set({ state: 'unread' })
     .where(and(idIn(arrival.id, ids), eq(arrival.state, 'waiting')));
 
+/** The same for what waits where a rule of that name said: it does so no more, or may not. */
+const proposeAnewBy = (tx: Tx, name: string) =>
+  tx
+    .update(arrival)
+    .set({ state: 'unread' })
+    .where(
+      and(
+        eq(arrival.state, 'waiting'),
+        sql`${arrival.proposal} @> ${JSON.stringify({ candidates: [{ evidence: [{ kind: 'rule', about: name }] }] })}::jsonb`,
+      ),
+    );
+
 /** The words of some mails and of what is attached to them, by the content of the mail. */
 async function textsOf(mails: readonly string[]): Promise<ReadonlyMap<string, string>> {
   const { rows } = await db().execute<{ mail: string; words: string }>(sql`
@@ -154,6 +166,8 @@ export const keepFilingRule = acts(
     );
     const entry = { act: 'filingRule.kept' as const, subjects: [placeId], detail: { name: fields.name } };
     if (id !== null) {
+      const [before] = await tx.select({ name: filingRule.name }).from(filingRule).where(eq(filingRule.id, id));
+      if (before) await proposeAnewBy(tx, before.name);
       const [changed] = await tx
         .update(filingRule)
         .set({ ...set, revision: revision + 1 })
@@ -195,6 +209,8 @@ export const moveFilingRule = acts('filing.moveRule', [], async (tx, actor, { id
   const rule = rules[at] ?? refuse('not-found');
   const beside = rules[at + (by === 'up' ? -1 : 1)];
   if (!beside) refuse('conflict', by === 'up' ? 'It is the first already.' : 'It is the last already.');
+  await proposeAnewBy(tx, rule.name);
+  await proposeAnewBy(tx, beside.name);
   const order = rules.map((each) => (each.id === rule.id ? beside : each.id === beside.id ? rule : each));
   for (const [position, each] of order.entries())
     await tx.update(filingRule).set({ position }).where(eq(filingRule.id, each.id));
@@ -206,5 +222,6 @@ export const removeFilingRule = acts('filing.removeRule', [], async (tx, actor, 
   requireKeeper(actor);
   const [gone] = await tx.delete(filingRule).where(eq(filingRule.id, id)).returning({ name: filingRule.name });
   if (!gone) refuse('not-found');
+  await proposeAnewBy(tx, gone.name);
   return { entry: { act: 'filingRule.removed', subjects: [], detail: { name: gone.name } }, result: null };
 });

@@ -1,13 +1,11 @@
 'use client';
 
-import { useState, type FormEvent } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Refusal } from '@/core/errors/refusal';
 import type { ArrivalSheet } from '@/core/intake/contract';
 import { evidenceInWords } from '@/core/intake/evidence';
 import { counted } from '@/core/text/measure';
-import { PlaceChooser } from '../choosing/PlaceChooser';
 import { Button } from '../kit/button';
-import { Dialog } from '../kit/dialog';
 import { say } from '../kit/notice';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
@@ -15,6 +13,7 @@ import { FieldLines } from './FieldLines';
 import { PartLine } from './PartLine';
 import type { Fields } from './useFields';
 import type { Target } from './useTarget';
+import { WhereDialog } from './WhereDialog';
 
 /** What is filed of an arrival, where and with which values: all as it is proposed, or otherwise. */
 export function CheckForm({
@@ -41,6 +40,8 @@ export function CheckForm({
   );
   const { chosen, other, setOther, at, setAt } = target;
   const [choosing, setChoosing] = useState(false);
+  // Whoever is quicker than the values waits for them.
+  const isAwaited = useRef(false);
   const isReady = chosen !== null && picked.size > 0 && ![...picked.values()].some((title) => title.trim() === '');
   const set = (attachment: number | null, title: string | null) => {
     const next = new Map(picked);
@@ -50,9 +51,10 @@ export function CheckForm({
   };
   const refused = refusedColumns(file.error);
   const undo = () => back.mutate({ arrivalId });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
+  const submit = () => {
     if (!isReady || file.isPending) return;
+    isAwaited.current = !fields.isHere;
+    if (isAwaited.current) return;
     file.mutate(
       {
         arrivalId,
@@ -68,9 +70,16 @@ export function CheckForm({
       },
     );
   };
+  useEffect(() => {
+    if (isAwaited.current && fields.isHere) submit();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once they are there, and with what is chosen then.
+  }, [fields.isHere]);
   return (
     <form
-      onSubmit={submit}
+      onSubmit={(event) => {
+        event.preventDefault();
+        submit();
+      }}
       // A key that is held down files one, and not what comes after it.
       onKeyDown={(event) => event.repeat && event.key === 'Enter' && event.preventDefault()}
       className="px-4 py-3"
@@ -114,7 +123,7 @@ export function CheckForm({
             <span className="min-w-0">
               <span className="block">{path.join(' / ')}</span>
               {evidence.map((each) => (
-                <span key={each.kind} className="block text-sm text-soft">
+                <span key={`${each.kind} ${each.about}`} className="block text-sm text-soft">
                   {evidenceInWords(each)}
                 </span>
               ))}
@@ -134,9 +143,9 @@ export function CheckForm({
       <Button look="quiet" className="!px-0" onClick={() => setChoosing(true)}>
         Another place…
       </Button>
-      {file.error && (
+      {(file.error ?? fields.error) && (
         <p role="alert" className="my-2 text-ember-ink">
-          {saysOf(file.error)}
+          {saysOf(file.error ?? fields.error)}
         </p>
       )}
       <div className="sticky bottom-0 -mx-4 mt-3 -mb-3 flex flex-wrap gap-2 border-t border-line bg-sheet px-4 py-2.5">
@@ -166,18 +175,7 @@ export function CheckForm({
           Not ours
         </Button>
       </div>
-      {choosing && (
-        <Dialog title="Where it goes" open onClose={() => setChoosing(false)}>
-          <PlaceChooser
-            label="Where it goes"
-            capability="add"
-            onChoose={(place) => {
-              setOther(place);
-              setChoosing(false);
-            }}
-          />
-        </Dialog>
-      )}
+      {choosing && <WhereDialog onChoose={setOther} onClose={() => setChoosing(false)} />}
     </form>
   );
 }

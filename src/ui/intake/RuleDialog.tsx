@@ -4,13 +4,13 @@ import { useDeferredValue, useState } from 'react';
 import { faultOf, ruleFields, ruleFieldWords, type RuleCondition } from '@/core/intake/filingRule';
 import type { FilingRuleRow, FilingRuleTry } from '@/core/intake/contract';
 import { counted } from '@/core/text/measure';
-import { PlaceChooser } from '../choosing/PlaceChooser';
 import { useActForm } from '../forms/useActForm';
 import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { CheckField, TextField } from '../kit/field';
 import { Link } from '../kit/link';
 import { useAsk } from '../server/useCall';
+import { WhereDialog } from './WhereDialog';
 
 /** A rule that is not kept yet, or one that is changed. */
 export type RuleDraft = Omit<FilingRuleRow, 'id' | 'path'> & {
@@ -92,17 +92,13 @@ export function RuleDialog({ draft, onClose }: { readonly draft: RuleDraft; read
         </DialogActs>
       </form>
       {choosing && (
-        <Dialog title="Where it goes" open onClose={() => setChoosing(false)}>
-          <PlaceChooser
-            label="Where it goes"
-            capability="add"
-            onChoose={(place) => {
-              setTarget(place);
-              form.setValue('placeId', place.id);
-              setChoosing(false);
-            }}
-          />
-        </Dialog>
+        <WhereDialog
+          onChoose={(place) => {
+            setTarget(place);
+            form.setValue('placeId', place.id);
+          }}
+          onClose={() => setChoosing(false)}
+        />
       )}
     </Dialog>
   );

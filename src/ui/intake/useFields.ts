@@ -19,7 +19,7 @@ const keyOf = ({ attachment, columnId }: FieldAt): string => `${attachment} ${co
  * @param placeId null: no place is chosen yet
  */
 export function useFields(arrivalId: string, placeId: string | null) {
-  const { data } = useAsk(
+  const { data, error, isPlaceholderData } = useAsk(
     'arrival.fields',
     { arrivalId, placeId: placeId ?? '' },
     { enabled: placeId !== null, keepPrevious: true },
@@ -39,6 +39,9 @@ export function useFields(arrivalId: string, placeId: string | null) {
   const page = current?.at?.page ?? null;
   const to = useMemo(() => (page === null ? null : { page }), [page]);
   return {
+    /** Whether they are those of that place: without them it would be filed without its values. */
+    isHere: data !== undefined && !isPlaceholderData,
+    error,
     fieldsOf,
     textOf,
     type,

@@ -61,12 +61,20 @@ export function usePressedWords(): ((event: MouseEvent) => void) | undefined {
 
 /** The word under a point of the window; '' where there is none. */
 function wordAt(x: number, y: number): string {
-  const range = document.caretRangeFromPoint(x, y);
-  const node = range?.startContainer;
-  if (!range || !(node instanceof Text)) return '';
+  const [node, at] = caretAt(x, y);
+  if (!(node instanceof Text)) return '';
   const text = node.data;
-  const at = range.startOffset;
   const before = /\S*$/u.exec(text.slice(0, at))?.[0] ?? '';
   const behind = /^\S*/u.exec(text.slice(at))?.[0] ?? '';
   return `${before}${behind}`.replace(/[,;:]+$/u, '');
+}
+
+/** Where in the text of the page a point is: by the standard (CSSOM View, 5.2), or as browsers had it before. */
+function caretAt(x: number, y: number): readonly [Node | undefined, number] {
+  if ('caretPositionFromPoint' in document) {
+    const caret = document.caretPositionFromPoint(x, y);
+    return [caret?.offsetNode, caret?.offset ?? 0];
+  }
+  const range = (document as Document).caretRangeFromPoint(x, y);
+  return [range?.startContainer, range?.startOffset ?? 0];
 }
