@@ -16,15 +16,15 @@ const shared = {
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   modulePathIgnorePatterns: ['<rootDir>/.next', '<rootDir>/.next-test', '<rootDir>/.embrin'],
   testEnvironment: 'node',
-  // The sign-in library and what it is made of come as modules only, which Jest cannot require.
+  // The sign-in library, the WebDAV client and what they are made of come as modules only, which Jest cannot require.
   transformIgnorePatterns: [
-    '/node_modules/(?!(?:@?better-auth|better-call|@better-fetch|jose|@noble|nanostores|rou3|defu|nuqs)/)',
+    '/node_modules/(?!(?:@?better-auth|better-call|@better-fetch|jose|@noble|nanostores|rou3|defu|nuqs|webdav|@buttercup|hot-patcher|layerr|url-join|@nodable|entities|node-fetch|fetch-blob|formdata-polyfill|data-uri-to-buffer)/)',
   ],
 };
 
 export default {
   maxWorkers: 2,
-  testTimeout: 300_000,
+  testTimeout: 600_000,
   projects: [
     { ...shared, displayName: 'unit', testMatch: ['<rootDir>/src/**/*.test.{ts,tsx}'] },
     {

@@ -11,10 +11,10 @@ cd "$ROOT"
 RUN_PACKAGES=(
   postgresql postgresql-contrib poppler-utils libheif-examples file util-linux bubblewrap
   libreoffice-writer-nogui libreoffice-calc-nogui libreoffice-impress-nogui python3-uno tesseract-ocr tesseract-ocr-eng
-  tesseract-ocr-deu tesseract-ocr-fra tesseract-ocr-spa qpdf
+  tesseract-ocr-deu tesseract-ocr-fra tesseract-ocr-spa qpdf zbar-tools
   fonts-dejavu-core fonts-liberation2 fonts-crosextra-carlito fonts-crosextra-caladea fonts-droid-fallback
 )
-TEST_PACKAGES=(chromium chromium-driver oathtool unicode-data snowball-data postgresql-doc unzip libarchive-tools 7zip mupdf-tools)
+TEST_PACKAGES=(chromium chromium-driver oathtool unicode-data snowball-data postgresql-doc unzip libarchive-tools 7zip mupdf-tools dovecot-imapd)
 STARTED=$(date +%s)
 
 say() { printf '  %4ds  %s\n' "$(($(date +%s) - STARTED))" "$*"; }
@@ -42,6 +42,11 @@ ensure_packages() {
     "${become[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >>"$STATE/apt.log" 2>&1 ||
     { tail -n 20 "$STATE/apt.log" >&2; fail "the Debian packages could not be installed: ${missing[*]}"; }
   flock -u 7
+}
+
+# Installs the tests of Debian's own Python, which have a collection of mails: the package is called by its version.
+ensure_python_tests() {
+  ensure_packages "lib$(/usr/bin/python3 -c 'import sys; print("python%d.%d" % sys.version_info[:2])')-testsuite"
 }
 
 # Installs node_modules where they are not what package-lock.json says.
@@ -145,6 +150,10 @@ ensure_secret() {
   # Best kept on another machine: a link or a mount will do.
   export EMBRIN_CONTENT="${EMBRIN_CONTENT:-$STATE/content}"
   export EMBRIN_EXPORTS="${EMBRIN_EXPORTS:-$STATE/exports}"
+  # Where scanners and other programs put what is to arrive in the library, each into a folder of its own.
+  export EMBRIN_ARRIVALS="${EMBRIN_ARRIVALS:-$STATE/arrivals}"
+  # What the stand-in for a folder on another server has.
+  export EMBRIN_STORE="${EMBRIN_STORE:-$STATE/store}"
   # Where the library backs itself up by itself; nothing where it is not said.
   export EMBRIN_BACKUPS="${EMBRIN_BACKUPS:-}"
   export EMBRIN_ANCHORS="${EMBRIN_ANCHORS-$STATE/journal-anchors.jsonl}"

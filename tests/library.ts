@@ -127,6 +127,13 @@ export const refusedAs = async (work: Promise<unknown>): Promise<string> =>
     (error: unknown) => (error instanceof Refusal ? error.issue.kind : String(error)),
   );
 
+/** What is said where work is refused, with the kind of refusal before it; 'done' where it is not. */
+export const refusal = (work: Promise<unknown>): Promise<string> =>
+  work.then(
+    () => 'done',
+    (error: unknown) => (error instanceof Refusal ? `${error.issue.kind}: ${error.issue.says}` : String(error)),
+  );
+
 /** People as members of a group without an end. */
 export const inGroup = (...people: readonly Pick<Actor, 'personId'>[]) =>
   people.map(({ personId }) => ({

@@ -41,6 +41,7 @@ const written = {
     'cbc:InvoiceTypeCode': '380',
     'cbc:DocumentCurrencyCode': 'EUR',
     'cbc:BuyerReference': 'S-017',
+    'cac:InvoicePeriod': { 'cbc:StartDate': '2026-10-01', 'cbc:EndDate': '2026-10-31' },
     'cac:AccountingSupplierParty': party('Gull', [inTax]),
     'cac:AccountingCustomerParty': party('Trust', inTax),
     'cac:PaymentMeans': [

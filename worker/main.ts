@@ -14,6 +14,12 @@ import { destroyExpired } from '@/server/disposal/destroy';
 import { endRuns } from '@/server/retention/certificate';
 import { remindSigners } from '@/server/signoff/remind';
 import { proposeNext } from '@/server/intake/propose';
+import { cutNext } from '@/server/intake/cut';
+import { joinNext } from '@/server/intake/join';
+import { fileNextByRule } from '@/server/intake/fileByRule';
+import { sendNextReceipt } from '@/server/intake/receipts';
+import { lookAtWaysIn } from '@/server/intake/ways/look';
+import { forgetWaysIn } from '@/server/intake/ways/ways';
 import { MailPort } from '@/server/intake/receive';
 import { sealSigned } from '@/server/signoff/sealed';
 import { makeNextCopy } from '@/server/packs/copies';
@@ -28,6 +34,7 @@ import { writeAnchor } from '@/server/anchors/anchor';
 import { stopQueue } from '@/server/jobs/queue';
 import { sweepUploads } from '@/server/uploads/sweep';
 import { sweepChanges } from '@/server/tally/sweep';
+import { StandInStore } from './store';
 
 /** Reading gives way to people: below what the system gives to the web process and the database. */
 const niceness = 19;
@@ -78,6 +85,7 @@ const sweep = () =>
     sweepExports(),
     sweepChanges(),
     sweepPages(),
+    forgetWaysIn(),
     destroyExpired()
       .then(() => sweepDirectory())
       .then(() => endRuns()),
@@ -104,7 +112,19 @@ const filingAgendas = new Repeating(() => fileAgendas().then((filed) => filed > 
 const issuing = new Repeating(makeNextIssue, exportIdleMs, 'packs');
 const copying = new Repeating(makeNextCopy, exportIdleMs, 'copies of packs');
 const proposing = new Repeating(proposeNext, exportIdleMs, 'intake');
-const { EMBRIN_MAIL_PORT } = config();
+const cutting = new Repeating(async () => (await cutNext()) || joinNext(), exportIdleMs, 'scans');
+const filingByRule = new Repeating(fileNextByRule, exportIdleMs, 'filing by rule');
+const answering = new Repeating(sendNextReceipt, sealIdleMs, 'receipts');
+const fetching = new Repeating(async () => (await lookAtWaysIn('here')) > 0, exportIdleMs, 'ways in');
+// Beside it, since another server may be slow.
+const fetchingElsewhere = new Repeating(
+  async () => (await lookAtWaysIn('elsewhere')) > 0,
+  exportIdleMs,
+  'ways in elsewhere',
+);
+const { EMBRIN_MAIL_PORT, EMBRIN_STORE_PORT, EMBRIN_STORE } = config();
+const standIn = EMBRIN_STORE_PORT === 0 ? null : new StandInStore(EMBRIN_STORE_PORT, EMBRIN_STORE);
+void standIn?.start().catch((error: unknown) => logFault(error, { where: 'store to try' }));
 const receiving = EMBRIN_MAIL_PORT === 0 ? null : new MailPort(EMBRIN_MAIL_PORT);
 const reminding = setInterval(
   () => void remindSigners().catch((error: unknown) => logFault(error, { where: 'reminders' })),
@@ -133,8 +153,13 @@ async function stop(): Promise<void> {
   clearInterval(reminding);
   clearInterval(telling);
   await receiving?.stop();
+  await standIn?.stop();
   await exporting.stop();
   await proposing.stop();
+  await Promise.all([fetching.stop(), fetchingElsewhere.stop()]);
+  await cutting.stop();
+  await filingByRule.stop();
+  await answering.stop();
   await sealing.stop();
   await filingAgendas.stop();
   await issuing.stop();

@@ -12,7 +12,7 @@ import { factsOf } from './tasks/facts';
 import { readList } from './tasks/list';
 import { readMail } from './tasks/mail';
 import { readMarkup } from './tasks/markup';
-import { drawPicture, markPicture } from './tasks/picture';
+import { drawPicture, markPicture, picturesAsSheets } from './tasks/picture';
 import { readPlain } from './tasks/plain';
 import { readSheets } from './tasks/sheets';
 import { readTable } from './tasks/table';
@@ -24,6 +24,7 @@ import { contentFile, TooLarge, Written } from './tasks/written';
 const tasks: { readonly [T in CagedTask]: (asked: TaskInput<T>, written: Written) => Promise<TaskResult<T>> } = {
   words: async () => countWords(await readFile(contentFile, 'utf8')),
   picture: drawPicture,
+  asSheets: picturesAsSheets,
   mark: markPicture,
   table: ({ form }) => readTable(form),
   sheets: ({ form }, written) => readSheets(form, written),

@@ -1,6 +1,7 @@
 import type { Metadata, Viewport } from 'next';
 import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
+import { Reacting } from '@/ui/shell/Reacting';
 import { schemeOf } from '@/ui/surroundings/density';
 import './globals.css';
 
@@ -14,7 +15,10 @@ export default async function RootLayout({ children }: { readonly children: Reac
   const scheme = schemeOf((await cookies()).get('embrin-scheme')?.value);
   return (
     <html lang="en-GB" data-scheme={scheme === 'system' ? undefined : scheme} className="h-full">
-      <body className="h-full">{children}</body>
+      <body className="h-full">
+        {children}
+        <Reacting />
+      </body>
     </html>
   );
 }

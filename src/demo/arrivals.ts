@@ -151,7 +151,8 @@ function layoutNamed(name: string): BillLayout {
   return found;
 }
 
-async function dossierAt(seriesId: string, index: number): Promise<{ name: string; reference: string }> {
+/** A dossier of a series, by its place in it, from 0. */
+export async function dossierAt(seriesId: string, index: number): Promise<{ name: string; reference: string }> {
   const [found] = await db()
     .select({ name: place.name, reference: place.reference })
     .from(place)

@@ -24,6 +24,7 @@ import { layDuties } from './duties';
 import { keepMembershipsCurrent } from '@/server/scopes/memberships';
 import { layArrivals } from './arrivals';
 import { layFiledArrivals } from './filedArrivals';
+import { layScans } from './scanned';
 import { layAgendas } from './agendas';
 import { layMinutes } from './minutes';
 import { layPacks } from './packs';
@@ -122,6 +123,7 @@ export async function buildDemo(
     if (!asText) {
       await layFiledArrivals(places, someone(people, keeper.name), storyEnds);
       await layArrivals(places, storyEnds);
+      await layScans(places, storyEnds);
     }
     say('Mail has come in');
   }

@@ -18,6 +18,11 @@ const senders = [
 /** One whose bookkeeper once sent what belonged to another. */
 const mixedUp = 9;
 const dayMs = 86_400_000;
+/** They came through the year, and waited from one hour to two days. */
+const daysApart = 26;
+const hoursWaited = [3, 1, 20, 5, 44, 2, 7] as const;
+/** What of some of them was corrected. */
+const corrected: Readonly<Record<number, readonly string[]>> = { 3: ['Title'], 8: ['Place'], 11: ['Amount', 'Title'] };
 
 /** Mails that were filed in the weeks before, and a filing rule for one of their senders. */
 export async function layFiledArrivals(places: Places, keeper: Actor, storyEnds: Date): Promise<void> {
@@ -32,7 +37,7 @@ export async function layFiledArrivals(places: Places, keeper: Actor, storyEnds:
     if (!dossier) throw new Error('There are fewer suppliers');
     const address = `accounts@${nameKey(dossier.name).replaceAll(/[^a-z]+/gu, '-')}.example`;
     for (let mail = 0; mail < mails; mail += 1) {
-      const moment = new Date(storyEnds.getTime() - (sent + 2) * dayMs);
+      const moment = new Date(storyEnds.getTime() - (sent * daysApart + 2) * dayMs);
       const isMixedUp = index === mixedUp && mail === 1;
       const filedIn = isMixedUp ? dossiers[index + 1] : dossier;
       await atMoment(moment, () => filedMail(address, dossier.name, moment, (sent += 1), filedIn?.id ?? '', keeper));
@@ -40,7 +45,7 @@ export async function layFiledArrivals(places: Places, keeper: Actor, storyEnds:
     if (index === mixedUp)
       await atMoment(storyEnds, () =>
         keepFilingRule(keeper, {
-          ...{ id: null, revision: 0, on: true, title: 'Invoice {number}', placeId: dossier.id },
+          ...{ id: null, revision: 0, on: true, title: 'Invoice {number}', filesFrom: null, placeId: dossier.id },
           name: `Bills of ${dossier.name}`,
           conditions: [{ field: 'from', text: address }],
         }),
@@ -68,7 +73,12 @@ async function filedMail(address: string, name: string, moment: Date, number: nu
     .update(arrival)
     .set({
       ...{ state: 'filed', senderAddress: address, senderName: name, subject, dossierId },
-      ...{ documentIds: paper ? [paper.id] : [], doneBy: by.personId, doneAt: moment, revision: 2 },
+      ...{
+        documentIds: paper ? [paper.id] : [],
+        doneBy: by.personId,
+        doneAt: new Date(moment.getTime() + (hoursWaited[number % hoursWaited.length] ?? 1) * 3_600_000),
+      },
+      ...{ corrected: [...(corrected[number] ?? [])], revision: 2 },
       proposal: { parts: [{ attachment: null, title: subject, counts: true }], candidates: [] },
     })
     .where(eq(arrival.id, arrivalId));

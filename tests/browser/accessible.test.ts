@@ -121,6 +121,8 @@ const screens: readonly (readonly [name: string, path: () => string, ready: stri
   ['the disposal tray', () => '/tray', 'Put back'],
   ['across dossiers', () => '/across', 'Nothing ticked.'],
   ['the intake', () => `/intake?arrival=${arrivalId}`, 'The mail itself'],
+  ['the ways in', () => '/intake?show=ways', 'Separator sheets'],
+  ['the numbers of the intake', () => '/intake?show=numbers', 'Filed just as proposed'],
   ['the filing rules', () => '/intake?show=rules', 'New rule…'],
   ['the journal', () => '/journal', 'Check the journal'],
   ['the health of the library', () => '/health', 'Looked for and not found'],
@@ -191,6 +193,19 @@ describe.each(['light', 'dark'])('in %s colours', (scheme) => {
       expect(await violations()).toEqual([]);
       await browser.press('\uE00C');
       await browser.until('the dialogue to be gone', async () => (await browser.all('dialog', /./u)).length === 0);
+    }
+  });
+
+  it('the dialogues of the intake have nothing serious against them', async () => {
+    for (const [path, button, ready] of [
+      ['/intake', 'Photograph pages…', 'No page yet.'],
+      ['/intake?show=rules', 'New rule…', 'Whom to tell'],
+      ['/intake?show=ways', 'New way in…', 'A blank page begins a new paper'],
+    ] as const) {
+      await browser.goTo(`${server.url}${path}`);
+      await browser.click('button', button);
+      await browser.seesText(ready);
+      expect(await violations()).toEqual([]);
     }
   });
 

@@ -42,7 +42,7 @@ beforeAll(async () => {
     await fileBuffer(keeper, home.year.id, `${title}.txt`, Buffer.from(`${title}\n`));
   ({ server, browser } = await begin(keeper));
   other = await anotherBrowser();
-}, 180_000);
+});
 afterAll(() => end());
 
 const sheet = () => agendaSheet(keeper, { of: { meetingId } });
@@ -127,7 +127,7 @@ it('somebody is asked for a paper, has it on the desk, and hands it in', async (
   await other.press('Letter');
   await other.click('option', /Letter of claim/u);
   await other.seesText('was handed in by Cha Ir');
-  await browser.driver.navigate().refresh();
+  await browser.again();
   await browser.seesText('Letter of claim');
 });
 

@@ -84,8 +84,20 @@ export class Browser {
     await rm(this.#profile, { recursive: true, force: true });
   }
 
+  /** Opens a page, and waits until it reacts to presses; what is no page of the product is there at once. */
   async goTo(address: string): Promise<void> {
     await this.driver.get(address);
+    await this.#reacts();
+  }
+
+  /** Opens the page that is shown once more. */
+  async again(): Promise<void> {
+    await this.driver.navigate().refresh();
+    await this.#reacts();
+  }
+
+  async #reacts(): Promise<void> {
+    await this.until('the page to react', () => this.driver.executeScript<boolean>(reacts));
   }
 
   /** Elements with a role whose accessible name holds a text, as the browser's own accessibility tree has them. */
@@ -100,7 +112,6 @@ export class Browser {
     const found: WebElement[] = [];
     for (const each of candidates) {
       try {
-        if (!(await each.isDisplayed())) continue;
         const label = await each.getAccessibleName();
         if (typeof name === 'string' ? label === name : name.test(label)) found.push(each);
       } catch {
@@ -151,9 +162,9 @@ export class Browser {
     return found.seen;
   }
 
-  /** All the text on the page. */
+  /** All the text on the page, as it is shown. */
   async text(): Promise<string> {
-    return this.driver.findElement(By.css('body')).getText();
+    return this.driver.executeScript<string>('return document.body.innerText');
   }
 
   async seesText(text: string | RegExp): Promise<void> {
@@ -167,6 +178,27 @@ export class Browser {
   async fill(name: string | RegExp, text: string): Promise<void> {
     const field = await this.get('textbox', name);
     await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text === '' ? Key.DELETE : text);
+  }
+
+  /** Presses Undo in the notice that says something; those of earlier acts may still be there. */
+  async undo(says: string): Promise<void> {
+    const notice = await this.until(`the notice ${says}`, async () => {
+      for (const each of await this.driver.findElements(By.css('[data-sonner-toast]')))
+        if ((await each.getText()).includes(says)) return each;
+      return null;
+    });
+    await this.click('button', 'Undo', notice);
+  }
+
+  /** Chooses from a list by the beginning of a choice's words, once it is offered. */
+  async select(name: string, option: string): Promise<void> {
+    const list = await this.until(`${option} in ${name}`, async () => {
+      const [found] = await this.all('combobox', name);
+      if (!found) return null;
+      const offered = await this.driver.executeScript<string[]>(offeredIn, found);
+      return offered.some((each) => each.startsWith(option)) && found;
+    });
+    await list.sendKeys(option);
   }
 
   /** Presses keys on whatever has the focus. */
@@ -258,9 +290,14 @@ const likelyNamed = `
   const wanted = flags === null ? null : new RegExp(name, flags);
   const squeeze = (text) => (text ?? '').replace(/\\s+/g, ' ').trim();
   return [...(within ?? document).querySelectorAll(selector)].filter((each) => {
-    if (each.getClientRects().length === 0) return false;
+    if (!each.checkVisibility({ opacityProperty: true, visibilityProperty: true })) return false;
     const labels = [...(each.labels ?? [])].map((label) => label.textContent);
     const by = (each.getAttribute('aria-labelledby') ?? '').split(' ').map((id) => document.getElementById(id)?.textContent);
     const could = [each.textContent, each.getAttribute('aria-label'), each.title, each.placeholder, ...labels, ...by].map(squeeze);
     return could.some((text) => text !== '' && (wanted ? wanted.test(text) : text.includes(squeeze(name))));
   });`;
+
+const reacts =
+  'return document.documentElement.dataset.reacts !== undefined || document.querySelector(\'script[src*="/_next/"]\') === null;';
+
+const offeredIn = 'return [...arguments[0].options].map((each) => each.text)';

@@ -173,12 +173,12 @@ it('changes the type of a column after saying what converts and what would be lo
   await browser.goTo(`${server.url}/columns/${home.series.id}`);
   await browser.click('button', 'Change the column Berths');
   await browser.click('menuitem', 'Its type…');
-  const type = await browser.get('combobox', 'New type');
-  await type.sendKeys('Number');
+  await browser.select('New type', 'Number');
   await browser.seesText(/The values of 1 paper convert;\s*those of 2 papers would be lost\./u);
   await browser.seesText('“=2+2” on 2 papers');
   await browser.click('button', 'Change the type');
   await browser.seesText('has its new type');
+  await browser.seesText(/Berths\s+Number/u);
   expect(Object.values(await shown('Survey'))).toEqual([12]);
 });
 
@@ -217,8 +217,7 @@ it('merges a misspelt value into the right one after a count, so that its spelli
   await browser.seesText('Minuets');
   await browser.click('button', 'Change Minuets');
   await browser.click('menuitem', 'Names, level, merging…');
-  const into = await browser.get('combobox', 'Merge it into');
-  await into.sendKeys('Minutes');
+  await browser.select('Merge it into', 'Minutes');
   await browser.seesText('1 paper and 0 places would get “Minutes”.');
   await browser.click('button', 'Merge into Minutes');
   await browser.seesText('1 paper now say “Minutes”');
@@ -235,8 +234,7 @@ it('adds values in levels, refuses one that leads elsewhere already, and retires
   await browser.get('button', 'Change Signed minutes');
   await browser.click('button', 'Change Signed minutes');
   await browser.click('menuitem', 'Names, level, merging…');
-  const under = await browser.get('combobox', 'Stands under');
-  await under.sendKeys('Minutes');
+  await browser.select('Stands under', 'Minutes');
   await browser.click('button', 'Save the value');
   await browser.until('it to stand under the other', async () => {
     const { terms } = await listOf(keeper, listId);
@@ -268,8 +266,7 @@ it('says what a place gives before it gives it, and gives it', async () => {
   await browser.goTo(`${server.url}/place/${folder}`);
   await browser.click('button', 'This place');
   await browser.click('menuitem', 'What it gives its papers…');
-  const mode = await browser.get('combobox', 'How Paper type is given');
-  await mode.sendKeys('fixed');
+  await browser.select('How Paper type is given', 'fixed');
   await browser.click('button', 'Paper type', await browser.get('dialog', /gives its papers$/u));
   await browser.until('the values', async () => (await browser.all('option', 'Letter'))[0] ?? null);
   await browser.press('letter', Key.ENTER);

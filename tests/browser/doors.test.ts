@@ -234,7 +234,7 @@ describe('an outside link', () => {
     await outside.get('link', 'Download Survey');
     expect(await outside.text()).not.toContain('Minutes');
     await fileBuffer(keeper, home.year.id, 'Survey of the bar.txt', Buffer.from('The bar.\n'));
-    await outside.driver.navigate().refresh();
+    await outside.again();
     await outside.seesText('Survey of the bar');
   });
 });

@@ -76,6 +76,11 @@ describe('what is in hand', () => {
     await inside('Committees', Key.ARROW_RIGHT);
     await inside('Committees / Finance', Key.ARROW_DOWN, Key.ARROW_RIGHT);
     await inside('Committees', Key.ARROW_LEFT);
+    // What stood there while an answer was awaited is gone.
+    await browser.until(
+      'the one line of the place itself',
+      async () => (await browser.all('option', /^Here: /u)).length === 1,
+    );
     await browser.until('the folder to be made in Finance', async () => {
       await browser.press(Key.ARROW_DOWN);
       return (await browser.all('button', 'New folder in Finance…'))[0] ?? null;

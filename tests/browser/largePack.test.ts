@@ -50,7 +50,7 @@ beforeAll(async () => {
   size = (await packContent(keeper, issueId, 'see')).sizeBytes;
   ({ server, browser } = await begin(keeper));
   await browser.resize({ width: 390, height: 800 });
-}, 300_000);
+});
 afterAll(() => end());
 
 /** Runs in the page before all else: notes when the first page is seen, and when it is drawn, in ms since the page was asked for. */

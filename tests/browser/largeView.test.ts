@@ -46,7 +46,7 @@ beforeAll(async () => {
       update document set shown_values = ${JSON.stringify({ [id]: term.id })}::jsonb, own_values = ${JSON.stringify({ [id]: term.id })}::jsonb
       where hashtext(id::text) % 5 = ${at}`);
   ({ server, browser } = await begin(keeper));
-}, 300_000);
+});
 
 afterAll(() => end(dropPlanted));
 

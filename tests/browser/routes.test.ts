@@ -84,6 +84,7 @@ const routes: Readonly<Record<string, How | 'open to all'>> = {
   'GET /api/export/[exportId]': ({ documentId }) => ({ path: `/api/export/${documentId}` }),
   'GET /api/live': () => ({ path: '/api/live' }),
   'GET /api/reviews': () => ({ path: '/api/reviews' }),
+  'GET /api/separator': () => ({ path: '/api/separator?reference=S-017' }),
   'GET /api/schedule': () => ({ path: '/api/schedule' }),
   'GET /api/meetings/[dossierId]': ({ placeId }) => ({ path: `/api/meetings/${placeId}` }),
   'GET /api/lists/[listId]': ({ listId }) => ({ path: `/api/lists/${listId}?as=csv` }),

@@ -57,7 +57,7 @@ beforeAll(async () => {
     papers.set(title, await fileBuffer(keeper, home.year.id, `${title}.pdf`, await pdf(title)));
   ({ server, browser } = await begin(keeper));
   other = await anotherBrowser();
-}, 180_000);
+});
 afterAll(() => end());
 
 const idOf = (title: string): string => papers.get(title) ?? '';

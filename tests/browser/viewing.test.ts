@@ -234,8 +234,8 @@ it('shows covers, a chart and a cross-table whose cells lead to their papers', a
   await browser.goTo(`${server.url}/place/${home.series.id}?view=plain&below=true`);
   await browser.click('button', 'Group');
   await browser.click('menuitem', /^Cross-table/u);
-  await (await browser.get('combobox', 'Down: which property')).sendKeys('Paper type');
-  await (await browser.get('combobox', 'Across: which property')).sendKeys('Status');
+  await browser.select('Down: which property', 'Paper type');
+  await browser.select('Across: which property', 'Status');
   const expected = (await byType([openFolder, closedFolder]))['Minutes'] ?? 0;
   await browser.click('button', `${expected}: papers of Minutes, Current`);
   await browser.seesText(`${expected} papers`);

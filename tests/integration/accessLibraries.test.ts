@@ -197,12 +197,12 @@ async function knownAgainst(resolved: Resolved, libraries: readonly AccessLibrar
   return wrong;
 }
 
-it('gives one answer in 4,000 random libraries by core/access, by SQL and by an independent policy engine', async () => {
+it('gives one answer in 2,000 random libraries by core/access, by SQL and by an independent policy engine', async () => {
   let [checks, papers] = [0, 0];
   for (let batch = 0; batch < 4; batch += 1) {
     const chance = new Chance(7000 + batch);
     const cast = await cleared(chance);
-    const libraries = Array.from({ length: 1000 }, () => randomAccess(chance, cast, rootId));
+    const libraries = Array.from({ length: 500 }, () => randomAccess(chance, cast, rootId));
     await write(libraries);
     await transaction(['access'], recomputeAllScopes);
     const whole: AccessLibrary = {
@@ -237,7 +237,7 @@ it('gives one answer in 4,000 random libraries by core/access, by SQL and by an 
   }
   // Seeing, of every paper by everyone; and of some one more capability.
   expect(checks).toBeGreaterThan(papers * people.length);
-  expect(papers).toBeGreaterThan(6000);
+  expect(papers).toBeGreaterThan(3000);
 });
 
 it('stays so through sheets saved and undone, places and papers moved, on places and papers alike', async () => {

@@ -38,7 +38,7 @@ beforeAll(async () => {
     { who: chair, gives: ['see', 'take'] },
   ]);
   meetings = (await meetingsOf(keeper, { dossierId: board })).map(({ id }) => id);
-}, 60_000);
+});
 afterAll(dropLibrary);
 
 const sheet = (who: Actor, at: number) => agendaSheet(who, { of: { meetingId: meetings[at] ?? '' } });

@@ -40,7 +40,7 @@ beforeAll(async () => {
   );
   [itemId = ''] = itemIds;
   paper = await now(() => fileBuffer(keeper, board, 'Report.txt', Buffer.from('Report\n')));
-}, 60_000);
+});
 afterAll(dropLibrary);
 
 const ask = (what: string, who: Actor | null, more: object = {}) =>

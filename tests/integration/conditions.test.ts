@@ -71,7 +71,7 @@ beforeAll(async () => {
       });
     }
   }
-}, 120_000);
+});
 afterAll(dropLibrary);
 
 const shownById = async (): Promise<Map<string, Record<string, Value>>> =>

@@ -73,7 +73,7 @@ beforeAll(async () => {
       (select t.name from term t join column_def c on c.name = 'Paper type' where t.id::text = d.shown_values ->> c.id::text) as type
     from document d join place h on h.id = d.home_id`);
   facts = rows;
-}, 300_000);
+});
 afterAll(dropLibrary);
 
 const inSeries = (series: string, type?: string): Fact[] =>

@@ -35,7 +35,7 @@ import {
   plainOn,
 } from './keepingPapers';
 
-beforeAll(beginKeeping, 60_000);
+beforeAll(beginKeeping);
 afterAll(dropLibrary);
 
 describe('a disposal by the schedule', () => {
@@ -136,7 +136,7 @@ describe('a disposal by the schedule', () => {
       ['Old invoices', '1', 64],
     ]);
     await liftHold(keeper, { holdId, reason: 'Over', revision: 0 });
-  }, 120_000);
+  });
 
   it('goes on without what was held when it was prepared, and without what is locked since', async () => {
     const series = (await createSeries(keeper, { name: 'Apart', referencePattern: null })).id;
@@ -167,7 +167,7 @@ describe('a disposal by the schedule', () => {
     const again = await prepareRun(keeper, { classIds: [own], placeId: office, note: '' });
     expect(again.papers).toBe(1);
     await abandonRun(keeper, { runId: again.runId, revision: 0 });
-  }, 60_000);
+  });
 
   it('leaves out what somebody says, what is locked, changed or put back meanwhile; and ends without a certificate where nothing went', async () => {
     const [left, locked, changed, back] = [
@@ -213,7 +213,7 @@ describe('a disposal by the schedule', () => {
     expect(await endRuns()).toBe(1);
     expect((await listRuns(keeper))[0]).toMatchObject({ state: 'ended', certificateId: null });
     await setStandstill(keeper, { placeId: dossier, closed: false, locked: false, reason: 'Again', revision: 1 });
-  }, 60_000);
+  });
 
   it('is abandoned while it waits, and its papers are free for another', async () => {
     const id = await paperOn('2020-01-01', null, folder);

@@ -27,7 +27,7 @@ beforeAll(async () => {
   seriesId = series.id;
   const dossier = async (name: string) => (await createDossier(keeper, { seriesId, name, reference: name })).id;
   [gull, lantern] = [await dossier('Gull'), await dossier('Lantern')];
-}, 120_000);
+});
 afterAll(() => dropLibrary());
 
 let sent = 0;
@@ -60,8 +60,19 @@ const keep = (
   name: string,
   placeId: string,
   conditions: RuleCondition[],
-  more: { id?: string; revision?: number; title?: string; on?: boolean } = {},
-) => keepFilingRule(keeper, { id: null, revision: 0, on: true, title: '', ...more, name, placeId, conditions });
+  more: { id?: string; revision?: number; title?: string; on?: boolean; filesFrom?: number; beforeId?: string } = {},
+) =>
+  keepFilingRule(keeper, {
+    id: null,
+    revision: 0,
+    on: true,
+    title: '',
+    filesFrom: null,
+    ...more,
+    name,
+    placeId,
+    conditions,
+  });
 const names = async () => (await filingRules(keeper, {})).map(({ name }) => name);
 
 describe('a filing rule', () => {
@@ -117,9 +128,19 @@ describe('a filing rule', () => {
     expect(await place()).toBe('Lantern');
   });
 
+  it('is put back where it stood, and last where the rule after it is gone', async () => {
+    const order = async () => (await names()).filter((name) => /^(?:Ahead|Midway|Behind|Last)$/u.test(name));
+    await keep('Ahead', gull, [when('from', 'ahead.example')]);
+    const { id: behind } = await keep('Behind', gull, [when('from', 'behind.example')]);
+    await keep('Midway', gull, [when('from', 'midway.example')], { beforeId: behind });
+    expect(await order()).toEqual(['Ahead', 'Midway', 'Behind']);
+    await keep('Last', gull, [when('from', 'last.example')], { beforeId: crypto.randomUUID() });
+    expect(await order()).toEqual(['Ahead', 'Midway', 'Behind', 'Last']);
+  });
+
   it('is made by keepers, for places that take papers, with conditions that mean something', async () => {
     const conditions = [when('from', 'a.example')];
-    const fields = { id: null, revision: 0, on: true, title: '', name: 'X', conditions };
+    const fields = { id: null, revision: 0, on: true, title: '', filesFrom: null, name: 'X', conditions };
     expect(await refusedAs(keepFilingRule(clerk, { ...fields, placeId: gull }))).toBe('not-allowed');
     expect(await refusedAs(filingRules(clerk, {}))).toBe('not-allowed');
     expect(await refusedAs(tryFilingRule(clerk, { conditions, placeId: gull }))).toBe('not-allowed');

@@ -17,6 +17,7 @@ import {
   agendaPaper as agendaPaperTable,
   arrival as arrivalTable,
   filingRule as filingRuleTable,
+  wayIn as wayInTable,
   attendee as attendeeTable,
   packEntry as packEntryTable,
   packIssue as packIssueTable,
@@ -127,6 +128,10 @@ beforeAll(async () => {
     .insert(filingRuleTable)
     .values({ name: 'Secret rule', conditions: [], placeId: things.other, title: '', position: 1 })
     .returning();
+  const [wayRow] = await writableDb()
+    .insert(wayInTable)
+    .values({ name: 'Secret way', settings: { kind: 'scans', folder: 'secret', atBlanks: false } })
+    .returning();
   const link = await makeLink(keeper, {
     on: { kind: 'paper', id: paper },
     email: null,
@@ -155,6 +160,7 @@ beforeAll(async () => {
     issue: issueRow?.id ?? '',
     arrival: arrivalRow?.id ?? '',
     filingRule: ruleRow?.id ?? '',
+    wayIn: wayRow?.id ?? '',
     entry: entryId ?? 0,
   };
   await open(keeper, things.series, reader, 'reader');

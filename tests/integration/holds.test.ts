@@ -13,7 +13,7 @@ import { removePlace } from '@/server/places/amend';
 import { dropLibrary, refusedAs } from '../library';
 import { beginKeeping, keeper, reader, home, column, terms, paperOn, isThere, plainOn } from './keepingPapers';
 
-beforeAll(beginKeeping, 60_000);
+beforeAll(beginKeeping);
 afterAll(dropLibrary);
 
 describe('a hold', () => {

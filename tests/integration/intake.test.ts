@@ -8,7 +8,8 @@ import { destroyPapers } from '@/server/disposal/destroy';
 import { disposePapers, putBackPapers } from '@/server/disposal/dispose';
 import type { Actor } from '@/server/gate/actor';
 import { fileArrival, setArrivalAside, takeArrivalBack } from '@/server/intake/act';
-import { arrivalContent, arrivalSheet, arrivalsOf, arrivalsWaiting } from '@/server/intake/read';
+import { arrivalsOf, arrivalsWaiting } from '@/server/intake/lists';
+import { arrivalContent, arrivalSheet } from '@/server/intake/read';
 import { receiveMail } from '@/server/intake/receive';
 import { createDossier } from '@/server/dossiers/create';
 import { readArrivals } from '../arrivals';
@@ -32,7 +33,7 @@ beforeAll(async () => {
   other = await dossier('Gull Chandlers', 'S-018');
   await say(keeper, placeOn(lantern), [{ who: clerk, gives: ['see', 'add', 'amend'] }], false);
   post = await receiveMail(0);
-}, 120_000);
+});
 afterAll(async () => {
   await post.stop();
   await dropLibrary();

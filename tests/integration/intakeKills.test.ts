@@ -55,7 +55,7 @@ beforeAll(async () => {
     packages: 'external',
   });
   await start();
-}, 120_000);
+});
 afterAll(async () => {
   await kill();
   rmSync(taker, { force: true });
@@ -135,4 +135,4 @@ it(`takes each mail once, whole, though it is killed ${kills} times while they c
     Array.from({ length: mails }, (_mail, at) => `Mail ${at}`).sort(),
   );
   expect(await verifyLibrary({ contentBytes: true })).toEqual([]);
-}, 240_000);
+});

@@ -62,7 +62,7 @@ beforeAll(async () => {
     readers: [chair.personId],
     revision: 0,
   });
-}, 60_000);
+});
 afterAll(dropLibrary);
 
 const sheet = (who: Actor, at: number) => now(() => minutesOf(who, { meetingId: meetings[at] ?? '' }));

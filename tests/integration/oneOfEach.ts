@@ -36,6 +36,7 @@ export interface Ids {
   readonly issue: string;
   readonly arrival: string;
   readonly filingRule: string;
+  readonly wayIn: string;
   readonly entry: number;
 }
 
@@ -66,6 +67,7 @@ export const made: Ids = {
   issue: '00000000-0000-4000-8000-000000000018',
   arrival: '00000000-0000-4000-8000-000000000030',
   filingRule: '00000000-0000-4000-8000-000000000031',
+  wayIn: '00000000-0000-4000-8000-000000000032',
   entry: 987_654_321,
 };
 

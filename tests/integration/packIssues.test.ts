@@ -45,7 +45,7 @@ beforeAll(async () => {
   const { items, agenda } = await agendaSheet(keeper, { of: { meetingId } });
   const within = { parentId: items[1]?.id ?? null, beforeId: null };
   await addItems(secretary, { agendaId: agenda?.id ?? '', ...within, titles: ['Cost'] });
-}, 180_000);
+});
 afterAll(dropLibrary);
 
 describe('an issue', () => {

@@ -23,7 +23,7 @@ beforeAll(async () => {
   await beginPacking();
   packId = await begun();
   issueId = await issued(packId);
-}, 180_000);
+});
 afterAll(dropLibrary);
 
 const notes = async (who = member, of = issueId) =>

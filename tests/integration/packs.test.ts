@@ -9,7 +9,7 @@ import { dropLibrary, refusedAs } from '../library';
 import { keeper } from './expecting';
 import { beginPacking, secretary, member, stranger, meetingId, id, sheet, entryOf, begun } from './packing';
 
-beforeAll(beginPacking, 180_000);
+beforeAll(beginPacking);
 afterAll(dropLibrary);
 
 describe('a pack of a meeting', () => {

@@ -43,7 +43,7 @@ beforeAll(async () => {
     made.push({ id, name, reference, senders });
   }
   known = made;
-}, 120_000);
+});
 afterAll(() => dropLibrary());
 
 it('how sure a place is said to be is how often such a place is right', async () => {
@@ -63,4 +63,4 @@ it('how sure a place is said to be is how often such a place is right', async ()
   expect(share(told)).toBeLessThan(0.9);
   expect(off.reduce((sum, each) => sum + each, 0) / told.length).toBeLessThan(0.05);
   expect(share(told.filter(({ sure }) => sure > 0.9))).toBeGreaterThan(0.95);
-}, 240_000);
+});

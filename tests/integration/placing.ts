@@ -57,6 +57,8 @@ export function madeUpArrival(chance: Chance, known: readonly Known[], { own, ot
       sentTo: [isAddressed ? `${mine.reference.toLowerCase()}@library.example` : 'intake@library.example'],
       references: mentionsOf(text).references,
       identifiers: [],
+      sheet: null,
+      contents: [],
       text,
     },
   };

@@ -34,7 +34,7 @@ import {
   plain,
 } from './keepingPapers';
 
-beforeAll(beginKeeping, 60_000);
+beforeAll(beginKeeping);
 afterAll(dropLibrary);
 
 describe('retention classes', () => {

@@ -44,7 +44,7 @@ beforeAll(async () => {
   column = (
     await defineColumn(keeper, { ...plainFields, placeId: home.series.id, name: 'Type', type: 'choice', listId })
   ).id;
-}, 60_000);
+});
 afterAll(dropLibrary);
 
 /** Opens the series to these people, to see, and to nobody else. */

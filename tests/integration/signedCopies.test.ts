@@ -39,7 +39,7 @@ import {
   toldBy,
 } from './signing';
 
-beforeAll(beginSigning, 60_000);
+beforeAll(beginSigning);
 afterAll(dropLibrary);
 
 describe('minutes signed by three, one after the other', () => {

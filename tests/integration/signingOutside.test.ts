@@ -27,7 +27,7 @@ import {
   toldBy,
 } from './signing';
 
-beforeAll(beginSigning, 60_000);
+beforeAll(beginSigning);
 afterAll(dropLibrary);
 
 describe('somebody outside', () => {

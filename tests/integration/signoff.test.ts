@@ -33,7 +33,7 @@ import {
   signedCopy,
 } from './signing';
 
-beforeAll(beginSigning, 60_000);
+beforeAll(beginSigning);
 afterAll(dropLibrary);
 
 describe('asking', () => {

@@ -11,6 +11,9 @@ const mostMailBytes = 150_000_000;
 const mostAttachments = 200;
 /** A picture of more than this within the body is left to the attachments. In bytes. */
 const mostPictureBytes = 2_000_000;
+/** So many results of what servers looked at are kept, so long at most. */
+const mostChecked = 10;
+const longestCheck = 4000;
 /** The most of a body that is shown. In characters. */
 const mostBody = 2_000_000;
 
@@ -106,14 +109,21 @@ async function internetMail(bytes: Buffer): Promise<Mail> {
       sentAt: Number.isNaN(sent) ? null : new Date(sent).toISOString(),
       automatic: isAutomatic(mail.headers, null),
       messageId: (mail.messageId ?? '').slice(0, 1000),
+      checked: mail.headers
+        .filter(({ key }) => key === 'authentication-results')
+        .slice(0, mostChecked)
+        .map(({ value }) => value.slice(0, longestCheck)),
       markup: mail.html ?? null,
       text: mail.text ?? '',
     },
-    attachments: mail.attachments.map(({ filename, mimeType, content, contentId }, index) => ({
-      name: filename ?? `${mimeType === 'message/rfc822' ? 'Forwarded mail.eml' : `Attachment ${index + 1}`}`,
-      bytes: typeof content === 'string' ? Buffer.from(content, 'utf8') : new Uint8Array(content as ArrayBuffer),
-      contentId: contentId?.replace(/^<|>$/gu, '') ?? null,
-    })),
+    // What only says that the rest is encrypted is nothing to anybody (RFC 3156, 4).
+    attachments: mail.attachments
+      .filter(({ mimeType }) => mimeType !== 'application/pgp-encrypted')
+      .map(({ filename, mimeType, content, contentId }, index) => ({
+        name: filename ?? `${mimeType === 'message/rfc822' ? 'Forwarded mail.eml' : `Attachment ${index + 1}`}`,
+        bytes: typeof content === 'string' ? Buffer.from(content, 'utf8') : new Uint8Array(content as ArrayBuffer),
+        contentId: contentId?.replace(/^<|>$/gu, '') ?? null,
+      })),
   };
 }
 

@@ -1,3 +1,4 @@
+import { PDFDocument } from '@cantoo/pdf-lib';
 import sharp from 'sharp';
 import type { TaskInput, TaskResult } from '@/server/cage/tasks';
 import { escapedMarkup as escaped } from '@/core/text/markup';
@@ -44,4 +45,39 @@ export async function markPicture({ words }: TaskInput<'mark'>, written: Written
     .toBuffer();
   await written.file('picture', marked);
   return {};
+}
+
+/** The longer side of a sheet, in points: that of A4 (ISO 216). */
+const sheetSide = 842;
+/** How finely its picture is kept: about 210 dots to the inch. The longer side, in pixels. */
+const sheetPixels = 2480;
+/** So many pages of a scan become sheets at most. */
+const mostSheets = 200;
+
+/** Makes a PDF of a picture or scan, each page as it stands upright. */
+export async function picturesAsSheets(
+  _asked: TaskInput<'asSheets'>,
+  written: Written,
+): Promise<TaskResult<'asSheets'>> {
+  const pdf = await PDFDocument.create();
+  try {
+    const { pages = 1 } = await sharp(contentFile, { limitInputPixels }).metadata();
+    for (let page = 0; page < Math.min(pages, mostSheets); page += 1) {
+      const drawn = await sharp(contentFile, { limitInputPixels, page })
+        .rotate()
+        .resize(sheetPixels, sheetPixels, { fit: 'inside', withoutEnlargement: true })
+        .flatten({ background: 'white' })
+        .jpeg({ quality })
+        .toBuffer();
+      const picture = await pdf.embedJpg(drawn);
+      const scale = sheetSide / Math.max(picture.width, picture.height);
+      const [width, height] = [picture.width * scale, picture.height * scale];
+      pdf.addPage([width, height]).drawImage(picture, { x: 0, y: 0, width, height });
+    }
+  } catch (error) {
+    if (error instanceof Error && error.message.includes('pixel limit')) throw new TooLarge();
+    return { pages: 0 };
+  }
+  await written.file('sheets.pdf', await pdf.save());
+  return { pages: pdf.getPageCount() };
 }

@@ -18,6 +18,7 @@ import { labelsContract } from '../labels/contract';
 import { libraryContract } from '../library/contract';
 import { outsideContract } from '../outside/contract';
 import { intakeContract } from '../intake/contract';
+import { waysContract } from '../intake/waysContract';
 import { packsContract } from '../packs/contract';
 import { peopleContract } from '../people/contract';
 import { placesContract } from '../places/contract';
@@ -56,6 +57,7 @@ export const contract = {
   ...meetingsContract,
   ...outsideContract,
   ...intakeContract,
+  ...waysContract,
   ...packsContract,
   ...peopleContract,
   ...placesContract,

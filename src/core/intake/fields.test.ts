@@ -51,6 +51,18 @@ it('goes nowhere where nothing is meant for it, or it is in another currency, or
   expect(proposed([column('day', 'Document date', 'date')], [stated('due', '2026-11-03')])).toEqual([]);
 });
 
+it('a period goes into the columns of its days, or into one as it is written', () => {
+  const period = stated('period', '2026-10-01/2026-10-31', { words: '1 to 31 October 2026' });
+  const days = [column('from', 'Period from', 'date'), column('until', 'Period to', 'date')];
+  expect(proposed(days, [period])).toEqual([
+    ['from', '2026-10-01'],
+    ['until', '2026-10-31'],
+  ]);
+  expect(proposed([column('text', 'Billing period', 'text'), column('day', 'Date', 'date')], [period])).toEqual([
+    ['text', '1 to 31 October 2026'],
+  ]);
+});
+
 it('takes the one term of a list that its title names', () => {
   const columns = [column('type', 'Paper type', 'choice', { listId: 'types' })];
   expect(proposed(columns, [], 'Bill for rope')).toEqual([['type', 'i']]);

@@ -1,5 +1,5 @@
 import type { Column, Term, Value } from '../columns/model';
-import type { Stated, StatedKind } from '../stated/model';
+import type { SingleKind, Stated } from '../stated/model';
 import { searchKey } from '../text/fold';
 import { namesWords } from '../text/namesWords';
 
@@ -16,37 +16,48 @@ export interface Proposed {
 /** What is less sure is shown as nothing: who sees many wrong values stops looking. */
 const leastSure = 0.5;
 
+/** What a column may take of what is stated; of a period its first day, its last, or how it is written. */
+type Piece = SingleKind | 'from' | 'until' | 'period';
+
 /** The words by which a column of a library says what it is for, the plainest first, folded; and the types it may have. */
-const meant: Readonly<
-  Record<StatedKind, { readonly types: readonly Column['type'][]; readonly names: readonly string[] }>
-> = {
-  number: {
-    types: ['text'],
-    names: [
-      'invoice number',
-      'invoice no',
-      'bill number',
-      'document number',
-      'our number',
-      'number',
-      'reference',
-      'no',
-    ],
-  },
-  day: {
-    types: ['date'],
-    names: ['document date', 'invoice date', 'date of issue', 'date of the paper', 'issued', 'dated', 'date'],
-  },
-  due: { types: ['date'], names: ['due date', 'payment due', 'to be paid by', 'pay by', 'due'] },
-  amount: {
-    types: ['amount'],
-    names: ['invoice total', 'total', 'gross', 'amount due', 'amount', 'sum', 'price', 'cost'],
-  },
-};
+const meant: Readonly<Record<Piece, { readonly types: readonly Column['type'][]; readonly names: readonly string[] }>> =
+  {
+    number: {
+      types: ['text'],
+      names: [
+        'invoice number',
+        'invoice no',
+        'bill number',
+        'document number',
+        'our number',
+        'number',
+        'reference',
+        'no',
+      ],
+    },
+    day: {
+      types: ['date'],
+      names: ['document date', 'invoice date', 'date of issue', 'date of the paper', 'issued', 'dated', 'date'],
+    },
+    due: { types: ['date'], names: ['due date', 'payment due', 'to be paid by', 'pay by', 'due'] },
+    amount: {
+      types: ['amount'],
+      names: ['invoice total', 'total', 'gross', 'amount due', 'amount', 'sum', 'price', 'cost'],
+    },
+    from: {
+      types: ['date'],
+      names: ['period from', 'period starts', 'period start', 'start of period', 'billed from'],
+    },
+    until: {
+      types: ['date'],
+      names: ['period until', 'period to', 'period ends', 'period end', 'end of period', 'billed until'],
+    },
+    period: { types: ['text'], names: ['billing period', 'period'] },
+  };
 
 /** The column that is meant for what is stated: by its name, as a whole or as words in it; null: none is. */
-function columnFor(kind: StatedKind, columns: readonly Column[]): Column | null {
-  const { types, names } = meant[kind];
+function columnFor(piece: Piece, columns: readonly Column[]): Column | null {
+  const { types, names } = meant[piece];
   const fitting = columns.filter(({ type, meaning }) => types.includes(type) && meaning === 'none');
   const rankOf = ({ name }: Column) => {
     const key = searchKey(name);
@@ -55,7 +66,7 @@ function columnFor(kind: StatedKind, columns: readonly Column[]): Column | null 
     return whole !== -1 ? whole : within !== -1 ? names.length + within : Infinity;
   };
   // A column for the due day is none for the paper’s own, however “date” stands in its name.
-  const others = kind === 'day' ? meant.due.names : kind === 'due' ? meant.day.names.slice(0, -1) : [];
+  const others = piece === 'day' ? meant.due.names : piece === 'due' ? meant.day.names.slice(0, -1) : [];
   return (
     fitting
       .filter(({ name }) => !others.some((each) => namesWords(searchKey(name), each)))
@@ -64,8 +75,19 @@ function columnFor(kind: StatedKind, columns: readonly Column[]): Column | null 
   );
 }
 
-const valueOf = ({ kind, value, currency }: Stated, column: Column): Value | null => {
-  if (kind !== 'amount') return value;
+/** What is stated, in the pieces that columns take. */
+function piecesOf({ kind, value, words }: Stated): readonly (readonly [Piece, string])[] {
+  if (kind !== 'period') return [[kind, value]];
+  const [from = '', until = ''] = value.split('/');
+  return [
+    ['from', from],
+    ['until', until],
+    ['period', words],
+  ];
+}
+
+const valueOf = (piece: Piece, value: string, { currency }: Stated, column: Column): Value | null => {
+  if (piece !== 'amount') return value;
   return currency === null || currency === column.currency ? Number(value) : null;
 };
 
@@ -82,12 +104,13 @@ export function proposedValues(
   terms: (listId: string) => readonly Term[],
 ): Proposed[] {
   const proposed: Proposed[] = [];
-  for (const each of stated) {
-    const column = each.sure < leastSure ? null : columnFor(each.kind, columns);
-    const value = column && valueOf(each, column);
-    if (column && value !== null && !proposed.some(({ columnId }) => columnId === column.id))
-      proposed.push({ columnId: column.id, value, stated: each, why: null });
-  }
+  for (const each of stated.filter(({ sure }) => sure >= leastSure))
+    for (const [piece, written] of piecesOf(each)) {
+      const column = columnFor(piece, columns);
+      const value = column && valueOf(piece, written, each, column);
+      if (column && value !== null && !proposed.some(({ columnId }) => columnId === column.id))
+        proposed.push({ columnId: column.id, value, stated: each, why: null });
+    }
   const key = searchKey(title);
   for (const { id, type, listId } of columns) {
     if (type !== 'choice' || listId === null) continue;

@@ -33,8 +33,24 @@ export interface FilingRule {
   readonly placeId: string | null;
   /** What its papers are called: `{number}`, `{day}`, `{subject}` and `{title}` are filled in. Empty: as without the rule. */
   readonly title: string;
+  /** What its papers are given, by the ids of columns, as it would be typed. */
+  readonly values: Readonly<Record<string, string>>;
+  /** The ids of the labels that they bear, and of the people who are told. */
+  readonly labelIds: readonly string[];
+  readonly tell: readonly string[];
+  /** It files by itself what is so sure, in per cent; null: a person agrees. */
+  readonly filesFrom: number | null;
   readonly revision: number;
 }
+
+/** All that there is to a rule, as it is given to be kept. */
+export const toKeep = (
+  { id, revision, name, on, title, filesFrom, values, conditions, labelIds, tell }: FilingRule,
+  placeId: string,
+) => ({
+  ...{ id, revision, name, on, title, filesFrom, placeId },
+  ...{ values: { ...values }, conditions: [...conditions], labelIds: [...labelIds], tell: [...tell] },
+});
 
 /** So many conditions fit a rule. */
 export const mostConditions = 8;

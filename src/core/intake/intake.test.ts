@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { isAutomatic, type Headers } from './automatic';
-import { evidenceInWords, ranked, saying, standsOut, sureOfFirst } from './evidence';
+import { domainNames, evidenceInWords, ranked, saying, standsOut, sureOfFirst } from './evidence';
 import type { Candidate, Evidence } from './model';
 import { looksLikePaper, proposedParts } from './parts';
 
@@ -119,4 +119,15 @@ describe('what speaks for a dossier', () => {
       '14 arrivals from a@b.example were filed here.',
     ]);
   });
+});
+
+it.each([
+  ['lantern-dredging.example', 'Lantern Dredging Ltd', true],
+  ['mail.lanterndredging.example', 'Lantern Dredging Ltd', true],
+  ['caf-mar-e-dredging.example', 'Café Marée Dredging', true],
+  ['post-for-all.example', 'Lantern Dredging Ltd', false],
+  ['ltd.example', 'AB Ltd', false],
+  ['', 'Lantern Dredging', false],
+])('whether the domain %j is called as “%s” is: %s', (domain, name, is) => {
+  expect(domainNames(domain, name)).toBe(is);
 });

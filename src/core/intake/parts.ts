@@ -20,6 +20,11 @@ export function looksLikePaper({ name, mediaType, sizeBytes }: ListedPart): bool
   return !mediaType.startsWith('image/') || sizeBytes >= smallPicture;
 }
 
+/** The one part of what arrived as a file: itself. */
+export const fileAsPart = (fileName: string): ProposedPart[] => [
+  { attachment: null, title: tidyTitle(fileName), counts: true },
+];
+
 /** The parts of a mail as they would be filed: the attachments that look like papers; where none does, the mail itself. */
 export function proposedParts(subject: string, attachments: readonly ListedPart[]): ProposedPart[] {
   const papers = attachments.map((each) => ({

@@ -1,7 +1,7 @@
 import type { Stated } from '../stated/model';
 
 /** Names that machines give, and what all bills are called: they say nothing of what a file is (common practice, no source). */
-const saysNothing =
+export const saysNothing =
   /^(?:scan(?:ned)?(?: document)?|scanner|img|image|document|doc|file|attachment|page|photo|fax|untitled|print|pdf|invoice|bill|rechnung|facture)?[\s\d.,()-]*$/iu;
 /** Less sure numbers make no title. */
 const leastSure = 0.6;

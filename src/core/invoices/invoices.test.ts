@@ -10,7 +10,7 @@ describe.each(['UBL', 'CII'] as const)('a bill that an independent library write
     expect(invoice).toEqual({
       ...{ syntax: format, isCredit: false, number: 'INV-4417', day: '2026-11-03', due: '2026-12-03', currency: 'EUR' },
       seller: { name: 'Gull & Sons', taxNumber: 'DE136695976', account: 'DE89370400440532013000' },
-      ...{ buyer: 'Trust & Sons', reference: 'S-017' },
+      ...{ buyer: 'Trust & Sons', reference: 'S-017', period: '2026-10-01/2026-10-31' },
       lines: [
         { name: 'Rope', quantity: '3', net: 30_150 },
         { name: 'Chain', quantity: '2', net: 76_900 },
@@ -49,6 +49,7 @@ describe('a bill as data', () => {
       ['day', '2026-11-03'],
       ['due', '2026-12-03'],
       ['amount', '1284.60'],
+      ['period', '2026-10-01/2026-10-31'],
     ]);
   });
 

@@ -8,7 +8,7 @@ const head = (...names: readonly string[]): string => `<tr>${names.map((each) =>
 
 /** A bill as data in a form that one reads: who, what, how much; and what does not come out. */
 export function invoiceMarkup(invoice: Invoice): string {
-  const { isCredit, number, day, due, currency, seller, buyer, reference, lines, taxes, totals } = invoice;
+  const { isCredit, number, day, due, period, currency, seller, buyer, reference, lines, taxes, totals } = invoice;
   const money = (amount: number) => `${currency} ${(amount / 100).toFixed(2)}`;
   const facts: readonly (readonly [string, string | null])[] = [
     ['From', seller.name],
@@ -16,6 +16,7 @@ export function invoiceMarkup(invoice: Invoice): string {
     ['To', buyer],
     ['Date', day],
     ['Due', due],
+    ['For', period?.replace('/', ' – ') ?? null],
     ['Reference', reference],
     ['Pay into', seller.account],
   ];

@@ -15,6 +15,8 @@ export const invoiceSchema = z.object({
   day: z.string(),
   /** BT-9; null: it is not said. */
   due: z.string().nullable(),
+  /** BT-73 and BT-74, as an interval of ISO 8601; null where either is not said. */
+  period: z.string().nullable(),
   /** BT-5, ISO 4217. */
   currency: z.string(),
   /** BT-27, BT-31 and BT-84. */

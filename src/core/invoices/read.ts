@@ -84,6 +84,12 @@ function day(text: string): string {
   return Number.isNaN(moment.getTime()) || moment.toISOString().slice(0, 10) !== iso ? '' : iso;
 }
 
+/** The interval of two days; null where either is none, and where the last comes before the first (BR-29). */
+function interval(first: string, last: string): string | null {
+  const [from, until] = [day(first), day(last)];
+  return from === '' || until === '' || until < from ? null : `${from}/${until}`;
+}
+
 function fromUbl(root: Node, isCredit: boolean): Invoice {
   const party = (of: string) => at(root, of, 'Party');
   const seller = party('AccountingSupplierParty');
@@ -97,6 +103,7 @@ function fromUbl(root: Node, isCredit: boolean): Invoice {
   return {
     ...{ syntax: 'UBL', isCredit, number: textAt(root, 'ID'), day: day(textAt(root, 'IssueDate')), currency },
     due: orNull(day(textAt(root, 'DueDate') || textAt(root, 'PaymentMeans', 'PaymentDueDate'))),
+    period: interval(textAt(root, 'InvoicePeriod', 'StartDate'), textAt(root, 'InvoicePeriod', 'EndDate')),
     seller: {
       name: nameOf(seller),
       taxNumber: orNull(textAt(seller, 'PartyTaxScheme', 'CompanyID')),
@@ -151,6 +158,10 @@ function fromCii(root: Node): Invoice {
     ...{ syntax: 'CII', isCredit: creditCodes.has(textAt(document, 'TypeCode')), number: textAt(document, 'ID') },
     ...{ day: day(textAt(document, 'IssueDateTime', 'DateTimeString')), currency },
     due: orNull(day(textAt(settlement, 'SpecifiedTradePaymentTerms', 'DueDateDateTime', 'DateTimeString'))),
+    period: interval(
+      textAt(settlement, 'BillingSpecifiedPeriod', 'StartDateTime', 'DateTimeString'),
+      textAt(settlement, 'BillingSpecifiedPeriod', 'EndDateTime', 'DateTimeString'),
+    ),
     seller: {
       name: textAt(seller, 'Name'),
       taxNumber: orNull(textAt(taxNumber)),

@@ -11,6 +11,7 @@ const kindWords: Readonly<Record<Stated['kind'], string>> = {
   day: 'day',
   due: 'day of payment',
   amount: 'amount',
+  period: 'period',
 };
 
 /** Where the pages of a bill read otherwise than its data: whoever pays looks at one of them, and a program at the other. */
@@ -24,7 +25,7 @@ export const differingOnPage = (data: readonly Stated[], onPage: readonly Stated
   });
 
 /** What a bill states as data. Its amount is the total with tax, whatever of it was paid already. */
-export function statedByData({ number, day, due, currency, isCredit, totals: { gross } }: Invoice): Stated[] {
+export function statedByData({ number, day, due, period, currency, isCredit, totals: { gross } }: Invoice): Stated[] {
   const told = { currency: null, by: null, page: 1, spot: null, sure, isData: true } as const;
   const amount = ((isCredit ? -gross : gross) / 100).toFixed(2);
   return [
@@ -32,5 +33,8 @@ export function statedByData({ number, day, due, currency, isCredit, totals: { g
     { ...told, kind: 'day', value: day, words: day },
     ...(due === null ? [] : [{ ...told, kind: 'due' as const, value: due, words: due }]),
     { ...told, kind: 'amount', value: amount, currency, words: amount },
+    ...(period === null
+      ? []
+      : [{ ...told, kind: 'period' as const, value: period, words: period.replace('/', ' – ') }]),
   ];
 }

@@ -94,6 +94,8 @@ export const mailForm = z.object({
   /** Of mails read since the library takes mail in: whether a program sent it by itself (RFC 3834), and its Message-ID. */
   automatic: z.boolean().optional(),
   messageId: z.string().max(1000).optional(),
+  /** What servers on its way wrote of its sender (RFC 8601), the last of them first. */
+  checked: z.array(z.string()).optional(),
   /** How many more attachments there are than were taken out. */
   moreAttachments: z.number().int(),
 });

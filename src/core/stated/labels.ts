@@ -1,7 +1,7 @@
-import type { StatedKind } from './model';
+import type { SingleKind } from './model';
 
 /** Words that stand by a value and say what it is, folded as `searchKey` does, with how much they say: 1 leaves no doubt. */
-const saying: Readonly<Record<StatedKind, Readonly<Record<string, number>>>> = {
+const saying: Readonly<Record<SingleKind, Readonly<Record<string, number>>>> = {
   number: {
     'invoice number': 1,
     'invoice no': 1,
@@ -32,6 +32,39 @@ const saying: Readonly<Record<StatedKind, Readonly<Record<string, number>>>> = {
     'numero de facture': 1,
     factuurnummer: 1,
     'numero de factura': 1,
+    'inv no': 1,
+    'inv nr': 1,
+    'inv number': 1,
+    'inv ref': 0.95,
+    inv: 0.85,
+    'invoice id': 0.95,
+    'document ref': 0.85,
+    document: 0.6,
+    'doc no': 0.85,
+    'doc number': 0.85,
+    'bill ref': 0.9,
+    'bill reference': 0.9,
+    'credit note': 0.75,
+    'rech nr': 1,
+    belegnummer: 0.9,
+    'beleg nr': 0.9,
+    rechnung: 0.7,
+    'n° facture': 1,
+    'n°': 0.5,
+    numero: 0.5,
+    nummer: 0.5,
+    'no facture': 1,
+    facture: 0.7,
+    'factuur nr': 1,
+    factuur: 0.7,
+    'no factura': 1,
+    'factura no': 1,
+    factura: 0.7,
+    'numero fattura': 1,
+    'fattura n': 1,
+    'fattura no': 1,
+    fakturanummer: 1,
+    fakturanr: 1,
   },
   day: {
     'invoice date': 1,
@@ -52,6 +85,21 @@ const saying: Readonly<Record<StatedKind, Readonly<Record<string, number>>>> = {
     factuurdatum: 1,
     datum: 0.8,
     'fecha de factura': 1,
+    'inv date': 1,
+    'billing date': 1,
+    'date of bill': 1,
+    'date raised': 0.95,
+    'raised on': 0.95,
+    'invoice dated': 0.95,
+    ausstellungsdatum: 1,
+    belegdatum: 0.95,
+    'date demission': 1,
+    'date facture': 1,
+    'factuur datum': 1,
+    fecha: 0.7,
+    'fecha de emision': 1,
+    'data fattura': 1,
+    fakturadatum: 1,
   },
   due: {
     'due date': 1,
@@ -74,6 +122,33 @@ const saying: Readonly<Record<StatedKind, Readonly<Record<string, number>>>> = {
     'date decheance': 1,
     vervaldatum: 1,
     'fecha de vencimiento': 1,
+    deadline: 0.9,
+    'payment deadline': 1,
+    'no later than': 0.95,
+    'not later than': 0.95,
+    'pay before': 0.95,
+    'payment due on': 1,
+    'due for payment': 0.95,
+    'settle by': 0.95,
+    'to be settled by': 1,
+    'te betalen voor': 1,
+    'uiterste betaaldatum': 1,
+    zahlungsziel: 0.9,
+    'zahlbar bis zum': 1,
+    'bis spatestens': 0.95,
+    'a payer avant le': 1,
+    'a regler avant le': 1,
+    'a regler avant': 1,
+    'payable avant le': 1,
+    'settlement due': 0.95,
+    'a payer avant': 1,
+    'date limite de paiement': 1,
+    'fecha limite': 0.95,
+    scadenza: 0.95,
+    vencimiento: 0.95,
+    'vence el': 0.95,
+    forfallodag: 1,
+    forfallsdato: 1,
   },
   amount: {
     'amount due': 1,
@@ -98,6 +173,27 @@ const saying: Readonly<Record<StatedKind, Readonly<Record<string, number>>>> = {
     'totaal te betalen': 1,
     totaal: 0.8,
     'importe total': 1,
+    'amount to pay': 1,
+    'total to pay': 1,
+    'invoice amount': 0.95,
+    'bill total': 1,
+    'sum due': 1,
+    'sum payable': 1,
+    'amount outstanding': 0.9,
+    'zu zahlen': 0.95,
+    'zu zahlender betrag': 1,
+    endbetrag: 1,
+    gesamtsumme: 1,
+    'total a payer': 1,
+    'montant total': 0.9,
+    'montant ttc': 1,
+    'te betalen': 0.95,
+    totaalbedrag: 1,
+    'importe a pagar': 1,
+    'total factura': 1,
+    'totale fattura': 1,
+    totale: 0.8,
+    'att betala': 1,
     amount: 0.4,
   },
 };
@@ -159,7 +255,7 @@ const others: readonly string[] = [
 /** A label: what it says and how surely; `kind` null: something that is not looked for. */
 export interface Label {
   readonly words: readonly string[];
-  readonly kind: StatedKind | null;
+  readonly kind: SingleKind | null;
   readonly weight: number;
 }
 
@@ -167,7 +263,7 @@ export interface Label {
 export const labelsByFirst: ReadonlyMap<string, readonly Label[]> = (() => {
   const all: Label[] = [
     ...Object.entries(saying).flatMap(([kind, words]) =>
-      Object.entries(words).map(([text, weight]) => ({ words: text.split(' '), kind: kind as StatedKind, weight })),
+      Object.entries(words).map(([text, weight]) => ({ words: text.split(' '), kind: kind as SingleKind, weight })),
     ),
     ...others.map((text) => ({ words: text.split(' '), kind: null, weight: 0 })),
   ].sort((one, other) => other.words.length - one.words.length);

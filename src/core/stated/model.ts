@@ -1,13 +1,18 @@
 import type { Spot } from '../reading/find';
 
-/** What a bill or a letter states of itself: its number, its day, when it is to be paid, and how much. */
-export const statedKinds = ['number', 'day', 'due', 'amount'] as const;
+/** What a bill or a letter states of itself: its number, its day, when it is to be paid, how much, and for what time. */
+export const statedKinds = ['number', 'day', 'due', 'amount', 'period'] as const;
 export type StatedKind = (typeof statedKinds)[number];
+/** Those whose value stands in one piece; a period has two days. */
+export type SingleKind = Exclude<StatedKind, 'period'>;
 
 /** Something that a paper states. */
 export interface Stated {
   readonly kind: StatedKind;
-  /** A number as it stands there; a day in ISO 8601; an amount in its currency’s main unit with a point: `1284.60`. */
+  /**
+   * A number as it stands there; a day in ISO 8601; an amount in its currency’s main unit with a point: `1284.60`; a period as an
+   * interval of ISO 8601, both days in it: `2026-10-01/2026-10-31`.
+   */
   readonly value: string;
   /** ISO 4217 code of an amount; null where none stands by it, and for all else. */
   readonly currency: string | null;
@@ -31,10 +36,13 @@ export interface Around {
   readonly names: string;
   /** The day on which it arrived, ISO 8601. */
   readonly arrivedOn: string;
+  /** References of the library’s own dossiers, folded: whoever quotes one does not number a bill with it. */
+  readonly references?: ReadonlySet<string>;
 }
 
 /** Something that stands on a page and looks like a value of its kind. */
-export interface Candidate extends Omit<Stated, 'sure'> {
+export interface Candidate extends Omit<Stated, 'sure' | 'kind'> {
+  readonly kind: SingleKind;
   /** How much the words by it and its place say, from 0 to 1. */
   readonly score: number;
 }

@@ -1,4 +1,6 @@
+import { percentSure } from './sureness';
 import fc from 'fast-check';
+import { searchKey } from '../text/fold';
 import { readMoney } from './money';
 import { placedLines } from './rows';
 import { statedIn } from './stated';
@@ -117,4 +119,38 @@ Dated 3 November 2026`;
     statedIn([long], around);
     expect(performance.now() - start).toBeLessThan(3000);
   });
+});
+
+describe('labels of other trades and tongues', () => {
+  // By hand: forms as bills have them. Common practice, no source.
+  it.each([
+    ['Inv. # GC-1042\nDeadline: 3 December 2026', { number: 'GC-1042', due: '2026-12-03' }],
+    ['Invoice # 88213\nPay no later than 3 December 2026', { number: '88213', due: '2026-12-03' }],
+    ['Rechnung Nr. 2026/118 vom 03.11.2026\nGesamtsumme 1.284,60 EUR', { number: '2026/118', amount: 'EUR 1284.60' }],
+    ['FACTURE N° : 2026-77\nÀ régler avant le 03/12/2026', { number: '2026-77', due: '2026-12-03' }],
+    ['Número: F-2211\nVencimiento: 03/12/2026', { number: 'F-2211', due: '2026-12-03' }],
+  ])('%s', (text, stated) => {
+    expect(inText(text, '')).toMatchObject(stated);
+  });
+
+  it('a reference of the library’s own is not the number of a bill', () => {
+    const page = [placedLines('Invoice S-017\nOur invoice number is GC-1042')];
+    const numbers = (references: readonly string[]) =>
+      statedIn(page, { ...around, names: '', references: new Set(references.map(searchKey)) }).flatMap(
+        ({ kind, value }) => (kind === 'number' ? [value] : []),
+      );
+    expect(numbers(['S-017'])).toEqual(['GC-1042']);
+    expect(
+      statedIn([placedLines('For S-017')], { ...around, names: 'S-017', references: new Set([searchKey('S-017')]) }),
+    ).toEqual([]);
+  });
+
+  it('a year in a name numbers nothing', () => {
+    expect(inText('Statement, October 2026', 'Statement October 2026.pdf')).not.toHaveProperty('number');
+    expect(inText('Invoice number 2026', '')).toMatchObject({ number: '2026' });
+  });
+});
+
+it('nothing is told to be certain', () => {
+  expect([1, 0.996, 0.984, 0.5, 0].map(percentSure)).toEqual([99, 99, 98, 50, 1]);
 });

@@ -1,9 +1,11 @@
 import type { PlacedWord } from '../reading/find';
 import { bearsOut } from './agreement';
+import { searchKey } from '../text/fold';
 import { asDayPeriod, writtenIn } from '../text/written';
 import { labelsByFirst } from './labels';
 import { readMoney } from './money';
-import { mostPages, statedKinds, type Around, type Candidate, type Stated, type StatedKind } from './model';
+import { mostPages, type Around, type Candidate, type SingleKind, type Stated } from './model';
+import { periodOn } from './period';
 import { cellsOf, spotOf, type Cell, type Word } from './rows';
 import { chanceOf, signsOf } from './sureness';
 
@@ -16,12 +18,14 @@ const mostWords = 5000;
  * @param pages the words of each page with their places
  */
 export function statedIn(pages: readonly (readonly PlacedWord[])[], around: Around): Stated[] {
-  const looked = pages.length <= mostPages ? pages : [...pages.slice(0, mostPages - 1), ...pages.slice(-1)];
-  const found = looked.flatMap((words, at) => {
-    const page = at === mostPages - 1 ? pages.length : at + 1;
-    return candidatesOn(cellsOf(words.slice(0, mostWords)), page);
-  });
-  const taken = new Map<StatedKind, Candidate>();
+  const looked = (pages.length <= mostPages ? pages : [...pages.slice(0, mostPages - 1), ...pages.slice(-1)]).map(
+    (words, at) => ({ cells: cellsOf(words.slice(0, mostWords)), page: at === mostPages - 1 ? pages.length : at + 1 }),
+  );
+  const period = looked.map(({ cells, page }) => periodOn(cells, page, around)).find((each) => each !== null) ?? null;
+  const found = looked.flatMap(({ cells, page }) =>
+    candidatesOn(cells, page).filter((each) => !isOurs(each, around) && !isOf(period, each)),
+  );
+  const taken = new Map<SingleKind, Candidate>();
   for (const kind of ['number', 'amount', 'due', 'day'] as const) {
     // The day by which it is to be paid is not also the day of the paper, unless words say so.
     const due = taken.get('due')?.value;
@@ -29,11 +33,19 @@ export function statedIn(pages: readonly (readonly PlacedWord[])[], around: Arou
     const best = likeliest(kind, those, around);
     if (best) taken.set(kind, best);
   }
-  return [...taken.values()].map(({ score, ...each }) => ({
+  const single = [...taken.values()].map(({ score, ...each }) => ({
     ...each,
     sure: chanceOf(signsOf({ ...each, score }, found, { around, taken })),
   }));
+  return period ? [...single, period] : single;
 }
+
+/** Whether a day is one of the two of a period: no word says that it is anything else. */
+const isOf = (period: Stated | null, { kind, by, page, value }: Candidate): boolean =>
+  (kind === 'day' || kind === 'due') && by === null && page === period?.page && period.value.split('/').includes(value);
+
+const isOurs = ({ kind, value }: Candidate, { references }: Around): boolean =>
+  kind === 'number' && references?.has(searchKey(value)) === true;
 
 /** What nothing but its form speaks for. */
 const unsaid = { number: 0.05, day: 0.3, due: 0.3, amount: 0.1 } as const;
@@ -95,7 +107,7 @@ function labelAt(words: readonly Word[], from: number) {
 type Read = Pick<Stated, 'value' | 'currency' | 'words'>;
 
 /** The value that a label belongs to: behind it, in the next cell of its row, or below it. */
-function valueOf(kind: StatedKind, cells: readonly Cell[], at: number, end: number, label: readonly Word[]) {
+function valueOf(kind: SingleKind, cells: readonly Cell[], at: number, end: number, label: readonly Word[]) {
   const cell = cells[at] as Cell;
   for (let from = end; from < cell.words.length && from <= end + mostBetween; from += 1) {
     if (labelAt(cell.words, from)) break;
@@ -126,9 +138,10 @@ function valueOf(kind: StatedKind, cells: readonly Cell[], at: number, end: numb
 
 /** What may be a value though no label says so: any day and amount, a number. */
 function byForm(words: readonly Word[], from: number, page: number): Candidate[] {
-  return statedKinds.flatMap((kind) => {
+  return (Object.keys(readers) as SingleKind[]).flatMap((kind) => {
     const found = kind === 'due' && !isByThen(words, from) ? null : readAt(kind, words, from);
-    if (!found) return [];
+    // A year that stands alone numbers nothing.
+    if (!found || (kind === 'number' && /^(?:19|20)\d\d$/u.test(found.read.value))) return [];
     return [{ ...found.read, kind, by: null, page, spot: spotOf(found.words), score: unsaid[kind] }];
   });
 }
@@ -138,7 +151,7 @@ const isByThen = (words: readonly Word[], from: number): boolean =>
   ['by', 'before', 'terms'].includes(words[from - 1]?.key ?? '');
 
 /** A value of that kind that begins at a word. */
-function readAt(kind: StatedKind, words: readonly Word[], from: number): { read: Read; words: readonly Word[] } | null {
+function readAt(kind: SingleKind, words: readonly Word[], from: number): { read: Read; words: readonly Word[] } | null {
   for (let length = Math.min(longest[kind], words.length - from); length > 0; length -= 1) {
     const some = words.slice(from, from + length);
     const text = textOf(some).replaceAll(/^[:#]+\s*|[,;:.]+$/gu, '');
@@ -149,7 +162,7 @@ function readAt(kind: StatedKind, words: readonly Word[], from: number): { read:
   return null;
 }
 
-const longest: Readonly<Record<StatedKind, number>> = { number: 1, day: 5, due: 5, amount: 4 };
+const longest: Readonly<Record<SingleKind, number>> = { number: 1, day: 5, due: 5, amount: 4 };
 
 function readDay(text: string): Omit<Read, 'words'> | null {
   const [only, ...more] = writtenIn(text);
@@ -172,7 +185,7 @@ function readNumber(text: string): Omit<Read, 'words'> | null {
   return { value: bare, currency: null };
 }
 
-const readers: Readonly<Record<StatedKind, (text: string) => Omit<Read, 'words'> | null>> = {
+const readers: Readonly<Record<SingleKind, (text: string) => Omit<Read, 'words'> | null>> = {
   number: readNumber,
   day: readDay,
   due: readDay,
@@ -180,7 +193,7 @@ const readers: Readonly<Record<StatedKind, (text: string) => Omit<Read, 'words'>
 };
 
 /** The likeliest of some; of equal scores the largest amount, of all else the first. */
-function likeliest(kind: StatedKind, found: readonly Candidate[], around: Around): Candidate | undefined {
+function likeliest(kind: SingleKind, found: readonly Candidate[], around: Around): Candidate | undefined {
   const among = found
     .filter((each) => each.kind === kind)
     .map((each) => ({ ...each, score: Math.min(1, each.score + (bearsOut(each, found, around) ? agreeing : 0)) }))

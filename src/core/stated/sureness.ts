@@ -1,9 +1,9 @@
 import { bearsOut } from './agreement';
-import type { Around, Candidate, StatedKind } from './model';
+import type { Around, Candidate, SingleKind } from './model';
 
 /** What bears on how sure a value is; each sign is 0 or 1 but the score. */
 export interface Signs {
-  readonly kind: StatedKind;
+  readonly kind: SingleKind;
   /** How much the words by it and its place say, from 0 to 1. */
   readonly score: number;
   /** Words say what it is. */
@@ -23,7 +23,7 @@ const near = 0.08;
 export function signsOf(
   chosen: Candidate,
   found: readonly Candidate[],
-  { around, taken }: { readonly around: Around; readonly taken: ReadonlyMap<StatedKind, Candidate> },
+  { around, taken }: { readonly around: Around; readonly taken: ReadonlyMap<SingleKind, Candidate> },
 ): Signs {
   const { kind, value, score, by } = chosen;
   const rivalled = found.some(
@@ -66,6 +66,9 @@ const weights = {
   odd: -3.74,
   kind: { number: 0, day: -0.87, due: 0.27, amount: -0.78 },
 } as const;
+
+/** How sure something is, in percent as it is told: nothing is certain, and nothing is told that has no chance at all. */
+export const percentSure = (sure: number): number => Math.max(1, Math.min(99, Math.round(sure * 100)));
 
 /** How likely a value with such signs is right, from 0 to 1. */
 export function chanceOf({ kind, ...signs }: Signs): number {

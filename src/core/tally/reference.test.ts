@@ -113,9 +113,9 @@ function question(library: RandomLibrary, chance: Chance): Question {
   };
 }
 
-it('agrees with SQLite on totals, groups and counts, for 1,000 random views of 20 libraries', () => {
+it('agrees with SQLite on totals, groups and counts, for 500 random views of 10 libraries', () => {
   let papers = 0;
-  for (let seed = 501; seed <= 520; seed += 1) {
+  for (let seed = 501; seed <= 510; seed += 1) {
     const chance = new Chance(seed);
     const library = new RandomLibrary(seed, 60);
     const tally = new Tally(library.world);
@@ -171,7 +171,7 @@ it('agrees with SQLite on totals, groups and counts, for 1,000 random views of 2
     }
     database.close();
   }
-  expect(papers).toBeGreaterThan(5000);
+  expect(papers).toBeGreaterThan(2500);
 });
 
 const sorted = (all: readonly (readonly unknown[])[]): readonly unknown[][] =>

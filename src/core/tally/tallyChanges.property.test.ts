@@ -1,8 +1,8 @@
 import { agree, tallyOf } from '../../../tests/oracle/agree';
 import { RandomLibrary } from '../../../tests/oracle/randomLibrary';
 
-it('answers as the plainest evaluator does after papers came, changed and went and places changed, for 1,600 random views', () => {
-  for (let seed = 1001; seed <= 1080; seed += 1) {
+it('answers as the plainest evaluator does after papers came, changed and went and places changed, for 600 random views', () => {
+  for (let seed = 1001; seed <= 1030; seed += 1) {
     const library = new RandomLibrary(seed, 25);
     const tally = tallyOf(library);
     for (let round = 0; round < 20; round += 1) {

@@ -19,7 +19,8 @@ export const mostToldOf = 50_000;
 
 /** The Upload-Metadata of a tus client (tus 1.0, "Creation"). */
 export const uploadMetadataSchema = z.object({
-  placeId: id,
+  /** Where it is filed; left out with `intake`. */
+  placeId: id.optional(),
   fileName: z.string().min(1).max(1000),
   title: z.string().max(1000).optional(),
   remark: z.string().max(4000).optional(),
@@ -37,8 +38,8 @@ export const uploadMetadataSchema = z.object({
    * again. Without it the library chooses one.
    */
   id: id.optional(),
-  /** `held`: the complete upload waits until `uploads.settle` files it with others. */
-  filing: z.literal('held').optional(),
+  /** `held`: the complete upload waits until `uploads.settle` files it with others; `intake`: until `intake.putIn` makes an arrival of it. */
+  filing: z.enum(['held', 'intake']).optional(),
   /** The path of a dropped folder, made below the place first: `Agendas/2026`. */
   relativePath: z.string().max(4000).optional(),
 });

@@ -66,7 +66,7 @@ export function madeUpBill(chance: Chance, supplier: string, until: string): Bil
     `${serial + 10_000}`,
     `INV-${String(serial).padStart(5, '0')}`,
     `${day.slice(0, 4)}/${String(serial).padStart(4, '0')}`,
-    `${supplier.slice(0, 2).toUpperCase()}${serial + 100}`,
+    `${supplier.replaceAll(/\P{L}/gu, '').slice(0, 2).toUpperCase()}${serial + 100}`,
     `${day.slice(2, 4)}${day.slice(5, 7)}-${serial}`,
   ]);
   return {

@@ -11,8 +11,13 @@ const schema = z.object({
   EMBRIN_OUTBOX: z.string().min(1),
   /** The folder of papers' content, where the library keeps it in a directory. */
   EMBRIN_CONTENT: z.string().min(1),
+  /** The folder in which the folders lie from which the library takes what arrives. */
+  EMBRIN_ARRIVALS: z.string().min(1),
   /** The port on which mail is taken, on loopback. 0: none is taken. */
   EMBRIN_MAIL_PORT: z.coerce.number().int().min(0).max(65_535).default(0),
+  /** The port, on loopback, and the folder of the stand-in for a store on another server. 0: there is none. */
+  EMBRIN_STORE_PORT: z.coerce.number().int().min(0).max(65_535).default(0),
+  EMBRIN_STORE: z.string().default(''),
   /** Proxies whose X-Forwarded-For is trusted: addresses and networks, separated by commas. Empty: none. */
   EMBRIN_TRUSTED_PROXIES: z.string().default(''),
   /** The file for journal anchors, outside the database. Empty: no anchors are written. */

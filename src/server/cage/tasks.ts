@@ -22,6 +22,8 @@ export const cagedTasks = {
     asked: z.object({ page: z.number().int(), longestSide: z.number().int() }),
     told: z.object({ pages: z.number().int(), drawn: z.boolean() }),
   },
+  /** Writes `sheets.pdf`: the pages of a picture or scan as sheets of paper; tells how many. None: it is no picture. */
+  asSheets: { asked: nothing, told: z.object({ pages: z.number().int() }) },
   /** Writes the JPEG to `picture` again, with a light mark across it. */
   mark: { asked: z.object({ words: z.string() }), told: nothing },
   /** The cells of a CSV, or of a workbook's first sheet; null if it is neither. */

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, lte, not, or, sql } from 'drizzle-orm';
+import { and, asc, eq, inArray, lte, not, or, sql, type SQL } from 'drizzle-orm';
 import { graceDays } from '@/core/disposal/due';
 import { refuse } from '@/core/errors/refusal';
 import { counted } from '@/core/text/measure';
@@ -89,19 +89,27 @@ export async function destroy(tx: Tx, papers: readonly Disposed[], personId: str
   await removeUnneeded(tx, [...contents.map(({ sha256 }) => sha256), ...arrived]);
 }
 
-/** Forgets the arrivals from which papers were filed, and the same that arrived again: their content was that of the papers. Returns their contents. */
+/** Forgets the arrivals from which papers were filed, the same that arrived again, and scans of which, or of whose pages, they were made: their content was that of the papers. Returns their contents. */
 async function forgetArrivals(tx: Tx, ids: readonly string[]): Promise<string[]> {
-  const filed = await tx
-    .delete(arrival)
-    .where(sql`${arrival.documentIds} && ${sql.param([...ids])}::uuid[]`)
-    .returning({ sha256: arrival.sha256, sameKey: arrival.sameKey });
-  const keys = filed.flatMap(({ sameKey }) => sameKey ?? []);
-  const again =
-    keys.length === 0
-      ? []
-      : await tx.delete(arrival).where(inArray(arrival.sameKey, keys)).returning({ sha256: arrival.sha256 });
-  return [...filed, ...again].map(({ sha256 }) => sha256);
+  const filed = await forgotten(tx, sql`${arrival.documentIds} && ${sql.param([...ids])}::uuid[]`);
+  const gone = [...filed];
+  // The stack that it came out of has its pages, and may be a part of another; and so have those that were joined to make it.
+  for (let sources = filed; sources.length > 0;) {
+    const stacks = sources.flatMap(({ partOf }) => partOf ?? []);
+    const made = sources.map(({ id }) => id);
+    sources = await forgotten(tx, or(inArray(arrival.id, stacks), inArray(arrival.joinedTo, made)));
+    gone.push(...sources);
+  }
+  const keys = gone.flatMap(({ sameKey }) => sameKey ?? []);
+  const again = keys.length === 0 ? [] : await forgotten(tx, inArray(arrival.sameKey, keys));
+  return [...gone, ...again].map(({ sha256 }) => sha256);
 }
+
+const forgotten = (tx: Tx, which: SQL | undefined) =>
+  tx
+    .delete(arrival)
+    .where(which)
+    .returning({ id: arrival.id, sha256: arrival.sha256, sameKey: arrival.sameKey, partOf: arrival.partOf });
 
 /** Whether a disposal by the schedule put a paper into the tray: those are destroyed in closed places too. */
 const isInRun = sql`exists (select from ${disposalRunItem} where ${disposalRunItem.documentId} = ${document.id} and ${disposalRunItem.state} = 'disposed')`;

@@ -118,7 +118,7 @@ export async function fileVersion(
 }
 
 /** Makes contents lasting. Content is stored once, however often it is filed: what is there already is given up. */
-async function keepContents(tx: Tx, contents: readonly StoredContent[]): Promise<void> {
+export async function keepContents(tx: Tx, contents: readonly StoredContent[]): Promise<void> {
   const arrived = contents.flatMap(({ sha256, sizeBytes, arrived: each }) =>
     each ? [{ sha256, sizeBytes, ...each }] : [],
   );
@@ -133,7 +133,8 @@ async function keepContents(tx: Tx, contents: readonly StoredContent[]): Promise
   }
 }
 
-function enqueueReading(tx: Tx, contents: readonly StoredContent[]): Promise<void> {
+/** Has contents read. */
+export function enqueueReading(tx: Tx, contents: readonly StoredContent[]): Promise<void> {
   const sizes = new Map(contents.map(({ sha256, sizeBytes }) => [sha256, sizeBytes]));
   const each = [...sizes.keys()];
   return enqueue(

@@ -7,12 +7,22 @@ import { db } from '../db/client';
 import { place } from '../db/schema';
 import { rulesInOrder } from './rules';
 
+/** That a rule says so, in words. */
+export const saysRule = (name: string): string => `The filing rule “${name}” says so.`;
+
 /**
  * What the first filing rule that holds makes of an arrival: its place comes before all others, and its pattern names the parts that
  * would be filed. Without one all stays as it is.
  */
 export async function byRule(facts: RuleFacts, candidates: readonly Candidate[]) {
-  const plain = { candidates, titled: (parts: readonly ProposedPart[]) => parts };
+  const plain = {
+    candidates,
+    fileBy: null,
+    labels: [],
+    tell: [],
+    ruled: {},
+    titled: (parts: readonly ProposedPart[]) => parts,
+  };
   const rule = (await rulesInOrder(db())).find(
     (each) => each.on && each.placeId !== null && holds(each.conditions, facts),
   );
@@ -28,6 +38,11 @@ export async function byRule(facts: RuleFacts, candidates: readonly Candidate[])
   // A rule that says the dossier leaves open where in it.
   const within = target.id === dossierId ? {} : { placeId: target.id };
   return {
+    /** The rule, where it files by itself. */
+    fileBy: rule.filesFrom === null ? null : rule.id,
+    labels: rule.labelIds.map((id) => ({ id, why: saysRule(rule.name) })),
+    tell: rule.tell.map((id) => ({ id, why: saysRule(rule.name) })),
+    ruled: Object.keys(rule.values).length === 0 ? {} : { ruled: { rule: rule.name, dossierId, values: rule.values } },
     candidates: ranked([{ dossierId, evidence, ...within }, ...candidates.filter((each) => each !== before)]),
     titled: (parts: readonly ProposedPart[]) =>
       parts.map((part) =>

@@ -1,11 +1,12 @@
 import { and, arrayOverlaps, eq, inArray, ne, sql } from 'drizzle-orm';
-import { ranked } from '@/core/intake/evidence';
+import { domainNames, ranked } from '@/core/intake/evidence';
 import { namesWords } from '@/core/text/namesWords';
 import type { Candidate, Evidence } from '@/core/intake/model';
 import { bareIdentifier } from '@/core/stated/identifiers';
 import { searchKey } from '@/core/text/fold';
 import { db } from '../db/client';
 import { arrival, place } from '../db/schema';
+import { likePapers } from './learnt';
 
 /** What is read of an arrival. */
 export interface ReadArrival {
@@ -13,13 +14,20 @@ export interface ReadArrival {
   readonly sender: string;
   /** The addresses to which it was sent. */
   readonly sentTo: readonly string[];
+  /** The reference on the separator sheet before it; null: there was none. */
+  readonly sheet: string | null;
   /** References that are named in it, as they stand there. */
   readonly references: readonly string[];
   /** Bank accounts and tax numbers that it names. */
   readonly identifiers: readonly string[];
   /** Its words and those of what is attached. */
   readonly text: string;
+  /** What it and what is attached are, by their SHA-256. */
+  readonly contents: readonly string[];
 }
+
+/** As the index has it. */
+const senderDomain = sql`split_part(${arrival.senderAddress}, '@', 2)`;
 
 /** Shorter names of dossiers stand in too many texts to say anything. */
 const shortestName = 5;
@@ -30,8 +38,14 @@ export async function candidatesFor(read: ReadArrival): Promise<Candidate[]> {
     .select({ id: place.id, name: place.name, reference: place.reference, details: place.details })
     .from(place)
     .where(and(eq(place.kind, 'dossier'), eq(place.closed, false)));
-  const [senders, numbers] = await Promise.all([filedFrom(read), filedWith(read)]);
+  const [senders, domains, numbers, like] = await Promise.all([
+    filedFrom(read),
+    filedFromDomain(read),
+    filedWith(read),
+    likePapers(read.text, read.contents),
+  ]);
   const text = searchKey(read.text);
+  const lines = new Set(read.text.split('\n').map(searchKey));
   const sentTo = new Map(read.sentTo.map((address) => [nameBefore(address), address]));
   const references = new Set(read.references.map((each) => each.toUpperCase()));
   const sender = read.sender.toLowerCase();
@@ -40,6 +54,7 @@ export async function candidatesFor(read: ReadArrival): Promise<Candidate[]> {
       const evidence: Evidence[] = [];
       const add = (each: Evidence) => evidence.push(each);
       const key = reference?.toLowerCase() ?? '';
+      if (key !== '' && read.sheet?.toLowerCase() === key) add({ kind: 'sheet', about: reference ?? '' });
       if (key !== '' && sentTo.has(key)) add({ kind: 'address', about: key });
       if (sender !== '' && standsIn(details, sender)) add({ kind: 'detail', about: sender });
       const named = read.identifiers.find((each) => hasIdentifier(details, each));
@@ -49,7 +64,13 @@ export async function candidatesFor(read: ReadArrival): Promise<Candidate[]> {
       const times = senders.get(id) ?? 0;
       if (times > 0) add({ kind: 'sender', about: sender, times });
       if (reference && references.has(reference.toUpperCase())) add({ kind: 'reference', about: reference });
-      if (name.length >= shortestName && namesWords(text, searchKey(name))) add({ kind: 'name', about: name });
+      const at = domains.get(id);
+      if (at && times === 0 && (at.addresses > 1 || domainNames(at.about, name)))
+        add({ kind: 'domain', about: at.about, times: at.times });
+      const called = name.length < shortestName ? '' : searchKey(name);
+      if (lines.has(called) && called !== '') add({ kind: 'name', about: name, alone: true });
+      else if (namesWords(text, called)) add({ kind: 'name', about: name });
+      if (like?.dossierId === id) add({ kind: 'words', about: like.about, times: like.times });
       return { dossierId: id, evidence };
     }),
   );
@@ -70,6 +91,32 @@ async function filedFrom({ id, sender }: ReadArrival): Promise<ReadonlyMap<strin
     .where(and(eq(arrival.senderAddress, sender.toLowerCase()), inArray(arrival.state, ['filed']), ne(arrival.id, id)))
     .groupBy(arrival.dossierId);
   return new Map(rows.flatMap(({ dossierId, times }) => (dossierId === null ? [] : [[dossierId, times]])));
+}
+
+/**
+ * A domain says whose an arrival is only where what came from it went to one dossier, and where it is called as that is or several wrote
+ * from it: many write from the domain of a provider.
+ */
+const leastOfDomain = 0.9;
+
+/** By dossier: the domain of a sender, and how often what came from other addresses there was filed in it. */
+async function filedFromDomain({ id, sender }: ReadArrival) {
+  const found = new Map<string, { readonly about: string; readonly times: number; readonly addresses: number }>();
+  const about = sender.toLowerCase().split('@')[1] ?? '';
+  if (about === '') return found;
+  const rows = await db()
+    .select({
+      dossierId: arrival.dossierId,
+      times: sql<number>`count(*)::int`,
+      addresses: sql<number>`count(distinct ${arrival.senderAddress})::int`,
+    })
+    .from(arrival)
+    .where(and(eq(senderDomain, about), eq(arrival.state, 'filed'), ne(arrival.id, id)))
+    .groupBy(arrival.dossierId);
+  const all = rows.reduce((sum, { times }) => sum + times, 0);
+  for (const { dossierId, times, addresses } of rows)
+    if (dossierId !== null && times >= leastOfDomain * all) found.set(dossierId, { about, times, addresses });
+  return found;
 }
 
 const hasIdentifier = (details: Readonly<Record<string, unknown>>, identifier: string): boolean =>

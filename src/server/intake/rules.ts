@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, max, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, gte, isNull, max, sql } from 'drizzle-orm';
 import type { FilingRuleRow, FilingRuleTry } from '@/core/intake/contract';
 import {
   faultOf,
@@ -11,9 +11,10 @@ import {
 import { refuse } from '@/core/errors/refusal';
 import { dossierIn } from '@/core/tree/lineage';
 import { acts, asks } from '../acts/operation';
+import { typedValues } from '../columns/typed';
 import { db, type Reader, type Tx } from '../db/client';
 import { idIn } from '../db/idIn';
-import { arrival, attachment, filingRule, place, readingPage } from '../db/schema';
+import { arrival, attachment, filingRule, label, person, place, readingPage } from '../db/schema';
 import type { Actor } from '../gate/actor';
 import { placeFor } from '../gate/held';
 import { namesOn, pathOf } from '../known/names';
@@ -25,7 +26,8 @@ const mostShown = 10;
 /** So much of the text of each is looked through. In characters. */
 const mostText = 20_000;
 
-function requireKeeper({ keeper }: Actor): void {
+/** Refuses who is no keeper. */
+export function requireKeeper({ keeper }: Actor): void {
   if (!keeper) refuse('not-allowed', 'Filing rules are made by keepers.');
 }
 
@@ -39,6 +41,10 @@ export const rulesInOrder = (reader: Reader): Promise<FilingRule[]> =>
       conditions: filingRule.conditions,
       placeId: filingRule.placeId,
       title: filingRule.title,
+      values: filingRule.values,
+      labelIds: filingRule.labelIds,
+      tell: filingRule.tell,
+      filesFrom: filingRule.filesFrom,
       revision: filingRule.revision,
     })
     .from(filingRule)
@@ -53,10 +59,24 @@ export const filingRules = asks('filing.rules', async (actor) => {
     ids.length === 0
       ? []
       : await db().select({ id: place.id, lineage: place.lineage }).from(place).where(idIn(place.id, ids));
+  const told = [...new Set(rules.flatMap(({ tell }) => tell))];
+  const there =
+    told.length === 0
+      ? []
+      : await db()
+          .select({ id: person.id, name: person.name })
+          .from(person)
+          .where(and(idIn(person.id, told), eq(person.active, true)));
   const rows: FilingRuleRow[] = [];
   for (const rule of rules) {
     const lineage = places.find(({ id }) => id === rule.placeId)?.lineage;
-    rows.push({ ...rule, path: lineage ? namesOn(await pathOf(db(), actor, lineage)) : null });
+    const people = there.filter((each) => rule.tell.includes(each.id));
+    rows.push({
+      ...rule,
+      tell: people.map((each) => each.id),
+      people,
+      path: lineage ? namesOn(await pathOf(db(), actor, lineage)) : null,
+    });
   }
   return rows;
 });
@@ -153,12 +173,15 @@ function requireDossier(lineage: readonly string[]): string {
 export const keepFilingRule = acts(
   'filing.keepRule',
   [],
-  async (tx, actor, { id, revision, placeId, conditions, ...fields }) => {
+  async (tx, actor, { id, revision, placeId, conditions, beforeId, ...fields }) => {
     requireKeeper(actor);
     const { lineage } = await placeFor(tx, actor, placeId, 'add');
     requireDossier(lineage);
     requireSound(conditions);
-    const set = { ...fields, conditions, placeId };
+    await typedValues(tx, actor, lineage, fields.values ?? {}, (column) => `values.${column}`);
+    await requireKnown(tx, fields);
+    // It files with what whoever kept it last may do.
+    const set = { ...fields, conditions, placeId, setBy: actor.personId };
     const meant = fields.on ? await meantBy(conditions, await lastOf('waiting')) : [];
     await proposeAnew(
       tx,
@@ -181,12 +204,40 @@ export const keepFilingRule = acts(
     if ((last?.rules ?? 0) >= mostRules) refuse('invalid', `A library has at most ${mostRules} filing rules.`);
     const [made] = await tx
       .insert(filingRule)
-      .values({ ...set, position: (last?.position ?? 0) + 1 })
+      .values({ ...set, position: await madeRoomBefore(tx, beforeId ?? null, (last?.position ?? 0) + 1) })
       .returning({ id: filingRule.id });
     if (!made) throw new Error('The rule was not made');
     return { entry, result: { id: made.id } };
   },
 );
+
+/** The position of a new rule before another, which is moved with all that follow it; `atEnd` where that is gone, or none is named. */
+async function madeRoomBefore(tx: Tx, beforeId: string | null, atEnd: number): Promise<number> {
+  if (beforeId === null) return atEnd;
+  const [next] = await tx.select({ position: filingRule.position }).from(filingRule).where(eq(filingRule.id, beforeId));
+  if (!next) return atEnd;
+  await tx
+    .update(filingRule)
+    .set({ position: sql`${filingRule.position} + 1` })
+    .where(gte(filingRule.position, next.position));
+  return next.position;
+}
+
+/** Labels of everybody's, and people who are there. */
+async function requireKnown(
+  tx: Tx,
+  {
+    labelIds = [],
+    tell = [],
+  }: { readonly labelIds?: readonly string[] | undefined; readonly tell?: readonly string[] | undefined },
+): Promise<void> {
+  const labels =
+    labelIds.length === 0 ? 0 : await tx.$count(label, and(idIn(label.id, labelIds), isNull(label.ownerId)));
+  if (labels !== new Set(labelIds).size)
+    refuse('invalid', 'One of the labels is gone, or is somebody’s own: a rule gives labels that everybody sees.');
+  const people = tell.length === 0 ? 0 : await tx.$count(person, and(idIn(person.id, tell), eq(person.active, true)));
+  if (people !== new Set(tell).size) refuse('invalid', 'One of those who are to be told has left.');
+}
 
 function requireSound(conditions: readonly RuleCondition[]): void {
   const faults = conditions.flatMap((each, at) => {

@@ -23,7 +23,7 @@ export async function librarySettings(): Promise<LibrarySettings> {
     db().select().from(filingYear).orderBy(filingYear.startYear),
   ]);
   if (!row || !root) refuse('not-found');
-  const { id: _id, families, trayDaysSince: _since, ...settings } = row;
+  const { id: _id, families, trayDaysSince: _since, answersSenders: _answers, ...settings } = row;
   return {
     ...settings,
     rootId: root.id,

@@ -8,6 +8,8 @@ export interface Mail {
   readonly to: { readonly name: string; readonly address: string };
   readonly subject: string;
   readonly text: string;
+  /** Set where a program answers a mail by itself: its Message-ID, '' where it has none (RFC 3834, 3.1). */
+  readonly answers?: string;
 }
 
 /**
@@ -20,6 +22,7 @@ export async function sendMail(mail: Mail): Promise<void> {
     to: { name: mail.to.name, address: mail.to.address },
     subject: mail.subject,
     text: mail.text,
+    ...(mail.answers === undefined ? {} : answering(mail.answers)),
   })
     .compile()
     .build();
@@ -29,6 +32,12 @@ export async function sendMail(mail: Mail): Promise<void> {
   await writeFile(`${file}.part`, message);
   await rename(`${file}.part`, file);
 }
+
+/** What tells other programs not to answer this one (RFC 3834, 3.1.4 to 3.1.7 and 5). */
+const answering = (messageId: string) => ({
+  headers: { 'Auto-Submitted': 'auto-replied' },
+  ...(messageId === '' ? {} : { inReplyTo: messageId, references: messageId }),
+});
 
 /** Sends a message about something already done. Returns whether it could be sent. */
 export const trySendMail = (mail: Mail): Promise<boolean> =>

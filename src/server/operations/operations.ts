@@ -96,10 +96,19 @@ import { addItems, changeItem, moveItem, removeItem, setAgenda } from '../agenda
 import { attachPapers, changePaper, detachPaper } from '../agenda/papers';
 import { fileAgenda } from '../agenda/printed';
 import { agendaSheet } from '../agenda/read';
-import { fileArrival, setArrivalAside, takeArrivalBack } from '../intake/act';
-import { arrivalFields } from '../intake/fields';
+import { fileArrival, setArrivalAside, takeArrivalBack, takeArrivalsBack } from '../intake/act';
+import { agreeToArrivals, alikeArrivals } from '../intake/agree';
+import { askAboutArrival, putArrivalOff } from '../intake/ask';
+import { cutArrival } from '../intake/cut';
+import { joinArrivals } from '../intake/join';
+import { putIn } from '../intake/putIn';
+import { arrivalFields, filingFields } from '../intake/fields';
 import { filingRules, keepFilingRule, moveFilingRule, removeFilingRule, tryFilingRule } from '../intake/rules';
-import { arrivalReading, arrivalSheet, arrivalsOf, arrivalsWaiting } from '../intake/read';
+import { inStore, pickFromStore } from '../intake/ways/pick';
+import { answerSenders, keepWayIn, lookNow, removeWayIn, restoreWayIn, waysIn } from '../intake/ways/ways';
+import { arrivalsOf, arrivalsWaiting } from '../intake/lists';
+import { intakeNumbers } from '../intake/numbers';
+import { arrivalReading, arrivalSheet } from '../intake/read';
 import { addPapers, addSection, changeEntry, moveEntry, removeEntry, setPack } from '../packs/entries';
 import { beginPack, takeAgenda } from '../packs/fromAgenda';
 import { issuePack, stopIssue, withdrawIssue } from '../packs/issue';
@@ -324,6 +333,13 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'arrivals.waiting': arrivalsWaiting,
   'arrival.of': arrivalSheet,
   'arrival.fields': arrivalFields,
+  'intake.ways': waysIn,
+  'intake.answerSenders': answerSenders,
+  'intake.numbers': intakeNumbers,
+  'intake.keepWay': keepWayIn,
+  'intake.lookNow': lookNow,
+  'intake.removeWay': removeWayIn,
+  'intake.restoreWay': restoreWayIn,
   'filing.rules': filingRules,
   'filing.tryRule': tryFilingRule,
   'filing.keepRule': keepFilingRule,
@@ -333,6 +349,17 @@ export const operations: { readonly [N in OperationName]: UseCase<N> } = {
   'arrival.file': fileArrival,
   'arrival.setAside': setArrivalAside,
   'arrival.takeBack': takeArrivalBack,
+  'arrivals.takeBack': takeArrivalsBack,
+  'arrivals.agree': agreeToArrivals,
+  'arrival.alike': alikeArrivals,
+  'arrival.ask': askAboutArrival,
+  'arrival.putOff': putArrivalOff,
+  'arrival.cut': cutArrival,
+  'arrivals.join': joinArrivals,
+  'filing.fields': filingFields,
+  'intake.inStore': inStore,
+  'intake.pick': pickFromStore,
+  'intake.putIn': putIn,
   'packs.of': packsOf,
   'meetings.mine': meetingsToCome,
   'meeting.change': changeMeeting,

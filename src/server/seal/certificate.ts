@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, hkdfSync, randomBytes, webcrypto } from 'node:crypto';
+import { randomBytes, webcrypto } from 'node:crypto';
 import { BitString, Integer, Utf8String } from 'asn1js';
 import { desc } from 'drizzle-orm';
 import {
@@ -10,7 +10,7 @@ import {
   type RelativeDistinguishedNames,
 } from 'pkijs';
 import { now } from '../base/clock';
-import { config } from '../base/config';
+import { locked, unlocked } from '../base/locked';
 import { sha256Hex } from '../base/sha256';
 import { db, writableDb } from '../db/client';
 import { sealCertificate } from '../db/schema';
@@ -33,7 +33,7 @@ export async function sealer(libraryName: string): Promise<Sealer> {
   for (const row of rows) {
     const certificate = Certificate.fromBER(Buffer.from(row.certificate, 'base64'));
     // Of a library that was moved, the key stays behind with the old secret.
-    const pkcs8 = opened(row.sealedKey);
+    const pkcs8 = unlocked(row.sealedKey, 'seal key');
     if (pkcs8 !== null && certificate.notAfter.value > now())
       return { certificate, key: await webcrypto.subtle.importKey('pkcs8', pkcs8, rsa, false, ['sign']) };
   }
@@ -76,7 +76,7 @@ async function made(libraryName: string): Promise<Sealer> {
     .values({
       fingerprint: sha256Hex(der),
       certificate: der.toString('base64'),
-      sealedKey: closed(Buffer.from(await webcrypto.subtle.exportKey('pkcs8', pair.privateKey))),
+      sealedKey: locked(Buffer.from(await webcrypto.subtle.exportKey('pkcs8', pair.privateKey)), 'seal key'),
       madeAt: now(),
     });
   return { certificate, key: pair.privateKey };
@@ -95,25 +95,4 @@ function name(names: RelativeDistinguishedNames, libraryName: string): void {
 export async function ownFingerprints(): Promise<ReadonlySet<string>> {
   const rows = await db().select({ fingerprint: sealCertificate.fingerprint }).from(sealCertificate);
   return new Set(rows.map(({ fingerprint }) => fingerprint));
-}
-
-const wrappingKey = () => Buffer.from(hkdfSync('sha256', config().EMBRIN_SECRET, '', 'seal key', 32));
-
-/** A key, encrypted with the library's secret: AES-256-GCM, with its nonce and tag before it, in Base64. */
-function closed(key: Buffer): string {
-  const nonce = randomBytes(12);
-  const cipher = createCipheriv('aes-256-gcm', wrappingKey(), nonce);
-  const text = Buffer.concat([cipher.update(key), cipher.final()]);
-  return Buffer.concat([nonce, cipher.getAuthTag(), text]).toString('base64');
-}
-
-function opened(sealedKey: string): Buffer | null {
-  const bytes = Buffer.from(sealedKey, 'base64');
-  const decipher = createDecipheriv('aes-256-gcm', wrappingKey(), bytes.subarray(0, 12));
-  decipher.setAuthTag(bytes.subarray(12, 28));
-  try {
-    return Buffer.concat([decipher.update(bytes.subarray(28)), decipher.final()]);
-  } catch {
-    return null;
-  }
 }

@@ -28,6 +28,9 @@ import { arrivedAs, ownUpload } from './receive';
 /** An upload as it is stored. */
 export type UploadRow = typeof upload.$inferSelect;
 
+/** An upload that is filed in a place. */
+export type SentTo = UploadRow & { readonly placeId: string };
+
 /** What a complete upload turned out to be. */
 export interface Arrived {
   readonly fingerprint: Fingerprint;
@@ -48,6 +51,8 @@ export interface Answers {
  */
 export async function settleUpload(actor: Actor, uploadId: string, answers: Answers = {}): Promise<UploadOutcome> {
   const found = await ownUpload(actor, uploadId);
+  const { placeId } = found;
+  if (placeId === null) refuse('invalid', 'This file was sent to the intake.');
   if (found.outcome && hasEnded(found.outcome)) return found.outcome;
   if (found.receivedBytes < found.sizeBytes) return { state: 'receiving', receivedBytes: found.receivedBytes };
   const arrived = await examined(found, await acceptedFamilies());
@@ -64,7 +69,7 @@ export async function settleUpload(actor: Actor, uploadId: string, answers: Answ
       await store.forget(tx, row.contentId);
       return conclude(tx, row, { state: 'left-out' });
     }
-    return file(tx, actor, { ...row, metadata: merged(row, answers) }, arrived, answers.cells ?? {});
+    return file(tx, actor, { ...row, placeId, metadata: merged(row, answers) }, arrived, answers.cells ?? {});
   });
   if (hasEnded(outcome)) await store.tidy(found.contentId);
   return outcome;
@@ -125,7 +130,7 @@ async function conclude(tx: Tx, row: UploadRow, outcome: UploadOutcome): Promise
 async function file(
   tx: Tx,
   actor: Actor,
-  row: UploadRow,
+  row: SentTo,
   { fingerprint, kind }: Arrived,
   cells: Cells,
 ): Promise<Done<UploadOutcome>> {
@@ -156,7 +161,7 @@ async function file(
 async function fileNext(
   tx: Tx,
   actor: Actor,
-  row: UploadRow,
+  row: SentTo,
   documentId: string,
   content: StoredContent,
   cells: Cells = {},

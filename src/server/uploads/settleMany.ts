@@ -38,7 +38,7 @@ export const settleUploads = actsInSteps('uploads.settle', async (actor, { uploa
   const ready = await arrivedAmong(actor, uploadIds);
   const outcomes = new Map<string, UploadOutcome>();
   for (const [placeId, group] of grouped(ready, ({ row }) => row.placeId)) {
-    if (group.length === 1) continue;
+    if (group.length === 1 || placeId === null) continue;
     for (const [id, outcome] of await filedTogether(actor, placeId, group, cells)) outcomes.set(id, outcome);
   }
   for (const { row } of ready) if (outcomes.has(row.id)) await storeOf(row.store).tidy(row.contentId);

@@ -16,6 +16,7 @@ import { idIn } from '../db/idIn';
 import { library, place, upload } from '../db/schema';
 import { sqlState } from '../db/sqlState';
 import { apart } from '../db/transaction';
+import { requireMayPutIn } from './forIntake';
 import { isOwnUpload, ownUpload } from './receive';
 import type { UploadRow } from './settle';
 
@@ -57,12 +58,17 @@ export async function startUpload(
   }
 }
 
-/** Where an upload will be filed: the place named, or the home of the paper of which it is a version. */
-async function destination(actor: Actor, { placeId, versionOf }: UploadMetadata): Promise<string> {
+/** Where an upload will be filed: the place named, or the home of the paper of which it is a version; null: it goes into the intake. */
+async function destination(actor: Actor, { placeId, versionOf, filing }: UploadMetadata): Promise<string | null> {
+  if (filing === 'intake') {
+    await requireMayPutIn(actor);
+    return null;
+  }
   if (versionOf !== undefined) {
     const [paper] = await papersFor(db(), actor, [versionOf], 'amend');
     return paper?.homeId ?? refuse('not-found');
   }
+  if (placeId === undefined) refuse('not-found');
   const found = await placeFor(db(), actor, placeId, 'add');
   if (!mayHoldPapers(found.kind)) refuse('invalid', 'Papers are filed in a series or below it.');
   return placeId;
@@ -97,7 +103,7 @@ export const unfinishedUploads = asks('uploads.unfinished', async (actor) => {
       fileName: upload.fileName,
       sizeBytes: upload.sizeBytes,
       receivedBytes: upload.receivedBytes,
-      placeId: upload.placeId,
+      placeId: place.id,
       placeName: place.name,
       outcome: upload.outcome,
     })

@@ -15,7 +15,7 @@ export function WhoSees({ on, people }: { readonly on: AccessOn; readonly people
   const { me } = useSurroundings();
   const [asked, setAsked] = useState<string | null>(null);
   const [words, setWords] = useState('');
-  const { data: found } = useAsk('access.choices', { on, words }, { keepPrevious: true });
+  const { data: found, isPending, isPlaceholderData } = useAsk('access.choices', { on, words }, { keepPrevious: true });
   const others = (found ?? []).flatMap(({ subject, name, about }) =>
     subject.kind === 'person' ? [{ id: subject.id, name, about }] : [],
   );
@@ -30,6 +30,7 @@ export function WhoSees({ on, people }: { readonly on: AccessOn; readonly people
           items={others}
           picked={[]}
           onWords={setWords}
+          answered={!(isPending || isPlaceholderData)}
           onPick={setAsked}
           nothing="Nobody found."
           className="h-[30px] rounded-sm border border-line px-3 hover:border-edge"

@@ -13,7 +13,8 @@ import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Pick } from '../kit/pick';
 import { say } from '../kit/notice';
-import { useAct, useAsk } from '../server/useCall';
+import { useAct } from '../server/useCall';
+import { useChoices } from '../server/useChoices';
 
 const box = 'h-[28px] rounded-sm border border-edge bg-sheet px-2';
 
@@ -140,9 +141,8 @@ function AddPerson({
   readonly attendees: readonly AttendeeRow[];
 }) {
   const add = useAct('attendance.add');
-  const [words, setWords] = useState('');
   const [part, setPart] = useState<AttendeePart>('member');
-  const { data } = useAsk('values.choices', { kind: 'person', words: words.slice(0, 200) }, { keepPrevious: true });
+  const { found, asking } = useChoices('person');
   const there = new Set(attendees.map(({ personId }) => personId));
   const send = (personId: string | null, name: string) =>
     add.mutate(
@@ -154,13 +154,13 @@ function AddPerson({
       <Pick
         label="Add somebody who attends"
         shown={<span className="text-soft">Add somebody: by name, or type who has no account</span>}
-        items={(data ?? []).filter(({ id }) => !there.has(id))}
+        {...asking}
+        items={found.filter(({ id }) => !there.has(id))}
         picked={[]}
         several
-        onWords={setWords}
         onPick={(id) => {
-          const found = data?.find((each) => each.id === id);
-          if (found) send(found.id, found.name);
+          const person = found.find((each) => each.id === id);
+          if (person) send(person.id, person.name);
         }}
         onCreate={(name) => send(null, name)}
         className="min-h-[34px] min-w-0 flex-1 rounded-sm border border-edge bg-sheet px-2.5 text-left"

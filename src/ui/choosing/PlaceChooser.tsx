@@ -36,7 +36,7 @@ export function PlaceChooser({
     { keepPrevious: true },
   );
   const [marked, setMarked] = useState('');
-  const offered = within && words.trim() === '' ? [within, ...(data ?? [])] : (data ?? []);
+  const offered = within && words.trim() === '' ? [within, ...otherThan(within, data)] : (data ?? []);
   // The marked line may be missing from the next answer; Enter has to act on a visible line.
   const inSight = offered.find((place) => place.id === marked) ?? offered[0];
   const isAnswered = data !== undefined && words === asked && !isPlaceholderData;
@@ -110,6 +110,11 @@ export function PlaceChooser({
       )}
     </div>
   );
+}
+
+/** Places without one: while the answer is awaited, the one gone into is still among those of before. */
+function otherThan(place: PlaceChoice, places: readonly PlaceChoice[] = []): readonly PlaceChoice[] {
+  return places.filter(({ id }) => id !== place.id);
 }
 
 function PlaceItem({

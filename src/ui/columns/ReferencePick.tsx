@@ -1,8 +1,7 @@
 'use client';
 
-import { useState } from 'react';
 import { Pick } from '../kit/pick';
-import { useAsk } from '../server/useCall';
+import { useChoices } from '../server/useChoices';
 
 interface Named {
   readonly id: string;
@@ -24,18 +23,16 @@ export function ReferencePick({
   readonly instead: string;
   readonly onPick: (picked: Named | null) => void;
 }) {
-  const [words, setWords] = useState('');
-  const { data } = useAsk('values.choices', { kind, words: words.slice(0, 200) }, { keepPrevious: true });
+  const { found, asking } = useChoices(kind);
   return (
     <div className="mb-3.5">
       <span className="mb-1 block text-sm font-semibold">{label}</span>
       <Pick
         label={label}
         shown={value ? value.name : <span className="text-soft">{instead}</span>}
-        items={data ?? []}
+        {...asking}
         picked={value ? [value.id] : []}
-        onWords={setWords}
-        onPick={(id) => onPick(data?.find((item) => item.id === id) ?? null)}
+        onPick={(id) => onPick(found.find((item) => item.id === id) ?? null)}
         onClear={value ? () => onPick(null) : undefined}
         className="min-h-[34px] w-full rounded-sm border border-edge bg-sheet px-2.5 text-left"
       />

@@ -6,7 +6,8 @@ import type { Lexicon } from '@/core/columns/lexicon';
 import { isListed, isReferring, type Column, type Value } from '@/core/columns/model';
 import { asChoices, readText } from '@/core/columns/read';
 import { Pick, type PickItem } from '../kit/pick';
-import { useAct, useAsk } from '../server/useCall';
+import { useAct } from '../server/useCall';
+import { useChoices } from '../server/useChoices';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { lexiconOf, namesFrom } from './useColumns';
 import { latelyUsed, rememberUse } from './lately';
@@ -78,16 +79,14 @@ function ListedField({ column, value, instead, lexicons, names, onSet }: Props) 
 }
 
 function ReferringField({ column, value, instead, lexicons, names, onSet }: Props) {
-  const [words, setWords] = useState('');
   const kind = column.type === 'person' ? 'person' : column.type === 'dossier' ? 'dossier' : 'document';
-  const { data } = useAsk('values.choices', { kind, words: words.slice(0, 200) }, { keepPrevious: true });
+  const { asking } = useChoices(kind);
   return (
     <Pick
       label={column.name}
       shown={<Shown words={inWords(column, value, namesFrom(lexicons, names))} instead={instead} />}
-      items={data ?? []}
+      {...asking}
       picked={typeof value === 'string' ? [value] : []}
-      onWords={setWords}
       onPick={onSet}
       onClear={value !== null || instead === 'several' ? () => onSet(null) : undefined}
     />

@@ -5,7 +5,7 @@ import type { FieldIssue } from '@/core/errors/issue';
 import { isColleague, isDay, type DetailField } from '@/core/dossiers/details';
 import { ChoiceField, TextField } from '../kit/field';
 import { Pick } from '../kit/pick';
-import { useAsk } from '../server/useCall';
+import { useChoices } from '../server/useChoices';
 
 const inputTypes: Partial<Record<DetailField['kind'], string>> = { email: 'email', telephone: 'tel' };
 
@@ -86,18 +86,16 @@ function Colleague({
   readonly onPick: (id: string, name: string) => void;
   readonly onClear: () => void;
 }) {
-  const [words, setWords] = useState('');
-  const { data } = useAsk('values.choices', { kind: 'person', words: words.slice(0, 200) }, { keepPrevious: true });
+  const { found, asking } = useChoices('person');
   return (
     <div className="mb-3.5">
       <p className="mb-1 text-sm font-semibold">{label}</p>
       <Pick
         label={label}
         shown={value === '' ? <span className="text-soft">Nobody</span> : (name ?? 'A colleague who has left')}
-        items={data ?? []}
+        {...asking}
         picked={value === '' ? [] : [value]}
-        onWords={setWords}
-        onPick={(id) => onPick(id, data?.find((each) => each.id === id)?.name ?? '')}
+        onPick={(id) => onPick(id, found.find((each) => each.id === id)?.name ?? '')}
         onClear={value === '' ? undefined : onClear}
         className="min-h-[34px] w-full rounded-sm border border-edge bg-sheet px-2.5 py-1 text-left"
       />

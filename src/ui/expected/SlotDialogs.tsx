@@ -9,7 +9,8 @@ import { LongField } from '../kit/field';
 import { say } from '../kit/notice';
 import { Pick } from '../kit/pick';
 import { saysOf } from '../server/call';
-import { useAct, useAsk } from '../server/useCall';
+import { useAct } from '../server/useCall';
+import { useChoices } from '../server/useChoices';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { slotName } from './slotName';
 
@@ -29,19 +30,17 @@ const boxed = 'min-h-[34px] w-full rounded-sm border border-edge bg-sheet px-2.5
 /** Says which paper an expected one is. */
 export function PointDialog({ slot, onClose }: Props) {
   const named = useNamed(slot);
-  const [words, setWords] = useState('');
   const [picked, setPicked] = useState<{ readonly id: string; readonly name: string } | null>(null);
-  const { data } = useAsk('values.choices', { kind: 'document', words: words.slice(0, 200) }, { keepPrevious: true });
+  const { found, asking } = useChoices('document');
   const point = useAct('expected.say', { quiet: true });
   return (
     <Dialog title={`Which paper is ${named}?`} about="The paper stays where it is." open onClose={onClose}>
       <Pick
         label="The paper"
         shown={picked?.name ?? <span className="text-soft">Type a word of its title</span>}
-        items={data ?? []}
+        {...asking}
         picked={picked ? [picked.id] : []}
-        onWords={setWords}
-        onPick={(id) => setPicked(data?.find((each) => each.id === id) ?? null)}
+        onPick={(id) => setPicked(found.find((each) => each.id === id) ?? null)}
         className={boxed}
       />
       <Failure error={point.error} />
@@ -102,10 +101,9 @@ export function AskDialog({
   onClose,
 }: Props & { readonly officer: { readonly id: string; readonly name: string } | null }) {
   const named = useNamed(slot);
-  const [words, setWords] = useState('');
   const [text, setText] = useState('');
   const [person, setPerson] = useState(officer);
-  const { data } = useAsk('values.choices', { kind: 'person', words: words.slice(0, 200) }, { keepPrevious: true });
+  const { found, asking } = useChoices('person');
   const ask = useAct('expected.ask', { quiet: true });
   return (
     <Dialog title={`Ask for ${named}`} about="A message goes out by mail." open onClose={onClose}>
@@ -113,10 +111,9 @@ export function AskDialog({
       <Pick
         label="To whom"
         shown={person?.name ?? <span className="text-soft">A colleague</span>}
-        items={data ?? []}
+        {...asking}
         picked={person ? [person.id] : []}
-        onWords={setWords}
-        onPick={(id) => setPerson(data?.find((each) => each.id === id) ?? null)}
+        onPick={(id) => setPerson(found.find((each) => each.id === id) ?? null)}
         className={`${boxed} mb-3.5`}
       />
       <LongField

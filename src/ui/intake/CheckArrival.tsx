@@ -3,6 +3,8 @@
 import { useMemo, useState } from 'react';
 import { dayInWords } from '@/core/calendar/moment';
 import type { ArrivalSheet } from '@/core/intake/contract';
+import { withoutSender } from '@/core/intake/model';
+import { counted } from '@/core/text/measure';
 import { Button } from '../kit/button';
 import { Link } from '../kit/link';
 import { PageMarksContext } from '../reading/pageMarks';
@@ -12,7 +14,9 @@ import { SteerContext, unsteered } from '../reading/steer';
 import { saysOf } from '../server/call';
 import { useAct, useAsk } from '../server/useCall';
 import { useSurroundings } from '../surroundings/Surroundings';
+import { Alike } from './Alike';
 import { CheckForm } from './CheckForm';
+import { Conversation } from './Conversation';
 import { RuleDialog, type RuleDraft } from './RuleDialog';
 import { useFields } from './useFields';
 import { useTarget } from './useTarget';
@@ -28,7 +32,12 @@ export function CheckArrival({ arrivalId, onDone }: { readonly arrivalId: string
         {saysOf(error)}
       </p>
     );
-  if (!data) return null;
+  if (!data)
+    return (
+      <p aria-busy className="p-6 text-soft">
+        Opening it…
+      </p>
+    );
   return <Sheet key={data.revision} sheet={data} onDone={onDone} />;
 }
 
@@ -55,6 +64,8 @@ function Sheet({ sheet, onDone }: { readonly sheet: ArrivalSheet; readonly onDon
         className="w-[350px] shrink-0 overflow-y-auto border-l border-line bg-sheet max-[900px]:order-first max-[900px]:w-full max-[900px]:border-l-0 max-[1100px]:w-[310px]"
       >
         <Head sheet={sheet} />
+        <Conversation sheet={sheet} />
+        {state === 'waiting' && <Alike sheet={sheet} />}
         {state === 'waiting' ? (
           <CheckForm {...{ sheet, shown, target, fields, onDone }} onShow={setShown} />
         ) : (
@@ -88,25 +99,37 @@ function Content({
 
 function Head({ sheet }: { readonly sheet: ArrivalSheet }) {
   const { timeZone } = useSurroundings();
-  const { subject, sender, senderAddress, sentBy, automatic, arrivedAt } = sheet;
+  const { subject, sender, senderAddress, sentBy, automatic, arrivedAt, way, broughtBy, checked } = sheet;
   return (
     <div className="border-b border-line px-4 py-3">
       <h2 className="font-condensed text-lg leading-tight">{subject === '' ? 'No subject' : subject}</h2>
       <p className="text-sm text-soft">
-        From {sender === '' ? 'nobody that it names' : sender}
+        {sender === '' ? withoutSender[way] : `From ${sender}`}
         {senderAddress !== '' && senderAddress !== sender && ` (${senderAddress})`}, {dayInWords(arrivedAt, timeZone)}
+        {broughtBy !== null && `, put in by ${broughtBy}`}
       </p>
       {sentBy !== null && (
         <p className="mt-1 rounded-sm border border-straw-edge bg-straw px-2 py-1 text-sm text-straw-ink">
           It was sent by {sentBy}. Whose name it bears is only what it says.
         </p>
       )}
+      {checked.isDoubtful ? (
+        <p className="mt-1 rounded-sm border border-straw-edge bg-straw px-2 py-1 text-sm text-straw-ink">
+          The mail server doubts that it is from there: {checked.says}.
+        </p>
+      ) : (
+        checked.says !== '' && <p className="text-sm text-soft">The mail server says: {checked.says}.</p>
+      )}
       {automatic && <p className="text-sm text-soft">A program sent it by itself.</p>}
     </div>
   );
 }
 
-function Done({ sheet: { id: arrivalId, done, state, sender, senderAddress } }: { readonly sheet: ArrivalSheet }) {
+function Done({
+  sheet: { id: arrivalId, done, state, sender, senderAddress, byRule, cutInto },
+}: {
+  readonly sheet: ArrivalSheet;
+}) {
   const { timeZone, me } = useSurroundings();
   const [draft, setDraft] = useState<RuleDraft | null>(null);
   const back = useAct('arrival.takeBack');
@@ -114,7 +137,16 @@ function Done({ sheet: { id: arrivalId, done, state, sender, senderAddress } }: 
   return (
     <div className="px-4 py-3">
       <p>
-        {state === 'notOurs' ? 'Set aside as not ours' : 'Filed'} by {done.by}, {dayInWords(done.at, timeZone)}.
+        {state === 'cut'
+          ? `Taken apart into ${counted(cutInto ?? 0, 'paper')}, each of which waits or is filed for itself`
+          : state === 'joined'
+            ? 'Joined with others into one paper, which waits or is filed for itself'
+            : state === 'notOurs'
+              ? 'Set aside as not ours'
+              : byRule === null
+                ? 'Filed'
+                : `Filed by the rule “${byRule}”, which was set up`}
+        {done.by === '' ? '' : ` by ${done.by}`}, {dayInWords(done.at, timeZone)}.
       </p>
       <ul>
         {done.papers.map(({ id, title }) => (
@@ -147,7 +179,8 @@ const ruleLike = (
   address: string,
   dossier: NonNullable<ArrivalSheet['done']>['dossier'],
 ): RuleDraft => ({
-  ...{ id: null, revision: 0, name: `From ${sender}`.slice(0, 80), on: true, title: '' },
+  ...{ id: null, revision: 0, name: `From ${sender}`.slice(0, 80), on: true, title: '', filesFrom: null },
   ...{ placeId: dossier?.id ?? null, path: dossier?.path ?? null },
+  ...{ values: {}, labelIds: [], tell: [], people: [] },
   conditions: [{ field: 'from', text: address }],
 });

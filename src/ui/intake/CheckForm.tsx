@@ -5,11 +5,17 @@ import { Refusal } from '@/core/errors/refusal';
 import type { ArrivalSheet } from '@/core/intake/contract';
 import { evidenceInWords } from '@/core/intake/evidence';
 import { counted } from '@/core/text/measure';
+import { percentSure } from '@/core/stated/sureness';
 import { Button } from '../kit/button';
 import { say } from '../kit/notice';
+import type { PickItem } from '../kit/pick';
 import { saysOf } from '../server/call';
 import { useAct } from '../server/useCall';
+import { useSurroundings } from '../surroundings/Surroundings';
+import { Alongside } from './Alongside';
 import { FieldLines } from './FieldLines';
+import { NewDossierHere } from './NewDossierHere';
+import { NotNow } from './NotNow';
 import { PartLine } from './PartLine';
 import type { Fields } from './useFields';
 import type { Target } from './useTarget';
@@ -38,8 +44,15 @@ export function CheckForm({
   const [picked, setPicked] = useState<ReadonlyMap<number | null, string>>(
     () => new Map(parts.filter(({ counts }) => counts).map(({ attachment, title }) => [attachment, title])),
   );
+  const [newer, setNewer] = useState<ReadonlyMap<number | null, string>>(
+    () => new Map(parts.flatMap(({ attachment, newerOf: [first] }) => (first?.isSure ? [[attachment, first.id]] : []))),
+  );
+  const [labelIds, setLabelIds] = useState<readonly string[]>(() => sheet.labels.map(({ id }) => id));
+  const [told, setTold] = useState<readonly PickItem[]>(sheet.tell);
   const { chosen, other, setOther, at, setAt } = target;
+  const { me } = useSurroundings();
   const [choosing, setChoosing] = useState(false);
+  const [making, setMaking] = useState(false);
   // Whoever is quicker than the values waits for them.
   const isAwaited = useRef(false);
   const isReady = chosen !== null && picked.size > 0 && ![...picked.values()].some((title) => title.trim() === '');
@@ -60,10 +73,21 @@ export function CheckForm({
         arrivalId,
         revision,
         placeId: chosen.id,
-        parts: [...picked].map(([attachment, title]) => ({ attachment, title, values: fields.valuesOf(attachment) })),
+        parts: [...picked].map(([attachment, title]) => {
+          const versionOf = newer.get(attachment);
+          return versionOf === undefined
+            ? { attachment, title, values: fields.valuesOf(attachment) }
+            : { attachment, title, versionOf };
+        }),
+        labelIds: [...labelIds],
+        tell: told.map(({ id }) => id),
       },
       {
-        onSuccess: ({ documentIds }) => {
+        onSuccess: ({ documentIds, notTold }) => {
+          if (notTold.length > 0)
+            say.refusal(
+              `${notTold.join(', ')} may not read it, and ${notTold.length === 1 ? 'was' : 'were'} not told.`,
+            );
           say.undoable(`${counted(documentIds.length, 'paper')} filed in ${chosen.path.at(-1) ?? ''}`, undo);
           onDone();
         },
@@ -77,6 +101,8 @@ export function CheckForm({
   return (
     <form
       onSubmit={(event) => {
+        // What is sent from a dialog above it comes by here too.
+        if (event.target !== event.currentTarget) return;
         event.preventDefault();
         submit();
       }}
@@ -94,10 +120,17 @@ export function CheckForm({
             isShown={part.attachment === shown}
             onShow={() => onShow(part.attachment)}
             onTitle={(title) => set(part.attachment, title)}
+            versionOf={newer.get(part.attachment) ?? null}
+            onVersionOf={(id) => {
+              const next = new Map(newer);
+              if (id === null) next.delete(part.attachment);
+              else next.set(part.attachment, id);
+              setNewer(next);
+            }}
           >
             <FieldLines
               attachment={part.attachment}
-              part={part.attachment === null ? 'the mail itself' : part.name}
+              part={part.attachment === null && part.stamp === 'MAIL' ? 'the mail itself' : part.name}
               fields={fields}
               refused={refused}
             />
@@ -111,7 +144,7 @@ export function CheckForm({
       )}
       <h3 className="mt-3 font-condensed text-[11.5px] tracking-wide text-soft uppercase">Where</h3>
       {other === null &&
-        places.map(({ placeId, path, evidence }, index) => (
+        places.map(({ placeId, path, evidence, expected }, index) => (
           <label key={placeId} className="flex min-h-[28px] items-start gap-2 py-1">
             <input
               type="radio"
@@ -122,6 +155,7 @@ export function CheckForm({
             />
             <span className="min-w-0">
               <span className="block">{path.join(' / ')}</span>
+              {expected !== null && <span className="block text-sm text-brine-ink">{expected}</span>}
               {evidence.map((each) => (
                 <span key={`${each.kind} ${each.about}`} className="block text-sm text-soft">
                   {evidenceInWords(each)}
@@ -131,7 +165,7 @@ export function CheckForm({
           </label>
         ))}
       {other === null && sheet.sure !== null && places.length > 0 && (
-        <p className="text-sm text-soft">{Math.round(sheet.sure * 100)} % sure of the first.</p>
+        <p className="text-sm text-soft">{percentSure(sheet.sure)} % sure of the first.</p>
       )}
       {other === null && places.length === 0 && (
         <p className="text-soft">Nothing in it says where it belongs. Choose a place.</p>
@@ -140,9 +174,24 @@ export function CheckForm({
         <p className="text-sm text-ember-ink">It may be either: look before you file it.</p>
       )}
       {other !== null && <p className="py-1">{other.path.join(' / ')}</p>}
-      <Button look="quiet" className="!px-0" onClick={() => setChoosing(true)}>
-        Another place…
-      </Button>
+      <div className="flex flex-wrap gap-x-4">
+        <Button look="quiet" className="!px-0" onClick={() => setChoosing(true)}>
+          Another place…
+        </Button>
+        {me.keeper && (
+          <Button look="quiet" className="!px-0" onClick={() => setMaking(true)}>
+            New dossier…
+          </Button>
+        )}
+      </div>
+      <div className="mt-3">
+        <Alongside
+          {...{ labelIds, told }}
+          onLabels={setLabelIds}
+          onTold={setTold}
+          proposed={[...sheet.labels, ...sheet.tell]}
+        />
+      </div>
       {(file.error ?? fields.error) && (
         <p role="alert" className="my-2 text-ember-ink">
           {saysOf(file.error ?? fields.error)}
@@ -174,7 +223,9 @@ export function CheckForm({
         >
           Not ours
         </Button>
+        <NotNow sheet={sheet} onDone={onDone} />
       </div>
+      {making && <NewDossierHere newcomer={sheet.newcomer} onMade={setOther} onClose={() => setMaking(false)} />}
       {choosing && <WhereDialog onChoose={setOther} onClose={() => setChoosing(false)} />}
     </form>
   );

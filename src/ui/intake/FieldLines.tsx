@@ -2,6 +2,7 @@
 
 import { useId } from 'react';
 import type { ArrivalField } from '@/core/intake/contract';
+import { percentSure } from '@/core/stated/sureness';
 import type { Fields } from './useFields';
 
 /** What is less sure than this asks to be looked at. */
@@ -36,11 +37,13 @@ export function FieldLines({
     ));
 }
 
-function FieldLine({
+/** One value with its reason. */
+export function FieldLine({
   field: { name, text: proposed, choices, why, sure, required },
   part,
   text,
   isRefused,
+  nothing = 'None',
   onEnter,
   onText,
 }: {
@@ -48,6 +51,8 @@ function FieldLine({
   readonly part: string;
   readonly text: string;
   readonly isRefused: boolean;
+  /** What a list offers for no value. */
+  readonly nothing?: string;
   readonly onEnter: () => void;
   readonly onText: (text: string) => void;
 }) {
@@ -73,7 +78,7 @@ function FieldLine({
           <input {...shared} autoComplete="off" onChange={({ target }) => onText(target.value)} />
         ) : (
           <select {...shared} onChange={({ target }) => onText(target.value)}>
-            <option value="">None</option>
+            <option value="">{nothing}</option>
             {choices.map((each) => (
               <option key={each}>{each}</option>
             ))}
@@ -86,7 +91,7 @@ function FieldLine({
           {sure !== null && (
             <span className={sure < sureEnough ? 'text-ember-ink' : ''}>
               {' '}
-              {`${Math.round(sure * 100)}\u00a0%\u00a0sure.`}
+              {`${percentSure(sure)}\u00a0%\u00a0sure.`}
             </span>
           )}
         </p>

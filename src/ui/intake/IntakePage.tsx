@@ -1,21 +1,41 @@
 'use client';
 
 import clsx from 'clsx';
+import { useDropzone } from 'react-dropzone';
 import { parseAsString, parseAsStringLiteral, useQueryState } from 'nuqs';
 import { dayInWords } from '@/core/calendar/moment';
+import { writeDay } from '@/core/calendar/typedDay';
 import type { ArrivalRow } from '@/core/intake/contract';
+import { mostTogether, withoutSender } from '@/core/intake/model';
 import { counted } from '@/core/text/measure';
+import { percentSure } from '@/core/stated/sureness';
 import { Button } from '../kit/button';
+import { say } from '../kit/notice';
 import { Tabs } from '../kit/tabs';
 import { useNarrow } from '../kit/useNarrow';
 import { saysOf } from '../server/call';
-import { useAsk } from '../server/useCall';
+import { useAct, useAsk } from '../server/useCall';
+import { droppedFiles } from '../uploads/droppedFiles';
 import { useSurroundings } from '../surroundings/Surroundings';
 import { CheckArrival } from './CheckArrival';
+import { IntakeNumbers } from './IntakeNumbers';
+import { PutIn, SendingList } from './PutIn';
 import { RuleList } from './RuleList';
+import { usePutIn } from './usePutIn';
+import { WaysIn } from './WaysIn';
 
-const parts = ['waiting', 'done', 'rules'] as const;
-const partWords = { waiting: 'Waiting', done: 'Done', rules: 'Filing rules' } as const;
+const parts = ['waiting', 'later', 'byRule', 'done', 'rules', 'ways', 'numbers'] as const;
+const keepersParts: readonly (typeof parts)[number][] = ['rules', 'ways', 'numbers'];
+const partWords = {
+  waiting: 'Waiting',
+  later: 'Put off',
+  byRule: 'Filed by rules',
+  done: 'Done',
+  rules: 'Filing rules',
+  ways: 'Ways in',
+  numbers: 'Numbers',
+} as const;
+type Which = 'waiting' | 'later' | 'byRule' | 'done';
 /** Arrivals come by themselves: the list is asked for again so often. */
 const againMs = 5000;
 
@@ -24,8 +44,8 @@ export function IntakePage() {
   const [which, setWhich] = useQueryState('show', parseAsStringLiteral(parts).withDefault('waiting'));
   const [chosen, setChosen] = useQueryState('arrival', parseAsString);
   const { me } = useSurroundings();
-  const listed = which === 'done' ? 'done' : 'waiting';
-  const { data, error } = useAsk('arrivals.list', { which: listed }, { again: () => which === 'waiting' && againMs });
+  const listed = keepersParts.includes(which) ? 'waiting' : (which as Which);
+  const { data, error } = useAsk('arrivals.list', { which: listed }, { again: () => listed !== 'done' && againMs });
   const isNarrow = useNarrow();
   const arrivals = data?.arrivals ?? [];
   const at = chosen ?? (isNarrow ? null : (arrivals[0]?.id ?? null));
@@ -33,29 +53,58 @@ export function IntakePage() {
     const here = arrivals.findIndex(({ id }) => id === at);
     void setChosen((arrivals[here + 1] ?? arrivals[here - 1])?.id ?? null);
   };
+  const putIn = usePutIn();
+  const drop = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    disabled: !data?.mayPutIn,
+    getFilesFromEvent: droppedFiles,
+    onDrop: (files) => void putIn.put(files),
+  });
+  const { tabIndex: _tab, role: _role, ...dropProps } = drop.getRootProps();
   const show = (part: (typeof parts)[number]) => {
     void setWhich(part);
     void setChosen(null);
   };
   return (
-    <main id="main" className="flex min-h-0 min-w-0 flex-1 flex-col">
+    <main {...dropProps} id="main" className="relative flex min-h-0 min-w-0 flex-1 flex-col">
+      {drop.isDragActive && (
+        <p className="absolute inset-2 z-30 grid place-items-center border-2 border-dashed border-brine bg-brine-wash/90 font-condensed text-xl">
+          Let go to put it into the intake
+        </p>
+      )}
       <div className="border-b border-line bg-sheet px-6 pt-3 max-sm:px-3">
-        <h1 className="font-condensed text-xl">Intake</h1>
+        <div className="flex flex-wrap items-center gap-2">
+          <h1 className="flex-1 font-condensed text-xl">Intake</h1>
+          {data?.mayPutIn && <PutIn putIn={putIn} />}
+        </div>
         <Tabs
           label="Which arrivals"
-          parts={me.keeper ? parts : parts.filter((each) => each !== 'rules')}
+          parts={parts.filter((each) =>
+            keepersParts.includes(each)
+              ? me.keeper
+              : each === which || (each !== 'later' && each !== 'byRule') || (data?.elsewhere[each] ?? 0) > 0,
+          )}
           words={partWords}
           shown={which}
           onShow={show}
         />
       </div>
+      <SendingList putIn={putIn} />
       {error && (
         <p role="alert" className="p-6">
           {saysOf(error)}
         </p>
       )}
+      {!data && !error && !keepersParts.includes(which) && (
+        <p aria-busy className="p-6 text-soft">
+          Looking at what waits…
+        </p>
+      )}
       {which === 'rules' && me.keeper && <RuleList />}
-      {data && which !== 'rules' && (
+      {which === 'ways' && me.keeper && <WaysIn />}
+      {which === 'numbers' && me.keeper && <IntakeNumbers />}
+      {data && !keepersParts.includes(which) && (
         <div className="flex min-h-0 flex-1">
           {(!isNarrow || at === null) && (
             <div className="w-[300px] shrink-0 overflow-y-auto border-r border-line bg-sheet max-[900px]:w-full max-[900px]:border-r-0">
@@ -91,12 +140,13 @@ function ArrivalList({
   readonly arrivals: readonly ArrivalRow[];
   readonly hasMore: boolean;
   readonly unread: number;
-  readonly which: 'waiting' | 'done';
+  readonly which: Which;
   readonly chosen: string | null;
   readonly onChoose: (id: string) => void;
 }) {
   return (
     <>
+      {which === 'byRule' && arrivals.length > 0 && <TakeAllBack ids={arrivals.map(({ id }) => id)} />}
       <ul aria-label="Arrivals">
         {arrivals.map((arrival) => (
           <ArrivalLine key={arrival.id} arrival={arrival} isChosen={arrival.id === chosen} onChoose={onChoose} />
@@ -106,7 +156,11 @@ function ArrivalList({
         <p className="px-4 py-4 text-soft">
           {which === 'done'
             ? 'Nothing has been seen to yet.'
-            : 'Nothing waits. Mail that is sent to the library comes here, and is filed once somebody has looked at it.'}
+            : which === 'later'
+              ? 'Nothing is put off.'
+              : which === 'byRule'
+                ? 'No rule has filed anything in the last day.'
+                : 'Nothing waits. What is sent to the library, scanned, fetched or put in comes here, and is filed once somebody has looked at it.'}
         </p>
       )}
       {hasMore && <p className="px-4 py-2 text-sm text-soft">There are more: these come first.</p>}
@@ -120,7 +174,21 @@ function ArrivalList({
 }
 
 function ArrivalLine({
-  arrival: { id, sender, subject, arrivedAt, dossier, papers, state, sure },
+  arrival: {
+    id,
+    way,
+    sender,
+    subject,
+    arrivedAt,
+    dossier,
+    papers,
+    state,
+    sure,
+    askedOf,
+    putOffUntil,
+    byRule,
+    broughtBy,
+  },
   isChosen,
   onChoose,
 }: {
@@ -128,7 +196,7 @@ function ArrivalLine({
   readonly isChosen: boolean;
   readonly onChoose: (id: string) => void;
 }) {
-  const { timeZone } = useSurroundings();
+  const { timeZone, me } = useSurroundings();
   return (
     <li className="border-b border-line">
       <button
@@ -138,21 +206,64 @@ function ArrivalLine({
         className="block w-full px-4 py-2 text-left hover:bg-fog aria-[current]:bg-brine-wash"
       >
         <span className="flex items-baseline gap-2">
-          <span className="min-w-0 flex-1 truncate font-medium">{sender === '' ? 'No sender' : sender}</span>
+          <span className="min-w-0 flex-1 truncate font-medium">
+            {sender !== '' ? sender : broughtBy === null ? withoutSender[way] : `Put in by ${broughtBy}`}
+          </span>
           <span className="shrink-0 text-sm text-soft">{dayInWords(arrivedAt, timeZone)}</span>
         </span>
         <span className="block truncate">{subject === '' ? 'No subject' : subject}</span>
         <span className={clsx('flex gap-2 text-sm', dossier === null ? 'text-ember-ink' : 'text-soft')}>
           <span className="min-w-0 flex-1 truncate">
-            {state === 'notOurs' ? 'Not ours' : `${counted(papers, 'paper')}, ${dossier ?? 'no place known'}`}
+            {state === 'notOurs'
+              ? 'Not ours'
+              : state === 'cut'
+                ? 'Taken apart'
+                : state === 'joined'
+                  ? 'Joined with others'
+                  : `${counted(papers, 'paper')}, ${dossier ?? 'no place known'}`}
           </span>
           {sure !== null && (
             <span className="figures" title="How likely the place is right">
-              {Math.round(sure * 100)} %
+              {percentSure(sure)} %
             </span>
           )}
         </span>
+        {askedOf !== null && (
+          <span className="block truncate text-sm text-brine-ink">
+            {askedOf.id === me.id ? 'You are asked' : `${askedOf.name} is asked`}
+          </span>
+        )}
+        {putOffUntil !== null && <span className="block text-sm text-soft">Until {writeDay(putOffUntil)}</span>}
+        {byRule !== null && <span className="block truncate text-sm text-soft">By the rule “{byRule}”</span>}
       </button>
     </li>
+  );
+}
+
+/** What rules have filed in the last day waits again, all of it that is listed. */
+function TakeAllBack({ ids }: { readonly ids: readonly string[] }) {
+  const back = useAct('arrivals.takeBack');
+  const taken = ids.slice(0, mostTogether);
+  return (
+    <div className="border-b border-line px-4 py-2">
+      <p className="text-sm text-soft">Filed by rules in the last day, without a person.</p>
+      <Button
+        className="mt-1"
+        disabled={back.isPending}
+        onClick={() =>
+          back.mutate(
+            { arrivalIds: [...taken] },
+            {
+              onSuccess: ({ takenBack }) =>
+                say.done(
+                  `${counted(takenBack, 'arrival waits', 'arrivals wait')} again. The papers are in the disposal tray.`,
+                ),
+            },
+          )
+        }
+      >
+        Take {taken.length === 1 ? 'it' : `all ${taken.length}`} back
+      </Button>
+    </div>
   );
 }

@@ -5,11 +5,13 @@ import { Stamp } from '../kit/stamp';
 
 /** A part of an arrival: whether it is filed, and under which title. @param children what is filled in for it */
 export function PartLine({
-  part: { attachment, name, stamp, billFaults, filedAlready },
+  part: { attachment, name, stamp, billFaults, newerOf, filedAlready },
   title,
   isShown,
   onShow,
   onTitle,
+  versionOf,
+  onVersionOf,
   children,
 }: {
   readonly part: ArrivalSheet['parts'][number];
@@ -18,10 +20,13 @@ export function PartLine({
   readonly isShown: boolean;
   readonly onShow: () => void;
   readonly onTitle: (title: string | null) => void;
+  /** The paper of which it becomes the newer version; null: it becomes a paper. */
+  readonly versionOf: string | null;
+  readonly onVersionOf: (id: string | null) => void;
   readonly children: ReactNode;
 }) {
   const [kept, setKept] = useState(title ?? name);
-  const called = attachment === null ? 'The mail itself' : name;
+  const called = attachment === null && stamp === 'MAIL' ? 'The mail itself' : name;
   return (
     <div className="border-b border-line py-1.5">
       <div className="flex items-center gap-2">
@@ -42,7 +47,22 @@ export function PartLine({
           {called}
         </button>
       </div>
-      {title !== null && (
+      {title !== null && newerOf.length > 0 && (
+        <select
+          aria-label={`What ${called} becomes`}
+          value={versionOf ?? ''}
+          onChange={({ target }) => onVersionOf(target.value === '' ? null : target.value)}
+          className="mt-1 h-[30px] w-full rounded-sm border border-edge bg-sheet px-2"
+        >
+          <option value="">A paper of its own</option>
+          {newerOf.map(({ id, title: older, place }) => (
+            <option key={id} value={id}>
+              Newer version of “{older}”, {place}
+            </option>
+          ))}
+        </select>
+      )}
+      {title !== null && versionOf === null && (
         <input
           aria-label={`Title of ${called}`}
           value={title}
@@ -60,7 +80,7 @@ export function PartLine({
           {says}
         </p>
       ))}
-      {title !== null && children}
+      {title !== null && versionOf === null && children}
       {filedAlready.map(({ id, title: filed, place }) => (
         <p key={id} className="text-sm text-soft">
           Filed already:{' '}

@@ -9,7 +9,10 @@ import { Button } from '../kit/button';
 import { Dialog, DialogActs } from '../kit/dialog';
 import { CheckField, TextField } from '../kit/field';
 import { Link } from '../kit/link';
+import type { PickItem } from '../kit/pick';
 import { useAsk } from '../server/useCall';
+import { Alongside } from './Alongside';
+import { RuleValues } from './RuleValues';
 import { WhereDialog } from './WhereDialog';
 
 /** A rule that is not kept yet, or one that is changed. */
@@ -25,10 +28,14 @@ export function RuleDialog({ draft, onClose }: { readonly draft: RuleDraft; read
     draft.placeId === null || draft.path === null ? null : { id: draft.placeId, path: draft.path },
   );
   const [choosing, setChoosing] = useState(false);
-  const { id, revision, name, on, title } = draft;
+  const [told, setTold] = useState<readonly PickItem[]>(draft.people);
+  const { id, revision, name, on, title, filesFrom, values, labelIds, tell } = draft;
   const { form, submit, wrong, refused, isPending } = useActForm(
     'filing.keepRule',
-    { ...{ id, revision, name, on, title }, conditions: [...conditions], placeId: target?.id ?? '' },
+    {
+      ...{ id, revision, name, on, title, filesFrom, values, labelIds: [...labelIds], tell: [...tell] },
+      ...{ conditions: [...conditions], placeId: target?.id ?? '' },
+    },
     onClose,
   );
   const isOn = form.watch('on') as boolean;
@@ -71,14 +78,40 @@ export function RuleDialog({ draft, onClose }: { readonly draft: RuleDraft; read
             <Button onClick={() => setChoosing(true)}>{target === null ? 'Choose a place…' : 'Another place…'}</Button>
           </p>
         </div>
+        {target !== null && <Tried conditions={conditions} placeId={target.id} />}
         <TextField
           label="and is called"
           help="{number}, {day}, {subject} and {title} are filled in. Left empty, its title stays as it is proposed."
           {...form.register('title')}
           wrong={wrong('title')}
         />
+        {target !== null && (
+          <RuleValues
+            placeId={target.id}
+            values={form.watch('values') as Readonly<Record<string, string>>}
+            wrong={(column) => wrong(`values.${column}` as never)}
+            onValues={(next) => {
+              form.setValue('values', next as never);
+              form.clearErrors();
+            }}
+          />
+        )}
+        <Alongside
+          labelIds={form.watch('labelIds') as readonly string[]}
+          onLabels={(next) => form.setValue('labelIds', [...next] as never)}
+          told={told}
+          onTold={(next) => {
+            setTold(next);
+            form.setValue('tell', next.map((each) => each.id) as never);
+          }}
+          sharedOnly
+        />
+        <ByItself
+          from={form.watch('filesFrom') as number | null}
+          wrong={wrong('filesFrom')}
+          onChange={(next) => form.setValue('filesFrom', next as never)}
+        />
         <CheckField label="The rule is on" checked={isOn} onChange={(next) => form.setValue('on', next)} />
-        {target !== null && <Tried conditions={conditions} placeId={target.id} />}
         {refused && (
           <p role="alert" className="text-ember-ink">
             {refused}
@@ -96,11 +129,46 @@ export function RuleDialog({ draft, onClose }: { readonly draft: RuleDraft; read
           onChoose={(place) => {
             setTarget(place);
             form.setValue('placeId', place.id);
+            // Of another place the columns are others.
+            form.setValue('values', {} as never);
           }}
           onClose={() => setChoosing(false)}
         />
       )}
     </Dialog>
+  );
+}
+
+/** What a rule files by itself from on, where nobody has said. In per cent. */
+const usualBound = 90;
+
+function ByItself({
+  from,
+  wrong,
+  onChange,
+}: {
+  readonly from: number | null;
+  readonly wrong: string | undefined;
+  readonly onChange: (from: number | null) => void;
+}) {
+  return (
+    <div>
+      <CheckField
+        label="It files by itself, without a person"
+        help="With what you may do, and only what it is sure enough of. It is listed for a day, and taken back in one act."
+        checked={from !== null}
+        onChange={(next) => onChange(next ? usualBound : null)}
+      />
+      {from !== null && (
+        <TextField
+          label="How sure of the place, and of every value, at least (in %)"
+          inputMode="numeric"
+          value={from}
+          onChange={({ target }) => onChange(Number(target.value.replaceAll(/\D/gu, '').slice(0, 2)))}
+          wrong={wrong}
+        />
+      )}
+    </div>
   );
 }
 

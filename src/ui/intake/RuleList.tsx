@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { conditionsInWords } from '@/core/intake/filingRule';
+import { conditionsInWords, toKeep } from '@/core/intake/filingRule';
 import type { FilingRuleRow } from '@/core/intake/contract';
 import { Button } from '../kit/button';
 import { Menu } from '../kit/menu';
@@ -11,7 +11,8 @@ import { useAct, useAsk } from '../server/useCall';
 import { RuleDialog, type RuleDraft } from './RuleDialog';
 
 const newRule: RuleDraft = {
-  ...{ id: null, revision: 0, name: '', on: true, title: '', placeId: null, path: null },
+  ...{ id: null, revision: 0, name: '', on: true, title: '', filesFrom: null, placeId: null, path: null },
+  ...{ values: {}, labelIds: [], tell: [], people: [] },
   conditions: [{ field: 'from', text: '' }],
 };
 
@@ -25,7 +26,8 @@ export function RuleList() {
         {error && <p role="alert">{saysOf(error)}</p>}
         <div className="mb-3 flex items-center gap-4">
           <p className="flex-1 text-soft">
-            The first rule that an arrival looks like says where it is proposed to go. A person still agrees.
+            The first rule that an arrival looks like says where it is proposed to go. A person still agrees, unless the
+            rule files by itself.
           </p>
           <Button look="main" onClick={() => setOpen(newRule)}>
             New rule…
@@ -43,7 +45,7 @@ export function RuleList() {
               key={rule.id}
               rule={rule}
               isFirst={at === 0}
-              isLast={at === data.length - 1}
+              nextId={data[at + 1]?.id ?? null}
               onOpen={() => setOpen(rule)}
             />
           ))}
@@ -57,24 +59,23 @@ export function RuleList() {
 function RuleLine({
   rule,
   isFirst,
-  isLast,
+  nextId,
   onOpen,
 }: {
   readonly rule: FilingRuleRow;
   readonly isFirst: boolean;
-  readonly isLast: boolean;
+  /** The rule that is looked at after it; null: it is the last. */
+  readonly nextId: string | null;
   readonly onOpen: () => void;
 }) {
-  const { id, revision, name, on, conditions, title, placeId, path } = rule;
+  const { id, name, on, conditions, filesFrom, placeId, path } = rule;
   const keep = useAct('filing.keepRule');
   const move = useAct('filing.moveRule');
   const remove = useAct('filing.removeRule');
   const removed = () => {
     const words = `The rule “${name}” is removed`;
     if (placeId === null) return say.done(words);
-    say.undoable(words, () =>
-      keep.mutate({ ...{ id: null, revision, name, on, title, placeId }, conditions: [...conditions] }),
-    );
+    say.undoable(words, () => keep.mutate({ ...toKeep(rule, placeId), id: null, beforeId: nextId }));
   };
   return (
     <li className="flex items-start gap-3 border-b border-line px-3 py-2 last:border-0">
@@ -84,6 +85,9 @@ function RuleLine({
         </button>
         {!on && <span className="text-soft"> (off)</span>}
         <span className="block text-sm text-soft">{conditionsInWords(conditions)}</span>
+        {filesFrom !== null && (
+          <span className="block text-sm text-brine-ink">It files by itself what is at least {filesFrom} % sure.</span>
+        )}
         <span className={path === null ? 'block text-sm text-ember-ink' : 'block text-sm'}>
           {path === null ? 'Its place was removed: it does nothing.' : path.join(' / ')}
         </span>
@@ -94,7 +98,7 @@ function RuleLine({
         acts={[
           { label: 'Change…', act: onOpen },
           ...(isFirst ? [] : [{ label: 'Look at it earlier', act: () => move.mutate({ id, by: 'up' }) }]),
-          ...(isLast ? [] : [{ label: 'Look at it later', act: () => move.mutate({ id, by: 'down' }) }]),
+          ...(nextId === null ? [] : [{ label: 'Look at it later', act: () => move.mutate({ id, by: 'down' }) }]),
           {
             label: 'Remove',
             apart: true,

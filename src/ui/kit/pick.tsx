@@ -4,6 +4,7 @@ import { Command } from 'cmdk';
 import { Popover } from 'radix-ui';
 import { useRef, useState, type ReactNode } from 'react';
 import { searchKey } from '@/core/text/fold';
+import { useWaitingEnter } from './useWaitingEnter';
 
 /** An item. `leads` are other words that find it. */
 export interface PickItem {
@@ -29,6 +30,8 @@ interface Props {
   readonly several?: boolean;
   /** Called with the typed text, for items from the server. */
   readonly onWords?: (words: string) => void;
+  /** False while `items` are still those of words typed before: of them only what has the typed words is offered. */
+  readonly answered?: boolean;
   readonly nothing?: string;
   /** Set if picking opens something that takes the focus. */
   readonly letsGo?: boolean;
@@ -37,30 +40,45 @@ interface Props {
 
 /** A control that picks from a list by typing any part of a name, whatever its case and accents; Enter takes the marked one. */
 export function Pick(props: Props) {
-  const { label, shown, items, picked, onPick, onClear, onCreate, several = false, onWords } = props;
+  const { label, shown, items, picked, onPick, onClear, onCreate, several = false, onWords, answered = true } = props;
   const [open, setOpen] = useState(false);
   const [words, setWords] = useState('');
   const [marked, setMarked] = useState('');
   const picking = useRef(false);
   const key = searchKey(words);
-  const found = onWords
-    ? items
-    : items.filter((item) => [item.name, ...(item.leads ?? [])].some((name) => searchKey(name).includes(key)));
+  const found =
+    onWords && answered
+      ? items
+      : items.filter((item) => [item.name, ...(item.leads ?? [])].some((name) => searchKey(name).includes(key)));
   const exact = items.some((item) => [item.name, ...(item.leads ?? [])].some((name) => searchKey(name) === key));
-  const create = onCreate && key !== '' && !exact ? onCreate : null;
+  const create = onCreate && answered && key !== '' && !exact ? onCreate : null;
   const inSight = found.find((item) => item.id === marked)?.id ?? found[0]?.id ?? (create ? 'create' : '');
 
+  function type(next: string) {
+    setWords(next);
+    setMarked('');
+    onWords?.(next);
+  }
   function close() {
     setOpen(false);
-    setWords('');
-    onWords?.('');
+    type('');
   }
+  const goOn = () => (several ? type('') : close());
   function pick(id: string) {
     picking.current = true;
     onPick(id);
-    if (several) setWords('');
-    else close();
+    goOn();
   }
+  function add() {
+    create?.(words.trim());
+    goOn();
+  }
+  // What is marked has the typed words, and is taken at once; only where nothing is, Enter waits.
+  const whenWaiting = useWaitingEnter(answered || inSight !== '', () => {
+    if (!open) return;
+    if (inSight === 'create') add();
+    else if (inSight !== '') pick(inSight);
+  });
 
   return (
     <Popover.Root
@@ -99,17 +117,16 @@ export function Pick(props: Props) {
             <Command.Input
               autoFocus
               value={words}
-              onValueChange={(next) => {
-                setWords(next);
-                setMarked('');
-                onWords?.(next);
-              }}
+              onKeyDown={whenWaiting}
+              onValueChange={type}
               placeholder="Type to find"
               className="h-[34px] rounded-t-sm border-b border-line bg-sheet px-2.5 placeholder:text-soft"
             />
             <Command.List className="max-h-[264px] overflow-y-auto p-1">
               {found.length === 0 && !create && (
-                <p className="px-2 py-2 text-sm text-soft">{props.nothing ?? 'Nothing found.'}</p>
+                <p className="px-2 py-2 text-sm text-soft">
+                  {answered ? (props.nothing ?? 'Nothing found.') : 'Looking…'}
+                </p>
               )}
               {found.map((item) => (
                 <Command.Item
@@ -136,11 +153,7 @@ export function Pick(props: Props) {
               {create && (
                 <Command.Item
                   value="create"
-                  onSelect={() => {
-                    create(words.trim());
-                    if (several) setWords('');
-                    else close();
-                  }}
+                  onSelect={add}
                   className="cursor-pointer rounded-sm px-2 py-1 text-brine-ink data-[selected=true]:bg-brine-wash"
                 >
                   Add “{words.trim()}”

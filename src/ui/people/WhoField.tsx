@@ -1,9 +1,8 @@
 'use client';
 
-import { useState } from 'react';
 import type { AgendaSheet } from '@/core/agenda/contract';
 import { Pick } from '../kit/pick';
-import { useAsk } from '../server/useCall';
+import { useChoices } from '../server/useChoices';
 
 /** Somebody: with an account, or by name alone. */
 export interface Who {
@@ -25,26 +24,18 @@ export function WhoField({
   readonly onWho: (who: Who) => void;
   readonly wrong: string | undefined;
 }) {
-  const [words, setWords] = useState('');
-  const { data } = useAsk(
-    'values.choices',
-    { kind: 'person', words: words.slice(0, 200) },
-    { keepPrevious: true, enabled: words !== '' },
-  );
+  const { words, found, asking } = useChoices('person', (typed) => typed !== '');
   // Before anything is typed, those who attend.
-  const items =
-    words === ''
-      ? attendees.map(({ id, personId, name }) => ({ id: personId ?? id, name }))
-      : (data ?? []).map(({ id, name }) => ({ id, name }));
+  const items = words === '' ? attendees.map(({ id, personId, name }) => ({ id: personId ?? id, name })) : found;
   return (
     <div className="mb-3.5">
       <span className="mb-1 block text-sm font-semibold">{label}</span>
       <Pick
         label={label}
         shown={who.who === '' ? <span className="text-soft">Nobody yet</span> : who.who}
+        {...asking}
         items={items}
         picked={who.personId === null ? [] : [who.personId]}
-        onWords={setWords}
         onPick={(id) => {
           const guest = attendees.find((each) => each.id === id && each.personId === null);
           const name = items.find((each) => each.id === id)?.name ?? '';

@@ -2,7 +2,6 @@ import DataLoader from 'dataloader';
 import { Upload, type DetailedError } from 'tus-js-client';
 import type { OutputOf } from '@/core/contract';
 import { issue, type Issue } from '@/core/errors/issue';
-import { fromProblem } from '@/core/errors/problem';
 import { Refusal } from '@/core/errors/refusal';
 import type { KnownUpload, UploadOutcome } from '@/core/uploads/model';
 import { withReading, type Reading } from '@/core/uploads/pace';
@@ -10,12 +9,11 @@ import { FileQueue, isOver, queueTotals, type QueueEvent, type QueueItem } from 
 import { call } from '../server/call';
 import { signedInAgain } from '../server/signedOut';
 import { fileHash } from './fileHash';
+import { issueOfSending, mayRetry, retryDelays, smallBytes } from './sending';
 import { forgetFiles, rememberFiles } from './batch';
 import { toSettle } from './toSettle';
 import { tellOthers } from './tellOthers';
 
-/** Files up to this size go up whole with their first request. */
-const smallBytes = 4 * 1024 * 1024;
 /** How many small files are on their way at a time, and how many in all while a large one is: more would only share the line. */
 const atATime = { small: 6, large: 2 } as const;
 /** What is filed together: so many, or what has come within a time, which is shorter where nothing more is to come. */
@@ -24,7 +22,6 @@ const together = { most: 100, withinMs: 1000, lastWithinMs: 60 } as const;
 const mostAsked = 1000;
 /** The screen hears of changes at most this often. */
 const toldEveryMs = 120;
-const retryDelays = [0, 1000, 2000, 4000, 8000, 15_000];
 
 /** A file with what is known of it. Its key is the id of its upload. */
 export interface QueuedFile {
@@ -262,10 +259,7 @@ export class UploadQueue {
       metadata: metadataOf(item, sha256),
       onUploadUrlAvailable: () => this.#tell({ type: 'known', key, uploadId: key }),
       onProgress: (sentBytes) => this.#tell({ type: 'progressed', key, sentBytes, atMs: performance.now() }),
-      onShouldRetry: (error) => {
-        const status = error.originalResponse?.getStatus() ?? 0;
-        return status === 0 || status >= 500 || status === 409 || status === 423;
-      },
+      onShouldRetry: mayRetry,
       onError: (error) => void this.#failed(key, error),
       onSuccess: () => void this.#arrived(key),
     });
@@ -281,9 +275,7 @@ export class UploadQueue {
       this.#running.get(key)?.start();
       return;
     }
-    const told = response
-      ? problemIn(response.getBody())
-      : issue('unavailable', 'The connection was lost. What has arrived is kept; continue when it is back.');
+    const told = issueOfSending(error);
     const lasting = status === 413 || status === 415 || status === 422 || status === 403 || status === 404;
     this.#tell({ type: lasting ? 'refused' : 'interrupted', key, issue: told });
     this.#release(key);
@@ -340,14 +332,6 @@ function metadataOf(item: QueueItem, sha256: string): Record<string, string> {
     ...(onSameName === null ? {} : { onSameName }),
     ...(versionOf === null ? {} : { versionOf }),
   };
-}
-
-function problemIn(body: string): Issue {
-  try {
-    return fromProblem(JSON.parse(body));
-  } catch {
-    return issue('fault', 'The server refused this part. What has arrived is kept; try again.');
-  }
 }
 
 const issueOf = (error: unknown): Issue => (error instanceof Refusal ? error.issue : issue('fault'));

@@ -1,22 +1,22 @@
 'use client';
 
-import { useState } from 'react';
 import { Pick, type PickItem } from '../kit/pick';
-import { useAsk } from '../server/useCall';
+import { useChoices } from '../server/useChoices';
 
 /** Colleagues who get one message once all files are filed. */
 export function WhomToTell({
   told,
   onTold,
+  help = 'Optional. One message goes out when all are filed, to each about what is open to them.',
 }: {
   readonly told: readonly PickItem[];
   readonly onTold: (told: readonly PickItem[]) => void;
+  readonly help?: string;
 }) {
-  const [words, setWords] = useState('');
-  const { data } = useAsk('values.choices', { kind: 'person', words: words.slice(0, 200) }, { keepPrevious: true });
+  const { found, asking } = useChoices('person');
   const picked = told.map((person) => person.id);
   const turn = (id: string) => {
-    const person = data?.find((each) => each.id === id);
+    const person = found.find((each) => each.id === id);
     if (picked.includes(id)) onTold(told.filter((each) => each.id !== id));
     else if (person) onTold([...told, person]);
   };
@@ -28,17 +28,14 @@ export function WhomToTell({
         shown={
           told.length === 0 ? <span className="text-soft">Nobody</span> : told.map((person) => person.name).join(', ')
         }
-        items={data ?? []}
+        {...asking}
         picked={picked}
         several
-        onWords={setWords}
         onPick={turn}
         onClear={told.length > 0 ? () => onTold([]) : undefined}
         className="h-[34px] w-full rounded-sm border border-edge bg-sheet px-2.5 text-left"
       />
-      <p className="mt-1 text-sm text-soft">
-        Optional. One message goes out when all are filed, to each about what is open to them.
-      </p>
+      <p className="mt-1 text-sm text-soft">{help}</p>
     </div>
   );
 }

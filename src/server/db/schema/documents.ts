@@ -226,9 +226,8 @@ export const upload = pgTable(
     personId: uuid()
       .notNull()
       .references(() => person.id),
-    placeId: uuid()
-      .notNull()
-      .references(() => place.id, { onDelete: 'cascade' }),
+    /** Where it is filed; null: it is put into the intake. */
+    placeId: uuid().references(() => place.id, { onDelete: 'cascade' }),
     contentId: uuid().notNull(),
     fileName: text().notNull(),
     sizeBytes: bigint({ mode: 'number' }).notNull(),

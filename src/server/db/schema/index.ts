@@ -60,6 +60,6 @@ export {
 } from './duties';
 export { sealCertificate, signer, signOff } from './signoff';
 export { agenda, agendaItem, agendaPaper, agendaReader, attendee, paperCall } from './agenda';
-export { arrival, filingRule } from './intake';
+export { arrival, filingRule, storePaper, wayIn } from './intake';
 export { itemOutcome, minutes } from './minutes';
 export { pack, packCopy, packEntry, packIssue, packLead, packPicture, packReader, pageNote } from './packs';

@@ -46,6 +46,8 @@ export const library = pgTable(
     exportDays: integer().notNull().default(7),
     /** Every how many days the library backs itself up, where a folder is configured; null: not at all. */
     backupEveryDays: integer().default(1),
+    /** Whether whoever sends a mail to the library is told that it arrived. */
+    answersSenders: boolean().notNull().default(false),
     /** Where content is kept that comes in. */
     contentStore: text({ enum: storeNames }).notNull().default('rows'),
     revision: integer().notNull().default(0),

@@ -1,0 +1,1 @@
+ALTER TABLE "arrival" DROP COLUMN "rule_fault";

@@ -1,0 +1,1 @@
+ALTER TABLE "arrival" ADD COLUMN "is_persons" boolean DEFAULT false NOT NULL;

@@ -1,0 +1,1 @@
+ALTER TABLE "arrival" ADD COLUMN "sender_checks" jsonb DEFAULT '[]'::jsonb NOT NULL;

@@ -1,0 +1,1 @@
+CREATE INDEX "arrival_domain" ON "arrival" USING btree (split_part("sender_address", '@', 2));

@@ -1,0 +1,1 @@
+ALTER TABLE "way_in" ADD COLUMN "removed_at" timestamp with time zone;
