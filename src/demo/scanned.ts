@@ -26,7 +26,7 @@ export async function layScans(places: Places, storyEnds: Date): Promise<void> {
     .values({
       name: 'Scanner in the corridor',
       settings: { kind: 'scans', folder: 'scanner', atBlanks: false },
-      lookNow: false,
+      looksMet: 1,
       lookedAt: storyEnds,
       tookAt: storyEnds,
     })

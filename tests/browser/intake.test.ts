@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { desc, eq } from 'drizzle-orm';
 import { By, Key } from 'selenium-webdriver';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { createTransport } from 'nodemailer';
@@ -37,6 +37,7 @@ beforeAll(async () => {
   const column = { ...plainFields, placeId: series.id };
   await defineColumn(keeper, { ...column, name: 'Invoice number', type: 'text' });
   await defineColumn(keeper, { ...column, name: 'Amount', type: 'amount', currency: 'GBP' });
+  await defineColumn(keeper, { ...column, name: 'Cost centre', type: 'text' });
   post = await receiveMail(0);
   ({ server, browser } = await begin(keeper));
   other = await anotherBrowser();
@@ -178,6 +179,23 @@ it('what a bill states is marked in its page, filled in, corrected by a press on
   await browser.seesText('1 paper filed in');
   const [filed] = await db().select().from(document).where(eq(document.title, 'Invoice LD-4417'));
   expect(Object.values(filed?.ownValues ?? {})).toEqual(expect.arrayContaining(['SHT17', 1284.6]));
+});
+
+it('what is not read is filled in all the same, and so are columns that papers do not state', async () => {
+  const made = await PDFDocument.create();
+  made.addPage([595, 842]).drawText('For S-017: what we spoke of', { x: 60, y: 700, size: 18 });
+  await deliver('As agreed', '', [{ filename: 'scan.pdf', content: Buffer.from(await made.save()) }]);
+  await browser.goTo(`${server.url}/intake`);
+  await browser.click('button', /Billing.*As agreed/su);
+  await browser.fill('Invoice number of scan.pdf', 'LD-88');
+  expect(await browser.all('textbox', 'Cost centre of scan.pdf')).toEqual([]);
+  await browser.click('button', '1 more column of scan.pdf');
+  const active = await browser.driver.switchTo().activeElement();
+  expect(await active.getAttribute('aria-label')).toBe('Cost centre of scan.pdf');
+  await browser.press('Harbour', Key.ENTER);
+  await browser.seesText('1 paper filed in');
+  const [filed] = await db().select().from(document).orderBy(desc(document.filedAt)).limit(1);
+  expect(Object.values(filed?.ownValues ?? {}).sort()).toEqual(['Harbour', 'LD-88']);
 });
 
 it('who presses Enter before the values are there files with them', async () => {

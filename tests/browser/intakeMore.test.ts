@@ -11,6 +11,7 @@ import { cutNext } from '@/server/intake/cut';
 import { fileNextByRule } from '@/server/intake/fileByRule';
 import { keepMail } from '@/server/intake/keep';
 import { lookAtWaysIn } from '@/server/intake/ways/look';
+import { oneMoreLook } from '@/server/intake/ways/model';
 import { standInUser, StandInStore } from '../../worker/store';
 import { arrivalsFolder, readArrivals } from '../arrivals';
 import { freePort } from '../dovecot';
@@ -57,7 +58,7 @@ async function comes(subject: string, from = 'billing@lantern.example'): Promise
 }
 async function looks(): Promise<void> {
   for (let look = 0; look < 2; look += 1) {
-    await writableDb().update(wayIn).set({ lookNow: true });
+    await writableDb().update(wayIn).set({ looksWanted: oneMoreLook });
     await lookAtWaysIn();
   }
   await readArrivals();

@@ -7,7 +7,9 @@ import { eq } from 'drizzle-orm';
 import type { WayInSettings } from '@/core/intake/wayIn';
 import { db, writableDb } from '@/server/db/client';
 import { storePaper, wayIn } from '@/server/db/schema';
+import { lookAtWaysIn } from '@/server/intake/ways/look';
 import { inStore, pickFromStore } from '@/server/intake/ways/pick';
+import { lookNow, waysIn } from '@/server/intake/ways/ways';
 import { standInUser, StandInStore } from '../../worker/store';
 import { readArrivals } from '../arrivals';
 import { freePort } from '../dovecot';
@@ -82,6 +84,29 @@ describe('a connected store', () => {
     await look();
     expect(await arrivals()).toHaveLength(3);
     expect(await db().$count(storePaper)).toBe(2);
+  });
+
+  it('is looked at again when that is wanted while a look is under way', async () => {
+    const { id } = await set(false);
+    await look();
+    let first = true;
+    const server = createServer((_request, response) => {
+      const pressed = first ? lookNow(keeper, { id }) : Promise.resolve();
+      first = false;
+      void pressed.finally(() => response.writeHead(500).end());
+    }).listen(0, '127.0.0.1');
+    await once(server, 'listening');
+    await writableDb()
+      .update(wayIn)
+      .set({ settings: settings(false, { address: `http://127.0.0.1:${(server.address() as AddressInfo).port}/` }) });
+    const isWanted = async () => (await waysIn(keeper, {})).ways[0]?.lookNow;
+    // Of two looks at once, neither takes the other’s wish for met.
+    await Promise.all([look(), look()]);
+    expect(first).toBe(false);
+    expect(await isWanted()).toBe(true);
+    await lookAtWaysIn();
+    expect(await isWanted()).toBe(false);
+    server.close();
   });
 
   it('that refuses, is not there, is none, or sends elsewhere is told in words', async () => {

@@ -8,6 +8,7 @@ import { createDossier } from '@/server/dossiers/create';
 import type { Actor } from '@/server/gate/actor';
 import { arrivalsOf } from '@/server/intake/lists';
 import { lookAtWaysIn } from '@/server/intake/ways/look';
+import { oneMoreLook } from '@/server/intake/ways/model';
 import { keepWayIn, waysIn } from '@/server/intake/ways/ways';
 import { arrivalsFolder } from '../arrivals';
 import { dropLibrary, freshLibrary, furnished, newcomer } from '../library';
@@ -55,7 +56,7 @@ export const keep = (
 ) => keepWayIn(keeper, { id: null, revision: 0, name: 'A way', on: true, password: '', ...more, settings });
 /** A look at all ways in, whether or not it is time. */
 export async function look(): Promise<number> {
-  await writableDb().update(wayIn).set({ lookNow: true });
+  await writableDb().update(wayIn).set({ looksWanted: oneMoreLook });
   return lookAtWaysIn();
 }
 /** What is still being written is seen to change between two looks. */

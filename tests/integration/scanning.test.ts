@@ -15,6 +15,7 @@ import { cutArrival, cutNext } from '@/server/intake/cut';
 import { arrivalSheet } from '@/server/intake/read';
 import { separatorSheet } from '@/server/intake/separatorSheet';
 import { lookAtWaysIn } from '@/server/intake/ways/look';
+import { oneMoreLook } from '@/server/intake/ways/model';
 import { arrivalsFolder, readArrivals } from '../arrivals';
 import { dropLibrary, freshLibrary, furnished, newcomer, refusal } from '../library';
 
@@ -65,7 +66,7 @@ async function scan(stack: Buffer, atBlanks = false): Promise<void> {
     .values({ name: 'Scanner', settings: { kind: 'scans', folder: 'scanner', atBlanks } });
   await writeFile(path.join(folder, 'scanner', `Scan${(scanned += 1)}.pdf`), stack);
   await lookAtWaysIn();
-  await writableDb().update(wayIn).set({ lookNow: true });
+  await writableDb().update(wayIn).set({ looksWanted: oneMoreLook });
   expect(await lookAtWaysIn()).toBe(1);
   await seeTo();
 }

@@ -77,6 +77,8 @@ export interface ArrivalField {
   readonly sure: number | null;
   /** Where it stands. */
   readonly at: { readonly page: number; readonly spot: Spot | null } | null;
+  /** Nothing is proposed for it, and papers do not usually state it: it is shown once somebody wants more. */
+  readonly aside: boolean;
 }
 
 /** A label, or somebody to tell, that is proposed. */

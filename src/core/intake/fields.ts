@@ -1,4 +1,4 @@
-import type { Column, Term, Value } from '../columns/model';
+import type { Column, Term, Value, Values } from '../columns/model';
 import type { SingleKind, Stated } from '../stated/model';
 import { searchKey } from '../text/fold';
 import { namesWords } from '../text/namesWords';
@@ -73,6 +73,17 @@ function columnFor(piece: Piece, columns: readonly Column[]): Column | null {
       .filter((column) => rankOf(column) < Infinity)
       .toSorted((one, other) => rankOf(one) - rankOf(other))[0] ?? null
   );
+}
+
+/** The columns that are meant for what papers state of themselves, whether or not one of them does. */
+export const meantForStated = (columns: readonly Column[]): ReadonlySet<string> =>
+  new Set((Object.keys(meant) as Piece[]).flatMap((piece) => columnFor(piece, columns)?.id ?? []));
+
+/** What a paper was filed with of what papers state, as `Stated` has it; null: nothing. @param columns those in force where it lies */
+export function filedAs(kind: SingleKind, columns: readonly Column[], values: Values): string | null {
+  const column = columnFor(kind, columns);
+  const value = column ? values[column.id] : undefined;
+  return typeof value === 'string' || typeof value === 'number' ? String(value) : null;
 }
 
 /** What is stated, in the pieces that columns take. */

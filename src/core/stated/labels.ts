@@ -1,4 +1,6 @@
-import type { SingleKind } from './model';
+import { grouped } from '../collections/grouped';
+import type { SingleKind, Taught } from './model';
+import type { Word } from './rows';
 
 /** Words that stand by a value and say what it is, folded as `searchKey` does, with how much they say: 1 leaves no doubt. */
 const saying: Readonly<Record<SingleKind, Readonly<Record<string, number>>>> = {
@@ -252,25 +254,45 @@ const others: readonly string[] = [
   'bill to',
 ];
 
+/** Words that may stand between a label and its value: “Total due in pounds: 12.00”. */
+export const linking: ReadonlySet<string> = new Set(
+  'of is the for in by on to no nr due now a at was and vat incl including inclusive gbp eur usd pounds euros amount payment date £ € $'.split(
+    ' ',
+  ),
+);
+
 /** A label: what it says and how surely; `kind` null: something that is not looked for. */
 export interface Label {
   readonly words: readonly string[];
   readonly kind: SingleKind | null;
   readonly weight: number;
+  /** What was filed before has taught it: of how many words its value is. */
+  readonly taught?: number;
 }
 
-/** All labels by their first word, the longest first. */
-export const labelsByFirst: ReadonlyMap<string, readonly Label[]> = (() => {
-  const all: Label[] = [
-    ...Object.entries(saying).flatMap(([kind, words]) =>
-      Object.entries(words).map(([text, weight]) => ({ words: text.split(' '), kind: kind as SingleKind, weight })),
-    ),
-    ...others.map((text) => ({ words: text.split(' '), kind: null, weight: 0 })),
-  ].sort((one, other) => other.words.length - one.words.length);
-  const byFirst = new Map<string, Label[]>();
-  for (const label of all) {
-    const first = label.words[0] ?? '';
-    byFirst.set(first, [...(byFirst.get(first) ?? []), label]);
-  }
-  return byFirst;
-})();
+/** Labels by their first word, the longest first. */
+const byFirst = (labels: readonly Label[]): ReadonlyMap<string, readonly Label[]> =>
+  grouped(
+    labels.toSorted((one, other) => other.words.length - one.words.length),
+    ({ words }) => words[0] ?? '',
+  );
+
+const known = byFirst([
+  ...Object.entries(saying).flatMap(([kind, words]) =>
+    Object.entries(words).map(([text, weight]) => ({ words: text.split(' '), kind: kind as SingleKind, weight })),
+  ),
+  ...others.map((text) => ({ words: text.split(' '), kind: null, weight: 0 })),
+]);
+
+/** Finds the label that begins at a word. */
+export type LabelAt = (words: readonly Word[], from: number) => Label | undefined;
+
+/** Finds labels, those that were taught before those that are known. */
+export function labelFinder(taught: readonly Taught[] = []): LabelAt {
+  const own = byFirst(taught.map(({ kind, words, length }) => ({ words, kind, weight: 1, taught: length })));
+  return (words, from) => {
+    const first = words[from]?.key ?? '';
+    const isThere = (label: Label) => label.words.every((each, at) => words[from + at]?.key === each);
+    return own.get(first)?.find(isThere) ?? known.get(first)?.find(isThere);
+  };
+}

@@ -1,10 +1,10 @@
 import type { Spot } from '../reading/find';
 
 /** What a bill or a letter states of itself: its number, its day, when it is to be paid, how much, and for what time. */
-export const statedKinds = ['number', 'day', 'due', 'amount', 'period'] as const;
-export type StatedKind = (typeof statedKinds)[number];
+export type StatedKind = SingleKind | 'period';
 /** Those whose value stands in one piece; a period has two days. */
-export type SingleKind = Exclude<StatedKind, 'period'>;
+export const singleKinds = ['number', 'day', 'due', 'amount'] as const;
+export type SingleKind = (typeof singleKinds)[number];
 
 /** Something that a paper states. */
 export interface Stated {
@@ -28,6 +28,17 @@ export interface Stated {
   readonly sure: number;
   /** It was taken from the bill’s own data, and not read. */
   readonly isData?: true;
+  /** The words by which it was known were taught by papers that were filed before. */
+  readonly isTaught?: true;
+}
+
+/** Words beside which papers of the same sender state something, as somebody has shown by what they filed one with. */
+export interface Taught {
+  readonly kind: SingleKind;
+  /** Folded. */
+  readonly words: readonly string[];
+  /** Of how many words the value is: a number may have blanks in it. */
+  readonly length: number;
 }
 
 /** What is known of a paper beside its pages. */
@@ -38,6 +49,8 @@ export interface Around {
   readonly arrivedOn: string;
   /** References of the library’s own dossiers, folded: whoever quotes one does not number a bill with it. */
   readonly references?: ReadonlySet<string>;
+  /** What was learnt from papers of the same sender; of each kind one at most. */
+  readonly taught?: readonly Taught[];
 }
 
 /** Something that stands on a page and looks like a value of its kind. */

@@ -1,5 +1,6 @@
 import type { PlacedWord, Spot } from '../reading/find';
 import { searchKey } from '../text/fold';
+import { mostPages } from './model';
 
 /** A word with its key for comparison, without the signs around it. */
 export interface Word extends PlacedWord {
@@ -20,7 +21,7 @@ const cellGap = 0.9;
 const keyOf = (text: string): string => searchKey(text).replaceAll(/^[^\p{L}\p{N}£€$(]+|[^\p{L}\p{N}£€$)°]+$/gu, '');
 
 /** The cells of a page, row by row from the top, from left to right. */
-export function cellsOf(page: readonly PlacedWord[]): Cell[] {
+function cellsOf(page: readonly PlacedWord[]): Cell[] {
   const rows: Word[][] = [];
   const inOrder = page
     .map((word) => ({ ...word, key: keyOf(word.text) }))
@@ -44,6 +45,18 @@ export function cellsOf(page: readonly PlacedWord[]): Cell[] {
     return cells.map((words) => ({ words, row: at }));
   });
 }
+
+/** A page of more words than this is made to take long, or a table that states nothing of itself. */
+const mostWords = 5000;
+
+/** The cells of the pages that are looked through, the first ones and the last, each with its number, from 1. */
+export const cellsOfPages = (
+  pages: readonly (readonly PlacedWord[])[],
+): readonly { readonly cells: readonly Cell[]; readonly page: number }[] =>
+  (pages.length <= mostPages ? pages : [...pages.slice(0, mostPages - 1), ...pages.slice(-1)]).map((words, at) => ({
+    cells: cellsOf(words.slice(0, mostWords)),
+    page: at === mostPages - 1 ? pages.length : at + 1,
+  }));
 
 /** The words of a text that has no places, as if it were printed in lines with letters of one width; tabs part cells. */
 export function placedLines(text: string): PlacedWord[] {

@@ -17,7 +17,7 @@ const mostLooked = 20;
 export const nothingUsual = { labels: [], tell: [] };
 
 /** Those of some papers that are open just as their dossier is: of others nothing is told, since who sees the dossier would learn of it. */
-async function openAsDossier(ids: readonly string[], dossierId: string): Promise<ReadonlySet<string>> {
+export async function openAsDossier(ids: readonly string[], dossierId: string): Promise<ReadonlySet<string>> {
   if (ids.length === 0) return new Set();
   const [dossier] = await db().select({ scopeId: place.scopeId }).from(place).where(eq(place.id, dossierId));
   if (!dossier?.scopeId) return new Set();

@@ -6,7 +6,7 @@ import { emptyFieldsAt, fieldsAt } from './offered';
 import { foundArrival } from './lists';
 import { requireKeeper } from './rules';
 
-/** What would be filled in at a place that takes an arrival: what is proposed for its columns, and what has to be said there. */
+/** What would be filled in at a place that takes an arrival: its columns with what is proposed for them. */
 export const arrivalFields = asks('arrival.fields', async (actor, { arrivalId, placeId }) => {
   const { proposal, subject } = await foundArrival(actor, arrivalId);
   const { lineage } = await placeFor(db(), actor, placeId, 'add');

@@ -8,7 +8,7 @@ import type { Column, Value } from '@/core/columns/model';
 import { kindOfMediaType, type Stamp } from '@/core/files/fileKind';
 import type { ArrivalField, ArrivalPlace, ArrivalSheet } from '@/core/intake/contract';
 import { sureOfFirst } from '@/core/intake/evidence';
-import { proposedValues, type Proposed as ProposedValue } from '@/core/intake/fields';
+import { meantForStated, proposedValues, type Proposed as ProposedValue } from '@/core/intake/fields';
 import { likelyFolder } from '@/core/intake/likelyFolder';
 import { newerBy } from '@/core/intake/newer';
 import { isMail, type Proposal } from '@/core/intake/model';
@@ -254,7 +254,7 @@ export async function emptyFieldsAt(placeId: string, lineage: readonly string[])
   return columns.map((column) => ({ ...fieldOf(column, undefined, lexicons), text: '' }));
 }
 
-/** What would be filled in at a place, part by part: what is proposed for its columns, and what has to be said there. */
+/** What would be filled in at a place, part by part: its columns with what is proposed for them. */
 export async function fieldsAt(
   placeId: string,
   lineage: readonly string[],
@@ -265,17 +265,19 @@ export async function fieldsAt(
   const lexicons = lexiconsOf(await allLists(db()));
   const rule = ruled && lineage.includes(ruled.dossierId) ? ruled : null;
   const awaited = expected && lineage.includes(expected.dossierId) ? expected : null;
+  const usual = meantForStated(columns);
   return parts.map(({ attachment, title, stated = [] }) => {
     const proposed = proposedValues(columns, stated, title, (list) => lexicons.get(list)?.terms ?? []);
-    const fields = columns.flatMap((column) => {
+    const fields = columns.map((column) => {
       const each = proposed.find(({ columnId }) => columnId === column.id);
       const said = rule?.values[column.id];
       if (rule && said !== undefined)
-        return [{ ...fieldOf(column, undefined, lexicons), text: said, why: saysRule(rule.rule) }];
+        return { ...fieldOf(column, undefined, lexicons), text: said, why: saysRule(rule.rule) };
       const makes = awaited?.values[column.id];
       if (awaited && makes !== undefined)
-        return [{ ...fieldOf(column, undefined, lexicons), text: makes, why: awaited.says }];
-      return each || column.required ? [fieldOf(column, each, lexicons)] : [];
+        return { ...fieldOf(column, undefined, lexicons), text: makes, why: awaited.says };
+      const field = fieldOf(column, each, lexicons);
+      return { ...field, aside: field.text === '' && !column.required && !usual.has(column.id) };
     });
     return { attachment, fields };
   });
@@ -299,6 +301,7 @@ function fieldOf(column: Column, proposed: ProposedValue | undefined, lexicons: 
     why: stated ? whyOf(stated) : (proposed?.why ?? null),
     sure: stated?.sure ?? null,
     at: stated ? { page: stated.page, spot: stated.spot } : null,
+    aside: false,
   };
 }
 
@@ -309,7 +312,7 @@ function typedText(column: Column, value: Value | null, lexicons: Lexicons): str
   return column.type === 'date' ? writeDay(String(value)) : asText(column, value, asNames(lexicons, {}));
 }
 
-const whyOf = ({ by, words, page, isData }: NonNullable<ProposedValue['stated']>): string =>
+const whyOf = ({ by, words, page, isData, isTaught }: NonNullable<ProposedValue['stated']>): string =>
   isData
     ? 'From the data of the bill.'
-    : `“${by === null ? '' : `${by} `}${words}”${page === 1 ? '' : ` on page ${page}`}.`;
+    : `“${by === null ? '' : `${by} `}${words}”${page === 1 ? '' : ` on page ${page}`}${isTaught ? ', where it stood before' : ''}.`;

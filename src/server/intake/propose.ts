@@ -22,6 +22,7 @@ import { papersOf } from './cut';
 import { candidatesFor } from './known';
 import { isRead } from './isRead';
 import { statedBy } from './state';
+import { taughtIn } from './taught';
 
 /** So much of the text of each part is looked through. In characters. */
 const mostText = 200_000;
@@ -89,8 +90,9 @@ async function propose(next: Arrival): Promise<void> {
           .slice(0, mostAddresses);
   const references = await referencesIn(contents);
   const around = { arrivedOn: next.arrivedAt.toISOString().slice(0, 10), references: await ours(references) };
-  const parts = await withStated(bareParts(next, subject, attached), next, attached, subject, around);
-  const bills = parts.flatMap(({ bill }) => (bill ? Object.values(bill.seller) : []));
+  const bare = bareParts(next, subject, attached);
+  const read = await withStated(bare, next, attached, subject, around);
+  const bills = read.flatMap(({ bill }) => (bill ? Object.values(bill.seller) : []));
   const text = [subject, ...bills, await textOf(contents)].join('\n');
   const identifiers = identifiersIn(text).map(({ value }) => value);
   const candidates = await candidatesFor({
@@ -103,6 +105,9 @@ async function propose(next: Arrival): Promise<void> {
     text,
     contents,
   });
+  // What its sender's papers have taught can be told once it is known in which dossier they lie.
+  const taught = candidates[0] ? await taughtIn(candidates[0].dossierId, senderAddress) : [];
+  const parts = taught.length === 0 ? read : await withStated(bare, next, attached, subject, { ...around, taught });
   const stated = parts.flatMap(({ stated: each = [] }) => each);
   const ruled = await byRule({ sender: senderAddress, sentTo, subject, text, stated }, candidates);
   const likeliest = ruled.candidates[0]?.dossierId ?? null;

@@ -23,14 +23,10 @@ export async function statedBy(
   mediaType: string,
   around: Around,
 ): Promise<Pick<ProposedPart, 'bill' | 'differs'> & { readonly stated: readonly Stated[] }> {
-  const [content] = await db()
-    .select({ ...contentColumns, pages: reading.pageCount })
-    .from(blob)
-    .leftJoin(reading, eq(reading.sha256, blob.sha256))
-    .where(eq(blob.sha256, sha256));
+  const content = await contentOf(sha256);
   if (!content) return { stated: [] };
   const bill = await billIn({ ...content, mediaType });
-  const onPage = await read(content, mediaType, around);
+  const onPage = statedIn(await wordsOf({ ...content, mediaType }), around);
   if (!bill) return { stated: onPage };
   const data = statedByData(bill);
   // The pages of what is data alone were made of it.
@@ -45,26 +41,37 @@ const withPlaces = (data: readonly Stated[], onPage: readonly Stated[]): Stated[
     return same ? { ...each, page: same.page, spot: same.spot } : each;
   });
 
-async function read(content: Known, mediaType: string, around: Around): Promise<Stated[]> {
+/** The words of the first pages of some content that has been read, and of its last, with their places; between them nothing. */
+export async function pagesOf({ sha256, mediaType }: Pick<Known, 'sha256' | 'mediaType'>): Promise<PlacedWord[][]> {
+  const content = await contentOf(sha256);
+  return content ? wordsOf({ ...content, mediaType }) : [];
+}
+
+async function contentOf(sha256: string) {
+  const [content] = await db()
+    .select({ ...contentColumns, pages: reading.pageCount })
+    .from(blob)
+    .leftJoin(reading, eq(reading.sha256, blob.sha256))
+    .where(eq(blob.sha256, sha256));
+  return content;
+}
+
+type Known = ReadContent & { readonly pages: number | null };
+
+async function wordsOf(content: Known): Promise<PlacedWord[][]> {
   const { sha256 } = content;
   const pages = content.pages ?? 0;
-  const placed = pages === 0 ? [] : await placedOn({ ...content, mediaType }, pages).catch(nothingIfCaged);
-  if (placed.some((words) => words.length > 0)) return statedIn(placed, around);
+  const placed = pages === 0 ? [] : await placedOn(content, pages).catch(nothingIfCaged);
+  if (placed.some((words) => words.length > 0)) return placed;
   const rows = await db()
     .select({ words: sql<string>`left(${readingPage.words}, ${mostText})` })
     .from(readingPage)
     .where(eq(readingPage.sha256, sha256))
     .orderBy(asc(readingPage.page))
     .limit(mostPages);
-  return statedIn(
-    rows.map(({ words }) => placedLines(words)),
-    around,
-  );
+  return rows.map(({ words }) => placedLines(words));
 }
 
-type Known = Omit<ReadContent, 'mediaType'> & { readonly pages: number | null };
-
-/** The words of its first pages and of the last, each at its own number; between them nothing. */
 async function placedOn(content: Parameters<typeof placedWords>[0], pages: number): Promise<PlacedWord[][]> {
   if (pages <= mostPages) return placedWords(content, 1, pages);
   const first = await placedWords(content, 1, mostPages - 1);

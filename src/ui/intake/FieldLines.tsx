@@ -1,14 +1,16 @@
 'use client';
 
-import { useId } from 'react';
+import { useId, useState } from 'react';
 import type { ArrivalField } from '@/core/intake/contract';
 import { percentSure } from '@/core/stated/sureness';
+import { counted } from '@/core/text/measure';
+import { Button } from '../kit/button';
 import type { Fields } from './useFields';
 
 /** What is less sure than this asks to be looked at. */
 const sureEnough = 0.9;
 
-/** The values of a part of an arrival as they would be filed, each with its reason. */
+/** The values of a part of an arrival as they would be filed, each with its reason; the rest of the columns once they are wanted. */
 export function FieldLines({
   attachment,
   part,
@@ -22,19 +24,38 @@ export function FieldLines({
   /** The ids of columns whose values were not taken. */
   readonly refused: ReadonlySet<string>;
 }) {
-  return fields
-    .fieldsOf(attachment)
-    .map((field) => (
-      <FieldLine
-        key={field.columnId}
-        field={field}
-        part={part}
-        text={fields.textOf(attachment, field)}
-        isRefused={refused.has(field.columnId)}
-        onEnter={() => fields.enter(attachment, field.columnId)}
-        onText={(text) => fields.type(attachment, field.columnId, text)}
-      />
-    ));
+  const [hasAll, setHasAll] = useState(false);
+  const all = fields.fieldsOf(attachment);
+  const shown = all.filter((field) => hasAll || !field.aside || fields.textOf(attachment, field) !== '');
+  const firstAside = shown.find(({ aside }) => aside);
+  const more = counted(all.length - shown.length, 'more column');
+  return (
+    <>
+      {shown.map((field) => (
+        <FieldLine
+          key={field.columnId}
+          field={field}
+          part={part}
+          text={fields.textOf(attachment, field)}
+          isRefused={refused.has(field.columnId)}
+          // Where the button was that showed it, one goes on.
+          autoFocus={hasAll && field === firstAside}
+          onEnter={() => fields.enter(attachment, field.columnId)}
+          onText={(text) => fields.type(attachment, field.columnId, text)}
+        />
+      ))}
+      {shown.length < all.length && (
+        <Button
+          look="quiet"
+          className="!px-0 !text-sm"
+          aria-label={`${more} of ${part}`}
+          onClick={() => setHasAll(true)}
+        >
+          {more}…
+        </Button>
+      )}
+    </>
+  );
 }
 
 /** One value with its reason. */
@@ -43,6 +64,7 @@ export function FieldLine({
   part,
   text,
   isRefused,
+  autoFocus = false,
   nothing = 'None',
   onEnter,
   onText,
@@ -51,6 +73,7 @@ export function FieldLine({
   readonly part: string;
   readonly text: string;
   readonly isRefused: boolean;
+  readonly autoFocus?: boolean;
   /** What a list offers for no value. */
   readonly nothing?: string;
   readonly onEnter: () => void;
@@ -63,6 +86,7 @@ export function FieldLine({
     'aria-describedby': isAsProposed ? reason : undefined,
     'aria-invalid': isRefused || undefined,
     value: text,
+    autoFocus,
     onFocus: onEnter,
     className:
       'h-[28px] min-w-0 flex-1 rounded-sm border border-edge bg-sheet px-2 aria-invalid:border-ember aria-invalid:bg-ember-wash',

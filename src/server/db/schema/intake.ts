@@ -34,8 +34,9 @@ export const wayIn = pgTable('way_in', {
   lockedPassword: text(),
   /** Up to where all is taken; null: from the beginning. */
   reached: jsonb().$type<Reached>(),
-  /** Somebody wants it looked at now. */
-  lookNow: boolean().notNull().default(true),
+  /** The last wish to have it looked at, by number, and the last that a look has met: what is wished during a look wants another. */
+  looksWanted: integer().notNull().default(1),
+  looksMet: integer().notNull().default(0),
   lookedAt: instant(),
   tookAt: instant(),
   /** Why the last look came to nothing, or what it left, in words; null: all is well. */
@@ -153,6 +154,7 @@ export const arrival = pgTable(
     index('arrival_parts').on(table.partOf),
     index('arrival_joined').on(table.joinedTo),
     index('arrival_sender').on(table.senderAddress),
+    index('arrival_dossier').on(table.dossierId, table.doneAt),
     index('arrival_domain').on(sql`split_part(${table.senderAddress}, '@', 2)`),
     index('arrival_identifiers').using('gin', table.identifiers),
     index('arrival_content').on(table.sha256),

@@ -1,4 +1,4 @@
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import { signsIn, type WayInKind } from '@/core/intake/wayIn';
 import { now } from '../../base/clock';
 import { db, writableDb } from '../../db/client';
@@ -28,9 +28,9 @@ export async function lookAtWaysIn(where?: 'here' | 'elsewhere'): Promise<number
     .from(wayIn)
     .where(and(eq(wayIn.on, true), isNull(wayIn.removedAt)));
   const due = on.filter(
-    ({ settings, lookNow, lookedAt }) =>
+    ({ settings, looksWanted, looksMet, lookedAt }) =>
       (where === undefined || signsIn(settings) === (where === 'elsewhere')) &&
-      (lookNow || lookedAt === null || lookedAt.getTime() < at - everyMs[settings.kind]),
+      (looksWanted > looksMet || lookedAt === null || lookedAt.getTime() < at - everyMs[settings.kind]),
   );
   const taken = await Promise.all(due.map(look));
   return taken.reduce((sum, each) => sum + each, 0);
@@ -40,7 +40,14 @@ async function look(way: typeof wayIn.$inferSelect): Promise<number> {
   const { taken, hasMore, ...found } = await looked(way);
   await writableDb()
     .update(wayIn)
-    .set({ ...found, lookNow: hasMore, lookedAt: now(), ...(taken > 0 ? { tookAt: now() } : {}) })
+    .set({
+      ...found,
+      // Two may look at once, and a wish may have come since this look began.
+      looksMet: sql`greatest(${wayIn.looksMet}, ${way.looksWanted})`,
+      ...(hasMore ? { looksWanted: sql`greatest(${wayIn.looksWanted}, ${way.looksWanted + 1})` } : {}),
+      lookedAt: now(),
+      ...(taken > 0 ? { tookAt: now() } : {}),
+    })
     // Changed meanwhile, it is looked at again as it is now.
     .where(and(eq(wayIn.id, way.id), eq(wayIn.revision, way.revision)));
   return taken;

@@ -1,6 +1,6 @@
-import { inArray } from 'drizzle-orm';
+import { inArray, sql } from 'drizzle-orm';
 import { db } from '../../db/client';
-import { arrival, type wayIn } from '../../db/schema';
+import { arrival, wayIn } from '../../db/schema';
 import type { Reached } from '../../db/schema/intake';
 
 /** What one look at a way in came to. */
@@ -26,6 +26,9 @@ export type WayIn<Kind = string> = Omit<typeof wayIn.$inferSelect, 'settings'> &
 export class NotFetched extends Error {
   override readonly name = 'NotFetched';
 }
+
+/** What has a way in looked at once more, even if a look is under way that began before. */
+export const oneMoreLook = sql`${wayIn.looksWanted} + 1`;
 
 /** Those of some origins from which nothing was kept yet. */
 export async function notKept(origins: readonly string[]): Promise<ReadonlySet<string>> {

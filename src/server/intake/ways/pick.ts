@@ -3,6 +3,7 @@ import { refuse } from '@/core/errors/refusal';
 import { acts, asks } from '../../acts/operation';
 import { db } from '../../db/client';
 import { storePaper, wayIn } from '../../db/schema';
+import { oneMoreLook } from './model';
 import { requireKeeper } from './ways';
 
 /** So many papers of a store are listed at once. */
@@ -37,7 +38,7 @@ export const pickFromStore = acts('intake.pick', [], async (tx, actor, { id, pat
     .where(and(eq(storePaper.wayInId, id), inArray(storePaper.path, paths), eq(storePaper.state, 'there')))
     .returning({ path: storePaper.path });
   if (picked.length === 0) refuse('conflict', 'These are taken already, or are gone from the store.');
-  await tx.update(wayIn).set({ lookNow: true }).where(eq(wayIn.id, id));
+  await tx.update(wayIn).set({ looksWanted: oneMoreLook }).where(eq(wayIn.id, id));
   return {
     entry: { act: 'store.picked', subjects: [], detail: { count: picked.length, name: way.name } },
     result: { picked: picked.length },

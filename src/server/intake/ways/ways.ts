@@ -9,6 +9,7 @@ import { locked } from '../../base/locked';
 import { db, writableDb, type Tx } from '../../db/client';
 import { arrival, library, storePaper, wayIn } from '../../db/schema';
 import type { Actor } from '../../gate/actor';
+import { oneMoreLook } from './model';
 
 /** Refuses who is no keeper. */
 export function requireKeeper({ keeper }: Actor): void {
@@ -28,13 +29,18 @@ export const waysIn = asks('intake.ways', async (actor) => {
     .where(isNull(wayIn.removedAt))
     .orderBy(asc(wayIn.name), asc(wayIn.id));
   const [found] = await db().select({ answers: library.answersSenders }).from(library);
-  const ways = rows.map(({ way: { id, name, on, settings, lookNow, lookedAt, tookAt, fault, revision }, taken }) => ({
-    ...{ id, name, on, settings, lookNow, fault, revision, taken },
-    lookedAt: lookedAt?.toISOString() ?? null,
-    tookAt: tookAt?.toISOString() ?? null,
-    folderAt:
-      'folder' in settings && settings.kind !== 'mailbox' ? path.join(config().EMBRIN_ARRIVALS, settings.folder) : null,
-  }));
+  const ways = rows.map(
+    ({ way: { id, name, on, settings, looksWanted, looksMet, lookedAt, tookAt, fault, revision }, taken }) => ({
+      ...{ id, name, on, settings, fault, revision, taken },
+      lookNow: looksWanted > looksMet,
+      lookedAt: lookedAt?.toISOString() ?? null,
+      tookAt: tookAt?.toISOString() ?? null,
+      folderAt:
+        'folder' in settings && settings.kind !== 'mailbox'
+          ? path.join(config().EMBRIN_ARRIVALS, settings.folder)
+          : null,
+    }),
+  );
   return { ways, answersSenders: found?.answers ?? false };
 });
 
@@ -52,7 +58,7 @@ export const keepWayIn = acts(
     const entry = { act: 'wayIn.kept' as const, subjects: [], detail: { name } };
     const lockedPassword = password === '' ? null : locked(Buffer.from(password, 'utf8'), 'mailbox password');
     // It is looked at at once, so that whoever set it up sees whether it works.
-    const set = { name, on, settings, lookNow: true, fault: null };
+    const set = { name, on, settings, fault: null };
     if (id === null) {
       if (signsIn(settings) && lockedPassword === null) refusePassword('Give the password.');
       await requireRoom(tx);
@@ -75,6 +81,7 @@ export const keepWayIn = acts(
       .update(wayIn)
       .set({
         ...set,
+        looksWanted: oneMoreLook,
         revision: revision + 1,
         ...(lockedPassword === null ? {} : { lockedPassword }),
         ...(isOther ? { reached: null } : {}),
@@ -108,7 +115,7 @@ export const lookNow = acts('intake.lookNow', [], async (tx, actor, { id }) => {
   requireKeeper(actor);
   const [found] = await tx
     .update(wayIn)
-    .set({ lookNow: true })
+    .set({ looksWanted: oneMoreLook })
     .where(and(eq(wayIn.id, id), eq(wayIn.on, true), isNull(wayIn.removedAt)))
     .returning({ id: wayIn.id });
   if (!found) refuse('not-found', 'This way in is switched off, or gone.');
@@ -139,7 +146,7 @@ export const restoreWayIn = acts('intake.restoreWay', [], async (tx, actor, { id
   if (!gone) refuse('not-found', 'This way in is there, or was removed more than a day ago.');
   await requireRoom(tx);
   await requireApart(tx, id, gone.settings);
-  await tx.update(wayIn).set({ removedAt: null, lookNow: true }).where(eq(wayIn.id, id));
+  await tx.update(wayIn).set({ removedAt: null, looksWanted: oneMoreLook }).where(eq(wayIn.id, id));
   return { entry: { act: 'wayIn.restored', subjects: [], detail: { name: gone.name } }, result: null };
 });
 

@@ -1,0 +1,1 @@
+ALTER TABLE "way_in" DROP COLUMN "look_now";

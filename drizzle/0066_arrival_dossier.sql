@@ -1,0 +1,1 @@
+CREATE INDEX "arrival_dossier" ON "arrival" USING btree ("dossier_id","done_at");
