@@ -1,5 +1,5 @@
 import { desc, eq } from 'drizzle-orm';
-import { By, Key } from 'selenium-webdriver';
+import { By, Key, type WebElement } from 'selenium-webdriver';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { createTransport } from 'nodemailer';
 import { plainFields } from '@/core/columns/contract';
@@ -265,11 +265,24 @@ it('a filing rule made of what was filed is tried on it, kept, and says where th
   expect(await other.all('tab', 'Filing rules')).toEqual([]);
 });
 
-it('on a telephone the list leads to one arrival and back', async () => {
+it('on a telephone the list leads to one arrival, from its top, and back', async () => {
+  await sendsBill('To be read', 'LD-4419');
   await other.resize({ width: 390, height: 800 });
   await other.goTo(`${server.url}/intake`);
   await other.click('button', /Billing.*Hello/su);
   await other.seesText('The mail itself');
   await other.click('button', 'Back to the list');
-  await other.get('button', /Billing.*Hello/su);
+  await other.click('button', /Billing.*To be read/su);
+  const active = await other.until('the button to have the focus', async () => {
+    const it = await other.driver.switchTo().activeElement();
+    return /^File 1 paper/u.test(await it.getText()) && it;
+  });
+  const heading = await other.get('heading', 'To be read');
+  const isInSight = (element: WebElement) =>
+    other.driver.executeScript<boolean>(
+      `const { top, bottom } = arguments[0].getBoundingClientRect();
+       return arguments[0] === document.elementFromPoint(100, (top + bottom) / 2);`,
+      element,
+    );
+  expect([await isInSight(heading), await isInSight(active)]).toEqual([true, false]);
 });

@@ -55,6 +55,11 @@ export function CheckForm({
   const [making, setMaking] = useState(false);
   // Whoever is quicker than the values waits for them.
   const isAwaited = useRef(false);
+  const mainAct = useRef<HTMLButtonElement>(null);
+  // One key agrees; on a telephone one begins to read at the top all the same.
+  useEffect(() => {
+    if (standsOut) mainAct.current?.focus({ preventScroll: true });
+  }, [standsOut]);
   const isReady = chosen !== null && picked.size > 0 && ![...picked.values()].some((title) => title.trim() === '');
   const set = (attachment: number | null, title: string | null) => {
     const next = new Map(picked);
@@ -201,7 +206,7 @@ export function CheckForm({
         <Button
           type="submit"
           look="main"
-          autoFocus={standsOut}
+          ref={mainAct}
           disabled={!isReady || file.isPending}
           className="!h-auto min-h-[30px] max-w-full py-1 text-left !whitespace-normal"
         >
