@@ -91,12 +91,12 @@ const billOf = (supplier: string): Bill => ({
 });
 let sent = 0;
 /** Has a bill come by mail, and gives its arrival. */
-async function come(bill: Bill, from = 'accounts'): Promise<string> {
+async function come(bill: Bill, from = 'accounts', subject = 'From the yard'): Promise<string> {
   const layout = odd[bill.supplier];
   if (!layout) throw new Error('There is no such look');
   const raw = await new MailComposer({
     from: `${from}@${bill.supplier.toLowerCase().replaceAll(/\W+/gu, '-')}.example`,
-    ...{ to: 'intake@library.example', subject: 'From the yard', text: 'Attached.' },
+    ...{ to: 'intake@library.example', subject, text: 'Attached.' },
     messageId: `<${(sent += 1)}@bills.example>`,
     attachments: [{ filename: 'scan.pdf', content: await drawBill(bill, layout) }],
   })
@@ -172,6 +172,15 @@ describe('what is taught', () => {
       expect(await told(id, 'number')).toBe(next.number);
       await file(id, next);
     }
+  });
+
+  it('is also what was known only because the subject named it', async () => {
+    const named = billOf(supplier);
+    const id = await come(named, 'named', `Docket ${named.number}`);
+    expect(await told(id, 'number')).toBe(named.number);
+    await file(id, named);
+    const bill = billOf(supplier);
+    expect(await told(await come(bill, 'named'), 'number')).toBe(bill.number);
   });
 
   it('is of that sender, and not of another who is filed there', async () => {

@@ -46,9 +46,14 @@ export async function taughtIn(dossierId: string, sender: string): Promise<reado
   return taught;
 }
 
-/** Whether a value was read of a paper without being taught, or is its data. */
+/** Whether a value was read of a paper by words that are known without being taught, or is its data. */
 const isKnown = (stated: readonly Stated[], kind: SingleKind, value: string): boolean =>
-  stated.some((each) => each.kind === kind && each.isTaught !== true && isSame(kind, each.value, value));
+  stated.some(
+    (each) =>
+      each.kind === kind &&
+      isSame(kind, each.value, value) &&
+      (each.isData === true || (each.by !== null && each.isTaught !== true)),
+  );
 
 const papersOf = (ids: readonly string[]) =>
   db()
