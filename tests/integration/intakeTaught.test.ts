@@ -2,6 +2,7 @@ import { eq } from 'drizzle-orm';
 import MailComposer from 'nodemailer/lib/mail-composer';
 import { Chance } from '@/core/chance/chance';
 import { plainFields } from '@/core/columns/contract';
+import type { SureRow } from '@/core/intake/howSure';
 import type { SingleKind } from '@/core/stated/model';
 import { isSame } from '@/core/stated/taught';
 import { madeUpBill, type Bill } from '@/demo/bills/bill';
@@ -18,6 +19,7 @@ import type { Actor } from '@/server/gate/actor';
 import { fileArrival } from '@/server/intake/act';
 import { arrivalFields } from '@/server/intake/fields';
 import { keepMail } from '@/server/intake/keep';
+import { intakeNumbers } from '@/server/intake/numbers';
 import { arrivalSheet } from '@/server/intake/read';
 import { readArrivals } from '../arrivals';
 import { dropLibrary, freshLibrary, furnished, newcomer } from '../library';
@@ -154,6 +156,21 @@ it('one bill that was filed teaches where the next of its sender state what', as
   }
   expect(right.before / right.each).toBeLessThan(0.75);
   expect(right.after / right.each).toBeGreaterThanOrEqual(0.95);
+});
+
+it('how sure values were said to be, and how often they were right, is told to keepers', async () => {
+  const { sure } = await intakeNumbers(keeper, {});
+  const count = (rows: readonly SureRow[], what: 'of' | 'right') => rows.reduce((sum, each) => sum + each[what], 0);
+  // Of the bills that were filed by now, one of each sender, some values were told; all that was typed was as they stand there.
+  const filed = await db().select().from(arrival).where(eq(arrival.state, 'filed'));
+  const told = filed.flatMap(({ proposal }) =>
+    (proposal?.parts ?? []).flatMap(({ stated = [] }) => stated.filter((each) => each.sure >= 0.5)),
+  );
+  expect(filed).toHaveLength(4);
+  expect(count(sure.values, 'of')).toBe(told.length);
+  expect(count(sure.values, 'right')).toBeGreaterThan(0);
+  expect(count(sure.places, 'of')).toBe(4);
+  expect(count(sure.places, 'right')).toBe(4);
 });
 
 describe('what is taught', () => {

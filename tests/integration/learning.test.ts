@@ -148,16 +148,19 @@ describe('receipts', () => {
 
 describe('the numbers of the intake', () => {
   it('count what arrived by month and way, and what was filed as proposed; for keepers', async () => {
-    const { months, known, corrected, byRule, waited } = await intakeNumbers(keeper, {});
+    const { months, known, corrected, byRule, waited, sure } = await intakeNumbers(keeper, {});
     expect(months).toHaveLength(12);
     const isNow = (at: Date) => at.toISOString().slice(0, 7) === months.at(-1)?.month;
     const all = await db().select().from(arrival);
     const mail = all.filter(({ state, arrivedAt }) => state !== 'again' && isNow(arrivedAt)).length;
     expect(months.at(-1)?.ways).toEqual({ mail, scan: 0, hand: 0, store: 0 });
+    const proposed = all.filter(({ state, proposal }) => state === 'filed' && proposal?.candidates.length).length;
     expect(known).toBe(18);
     expect(byRule).toBe(0);
     expect(corrected[0]).toEqual({ field: 'Place', count: expect.any(Number) as number });
     expect(waited?.half).toBeGreaterThanOrEqual(0);
+    // Every place that was proposed was looked at by somebody, and filed there or elsewhere.
+    expect(sure.places.reduce((sum, { of }) => sum + of, 0)).toBe(proposed);
     expect(await refusedAs(intakeNumbers(clerk, {}))).toBe('not-allowed');
   });
 });

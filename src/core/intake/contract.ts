@@ -6,6 +6,7 @@ import type { ReadablePaper } from '../reading/contract';
 import { act, ask } from '../operation/operation';
 import { mostCutPages, mostCutPapers, turns } from './cut';
 import { mostJoined } from './join';
+import type { SureRow } from './howSure';
 import type { Newcomer } from './newDossier';
 import { mostConditions, ruleFields, type FilingRule } from './filingRule';
 import { mostParts, mostTogether, type ArrivalState, type ArrivalWay, type Evidence } from './model';
@@ -163,6 +164,8 @@ export interface IntakeNumbers {
   readonly waited: { readonly half: number; readonly most: number } | null;
   /** What was done otherwise than proposed, the most frequent first. */
   readonly corrected: readonly { readonly field: string; readonly count: number }[];
+  /** Of the last that people filed: how sure their places and values were said to be, and how many were right. */
+  readonly sure: { readonly places: readonly SureRow[]; readonly values: readonly SureRow[] };
 }
 
 /** What a rule would have come to. */

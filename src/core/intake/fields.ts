@@ -86,6 +86,10 @@ export function filedAs(kind: SingleKind, columns: readonly Column[], values: Va
   return typeof value === 'string' || typeof value === 'number' ? String(value) : null;
 }
 
+/** Whether something that is stated is filled in for one of some columns. */
+export const isFilledIn = (stated: Stated, columns: readonly Column[]): boolean =>
+  proposedValues(columns, [stated], '', () => []).length > 0;
+
 /** What is stated, in the pieces that columns take. */
 function piecesOf({ kind, value, words }: Stated): readonly (readonly [Piece, string])[] {
   if (kind !== 'period') return [[kind, value]];

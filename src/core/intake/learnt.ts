@@ -1,10 +1,18 @@
 /** A word that an arrival has, and the papers filed that have it too. */
 export interface LearntWord {
   readonly word: string;
-  /** In how many papers of each dossier it stands. */
+  /** In how many papers of each dossier it stands, of those texts that were looked up. */
   readonly papers: ReadonlyMap<string, number>;
-  /** In how many texts it stands at all, also of what is filed in no dossier, or waits. */
+  /** In how many texts it stands that were looked up, also of what is filed in no dossier, or waits. */
   readonly texts: number;
+  /** Of how many texts each of these is one; left out: all were looked up. */
+  readonly every?: number;
+}
+
+/** Some of many, evenly spread over them; all of few. */
+export function spread<T>(all: readonly T[], most: number): T[] {
+  const step = Math.max(1, all.length / most);
+  return Array.from({ length: Math.min(all.length, most) }, (_none, at) => all[Math.floor(at * step)] as T);
 }
 
 /** Added to each count, so that a word that was never seen does not settle everything (Laplace). */
@@ -20,12 +28,15 @@ export function complementScores(
   words: readonly LearntWord[],
   has: (word: string) => boolean = () => true,
 ): ReadonlyMap<string, number> {
-  const all = words.map(({ papers }) => [...papers.values()].reduce((sum, count) => sum + count, 0));
+  const counts = words.map(
+    ({ papers, every = 1 }) => new Map([...papers].map(([dossierId, count]) => [dossierId, count * every])),
+  );
+  const all = counts.map((papers) => [...papers.values()].reduce((sum, count) => sum + count, 0));
   const total = all.reduce((sum, count) => sum + count, 0) + smoothing * words.length;
   const own = new Map<string, number>();
-  for (const { papers } of words)
+  for (const papers of counts)
     for (const [dossierId, count] of papers) own.set(dossierId, (own.get(dossierId) ?? 0) + count);
-  const its = words.flatMap(({ word, papers }, at) => (has(word) ? [{ papers, count: all[at] ?? 0 }] : []));
+  const its = counts.flatMap((papers, at) => (has(words[at]?.word ?? '') ? [{ papers, count: all[at] ?? 0 }] : []));
   return new Map(
     [...own].map(([dossierId, inAll]) => [
       dossierId,

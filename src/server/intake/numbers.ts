@@ -4,6 +4,7 @@ import { arrivalWays } from '@/core/intake/model';
 import { asks } from '../acts/operation';
 import { db } from '../db/client';
 import { arrival, library } from '../db/schema';
+import { howSureOfFiled } from './howSure';
 
 /** So many months are told of, this one among them. */
 const months = 12;
@@ -61,5 +62,6 @@ export const intakeNumbers = asks('intake.numbers', async ({ keeper }) => {
     ...{ known: filed?.known ?? 0, unchanged: filed?.unchanged ?? 0, byRule: filed?.byRule ?? 0 },
     waited: !waited || waited.half === null || waited.most === null ? null : { half: waited.half, most: waited.most },
     corrected,
+    sure: await howSureOfFiled(),
   };
 });

@@ -2,11 +2,10 @@ import { and, desc, eq } from 'drizzle-orm';
 import { filedAs } from '@/core/intake/fields';
 import { singleKinds, type SingleKind, type Stated, type Taught } from '@/core/stated/model';
 import { isSame, taughtBy } from '@/core/stated/taught';
-import { allColumns } from '../columns/read';
 import { db } from '../db/client';
-import { idIn } from '../db/idIn';
-import { arrival, attachment, document, place, version } from '../db/schema';
+import { arrival } from '../db/schema';
 import { openAsDossier } from './alongside';
+import { papersOfFiled } from './filedPapers';
 import { pagesOf } from './state';
 
 /** So many of the arrivals that were filed last are looked at. */
@@ -27,21 +26,17 @@ export async function taughtIn(dossierId: string, sender: string): Promise<reado
   const ids = last.flatMap(({ documentIds }) => documentIds);
   const open = await openAsDossier(ids, dossierId);
   if (open.size === 0) return [];
-  const [columns, papers] = await Promise.all([allColumns(db()), papersOf([...open])]);
+  const papers = await papersOfFiled(last);
   const taught: Taught[] = [];
   const settled = new Set<SingleKind>();
-  for (const each of last)
-    for (const paper of papers.filter(({ id }) => each.documentIds.includes(id))) {
-      const there = columns.filter(({ retired, placeId }) => !retired && paper.lineage.includes(placeId));
-      const stated = await statedOf(each, paper.sha256);
-      for (const kind of singleKinds) {
-        const value = settled.has(kind) ? null : filedAs(kind, there, paper.values);
-        if (value === null) continue;
-        settled.add(kind);
-        if (isKnown(stated, kind, value)) continue;
-        const found = taughtBy(await pagesOf(paper), kind, value);
-        if (found) taught.push(found);
-      }
+  for (const paper of last.flatMap(({ id }) => papers.get(id) ?? []))
+    for (const kind of open.has(paper.id) ? singleKinds : []) {
+      const value = settled.has(kind) ? null : filedAs(kind, paper.columns, paper.values);
+      if (value === null) continue;
+      settled.add(kind);
+      if (isKnown(paper.stated, kind, value)) continue;
+      const found = taughtBy(await pagesOf(paper), kind, value);
+      if (found) taught.push(found);
     }
   return taught;
 }
@@ -54,30 +49,3 @@ const isKnown = (stated: readonly Stated[], kind: SingleKind, value: string): bo
       isSame(kind, each.value, value) &&
       (each.isData === true || (each.by !== null && each.isTaught !== true)),
   );
-
-const papersOf = (ids: readonly string[]) =>
-  db()
-    .select({
-      id: document.id,
-      values: document.shownValues,
-      lineage: place.lineage,
-      sha256: version.sha256,
-      mediaType: version.mediaType,
-    })
-    .from(document)
-    .innerJoin(place, eq(place.id, document.homeId))
-    .innerJoin(version, eq(version.id, document.versionId))
-    .where(idIn(document.id, ids));
-
-/** What was read of some content when it arrived. */
-async function statedOf(
-  { sha256, proposal }: typeof arrival.$inferSelect,
-  content: string,
-): Promise<readonly Stated[]> {
-  const numbers = await db()
-    .select({ number: attachment.number })
-    .from(attachment)
-    .where(and(eq(attachment.mailSha256, sha256), eq(attachment.sha256, content)));
-  const parts = new Set<number | null>(content === sha256 ? [null] : numbers.map(({ number }) => number));
-  return (proposal?.parts ?? []).flatMap(({ attachment: number, stated = [] }) => (parts.has(number) ? stated : []));
-}

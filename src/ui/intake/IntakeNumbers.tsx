@@ -6,6 +6,7 @@ import { arrivalWays, wayWords, type ArrivalWay } from '@/core/intake/model';
 import { counted } from '@/core/text/measure';
 import { saysOf } from '../server/call';
 import { useAsk } from '../server/useCall';
+import { HowSure } from './HowSure';
 
 const colours: Readonly<Record<ArrivalWay, string>> = {
   mail: 'var(--color-brine)',
@@ -30,6 +31,7 @@ export function IntakeNumbers() {
           <div>
             <Filed numbers={data} />
             <Corrected corrected={data.corrected} known={data.known} />
+            <HowSure sure={data.sure} className={heading} />
           </div>
         </div>
       )}
