@@ -13,9 +13,9 @@ export function HowSure({ sure, className }: { readonly sure: IntakeNumbers['sur
       {kinds.length === 0 ? (
         <p className="text-soft">Not known yet: nothing has been filed that something was proposed for.</p>
       ) : (
-        <table className="w-full rounded-sm border border-line bg-sheet text-left">
+        <table className="w-full border-separate border-spacing-0 rounded-sm border border-line bg-sheet text-left">
           <thead>
-            <tr className="border-b border-line text-sm text-soft">
+            <tr className="text-sm text-soft">
               <th scope="col" className="px-4 py-1.5 font-normal">
                 Of the last 500 filed
               </th>
@@ -42,7 +42,7 @@ export function HowSure({ sure, className }: { readonly sure: IntakeNumbers['sur
 
 function Row({ name, row: { said, right, of } }: { readonly name: string; readonly row: SureRow }) {
   return (
-    <tr className="border-b border-line last:border-0">
+    <tr className="*:border-t *:border-line">
       <th scope="row" className="px-4 py-1 font-normal">
         {name}
       </th>

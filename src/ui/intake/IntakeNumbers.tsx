@@ -57,7 +57,11 @@ function Arrived({ months }: Pick<Numbers, 'months'>) {
                 cursor={{ fill: 'var(--color-mist)' }}
                 contentStyle={{ background: 'var(--color-sheet)', border: '1px solid var(--color-line)' }}
               />
-              <Legend iconSize={10} wrapperStyle={{ fontSize: 12 }} />
+              <Legend
+                iconSize={10}
+                wrapperStyle={{ fontSize: 12 }}
+                formatter={(name: string) => <span className="text-ink">{name}</span>}
+              />
               {arrivalWays.map((way) => (
                 <Bar
                   key={way}
