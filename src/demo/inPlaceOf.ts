@@ -2,8 +2,8 @@ import { escapeIdentifier, Pool } from 'pg';
 
 /**
  * Builds what takes the place of an empty database, in a copy of it: whatever ends that half-way, the database is as empty as before, and
- * the next time begins anew. Where the role may make no databases, or does not own this one, it is built in place.
- * @param address of the database, to which nobody may be connected
+ * the next time begins anew. What is set or granted for that database alone does not go along.
+ * @param address of the database, to which nobody may be connected; its role owns it and may make others
  * @param build is given the address at which to build; it has ended its own connections once it is through
  */
 export async function inPlaceOf(address: string, build: (address: string) => Promise<void>): Promise<void> {
@@ -16,10 +16,6 @@ export async function inPlaceOf(address: string, build: (address: string) => Pro
   };
   const beside = new Pool({ connectionString: at('postgres'), max: 1 });
   try {
-    if (!(await mayReplace(beside, name))) {
-      await build(address);
-      return;
-    }
     await beside.query(`drop database if exists ${escapeIdentifier(making)} with (force)`);
     await beside.query(`create database ${escapeIdentifier(making)} template ${escapeIdentifier(name)}`);
     await build(at(making));
@@ -29,17 +25,4 @@ export async function inPlaceOf(address: string, build: (address: string) => Pro
   } finally {
     await beside.end();
   }
-}
-
-/** Whether the role may make databases, and owns this one. */
-async function mayReplace(beside: Pool, name: string): Promise<boolean> {
-  const { rowCount } = await beside
-    .query(
-      `select from pg_database as base join pg_roles as own on own.oid = base.datdba
-        where base.datname = $1 and own.rolname = current_user and (own.rolcreatedb or own.rolsuper)`,
-      [name],
-    )
-    // A role that may not even connect there.
-    .catch(() => ({ rowCount: 0 }));
-  return rowCount === 1;
 }

@@ -24,6 +24,11 @@ async function build(address: string): Promise<void> {
   console.log('  Building the demo library');
   const { papers } = await buildDemo(say);
   say(`The demo library is built: ${papers} papers`);
+  // Before the library is there: else a start that is ended in between would never tell them.
+  if (words.includes('--sign-ins') && signIns) {
+    const lines = [keeper, ...colleagues].map(({ email, name, role }) => `    ${email.padEnd(28)}${name}, ${role}`);
+    await writeFile(signIns, `  Sign in as (password for all: ${demoPassword})\n${lines.join('\n')}\n\n`);
+  }
   await letGo();
 }
 
@@ -36,9 +41,7 @@ async function letGo(): Promise<void> {
 const isThere = words.includes('--only-if-empty') && (await isFounded());
 await letGo();
 if (!isThere) {
-  await inPlaceOf(process.env['DATABASE_URL'] ?? '', build);
-  if (words.includes('--sign-ins') && signIns) {
-    const lines = [keeper, ...colleagues].map(({ email, name, role }) => `    ${email.padEnd(28)}${name}, ${role}`);
-    await writeFile(signIns, `  Sign in as (password for all: ${demoPassword})\n${lines.join('\n')}\n\n`);
-  }
+  const address = process.env['DATABASE_URL'] ?? '';
+  // What else is in a database of somebody’s own is not ours to replace.
+  await (process.env['EMBRIN_OWN_DATABASE'] === 'yes' ? inPlaceOf(address, build) : build(address));
 }

@@ -51,12 +51,3 @@ it('nothing takes the place of a database to which somebody is connected', async
   await there.end();
   expect(await asked(name, 'select title from paper')).toEqual([{ title: 'whole' }]);
 });
-
-it('is built in place where the role does not own the database', async () => {
-  const built: string[] = [];
-  await inPlaceOf(at('postgres'), (address) => {
-    built.push(address);
-    return Promise.resolve();
-  });
-  expect(built).toEqual([at('postgres')]);
-});
