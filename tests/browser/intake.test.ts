@@ -127,6 +127,12 @@ it('what one has filed is gone from before the other, who needs not load again',
   await other.seesText('Nothing waits.');
 });
 
+it('a link to what is the keepers’ leads everybody else to what waits', async () => {
+  await other.goTo(`${server.url}/intake?show=numbers`);
+  await other.seesText('Nothing waits.');
+  expect(await other.all('button', 'Numbers')).toEqual([]);
+});
+
 it('nothing is proposed where nothing speaks for a place; one is chosen, or it is set aside', async () => {
   await sends('Hello', 'Nothing that could be known');
   await browser.goTo(`${server.url}/intake`);

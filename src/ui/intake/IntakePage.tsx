@@ -41,9 +41,11 @@ const againMs = 5000;
 
 /** What has arrived: at the left what waits, oldest first; at the right the one that is checked. */
 export function IntakePage() {
-  const [which, setWhich] = useQueryState('show', parseAsStringLiteral(parts).withDefault('waiting'));
+  const [asked, setWhich] = useQueryState('show', parseAsStringLiteral(parts).withDefault('waiting'));
   const [chosen, setChosen] = useQueryState('arrival', parseAsString);
   const { me } = useSurroundings();
+  // A keeper's link may lead somebody here to whom that is not open.
+  const which = keepersParts.includes(asked) && !me.keeper ? 'waiting' : asked;
   const listed = keepersParts.includes(which) ? 'waiting' : (which as Which);
   const { data, error } = useAsk('arrivals.list', { which: listed }, { again: () => listed !== 'done' && againMs });
   const isNarrow = useNarrow();
@@ -101,9 +103,9 @@ export function IntakePage() {
           Looking at what waits…
         </p>
       )}
-      {which === 'rules' && me.keeper && <RuleList />}
-      {which === 'ways' && me.keeper && <WaysIn />}
-      {which === 'numbers' && me.keeper && <IntakeNumbers />}
+      {which === 'rules' && <RuleList />}
+      {which === 'ways' && <WaysIn />}
+      {which === 'numbers' && <IntakeNumbers />}
       {data && !keepersParts.includes(which) && (
         <div className="flex min-h-0 flex-1">
           {(!isNarrow || at === null) && (
