@@ -311,6 +311,7 @@ it('runs nothing that someone has written into a name, a label, a mail or a page
   const shown = server.url + new URL(link).pathname;
   await outside.goTo(shown);
   await outside.click('button', 'Open it');
+  await outside.seesText('window.ran=1');
   await quiet(outside, shown, 'window.ran=1');
   // Opened as a page of its own, what was filed is no page.
   await browser.goTo(`${server.url}/api/paper/${written}/content`);
