@@ -116,6 +116,7 @@ it('what is done can be looked at, and had checked again', async () => {
   await other.goTo(`${server.url}/intake?show=done`);
   await other.seesText(/Filed by Cle Rk/u);
   await other.click('button', 'Check it again');
+  await other.until('it to wait', async () => (await db().$count(arrival, eq(arrival.state, 'waiting'))) > 0);
   await other.goTo(`${server.url}/intake`);
   await other.seesText('File 1 paper');
 });

@@ -117,6 +117,7 @@ it('who is to do something has it on the desk, says that it is done, and reads n
     async () => (await other.all('button', 'Done: Write to the firms'))[0] ?? null,
   );
   await other.click('button', 'Done: Write to the firms');
+  await other.until('it to go', async () => (await other.all('button', 'Done: Write to the firms')).length === 0);
   await other.goTo(meetingPage(0));
   await other.seesText('done on');
   expect(await other.all('button', /^Record/u)).toEqual([]);

@@ -168,6 +168,7 @@ it('is a view: narrowed by a condition with counts, grouped, kept, and opened ag
   await browser.click('button', 'Save as a view');
   await browser.fill('Name', 'Nobody at all');
   await browser.click('button', /^Save for/u);
+  await browser.until('it to be kept', async () => (await browser.all('textbox', 'Name')).length === 0);
   await browser.goTo(`${server.url}/all`);
   await browser.click('tab', /^Nobody at all/u);
   await browser.seesText('Nobody is on the quay');
