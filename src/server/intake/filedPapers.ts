@@ -1,4 +1,5 @@
 import { eq, inArray } from 'drizzle-orm';
+import { grouped } from '@/core/collections/grouped';
 import type { Column, Values } from '@/core/columns/model';
 import type { Stated } from '@/core/stated/model';
 import { allColumns } from '../columns/read';
@@ -40,6 +41,7 @@ export async function papersOfFiled(filed: readonly Filed[]): Promise<ReadonlyMa
       .where(idIn(document.id, ids)),
     attachedTo(filed.map(({ sha256 }) => sha256)),
   ]);
+  const byMail = grouped(attached, ({ mailSha256 }) => mailSha256);
   return new Map(
     filed.map((each) => {
       const its = papers.filter(({ id }) => each.documentIds.includes(id) && !(id in each.versions));
@@ -48,7 +50,7 @@ export async function papersOfFiled(filed: readonly Filed[]): Promise<ReadonlyMa
         its.map(({ lineage, ...paper }) => ({
           ...paper,
           columns: columns.filter(({ retired, placeId }) => !retired && lineage.includes(placeId)),
-          stated: statedOf(each, paper.sha256, attached),
+          stated: statedOf(each, paper.sha256, byMail.get(each.sha256) ?? []),
         })),
       ];
     }),
@@ -63,10 +65,9 @@ const attachedTo = (mails: readonly string[]) =>
     .from(attachment)
     .where(inArray(attachment.mailSha256, [...new Set(mails)]));
 
+/** What was read of some content of an arrival. @param attached to that mail */
 function statedOf({ sha256, proposal }: Filed, content: string, attached: Attached): readonly Stated[] {
-  const isPart = (part: number | null) =>
-    part === null
-      ? content === sha256
-      : attached.some((each) => each.mailSha256 === sha256 && each.number === part && each.sha256 === content);
+  const numbers = attached.flatMap((each) => (each.sha256 === content ? [each.number] : []));
+  const isPart = (part: number | null) => (part === null ? content === sha256 : numbers.includes(part));
   return (proposal?.parts ?? []).flatMap(({ attachment: part, stated = [] }) => (isPart(part) ? stated : []));
 }
