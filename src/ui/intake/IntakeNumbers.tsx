@@ -9,7 +9,7 @@ import { useAsk } from '../server/useCall';
 import { HowSure } from './HowSure';
 
 const colours: Readonly<Record<ArrivalWay, string>> = {
-  mail: 'var(--color-brine)',
+  mail: 'var(--color-brine-ink)',
   scan: 'var(--color-straw-edge)',
   hand: 'var(--color-ember)',
   store: 'var(--color-soft)',
@@ -147,7 +147,7 @@ function Corrected({ corrected, known }: Pick<Numbers, 'corrected' | 'known'>) {
           {corrected.map(({ field, count }) => (
             <li key={field} className="flex items-center gap-3 py-1">
               <span className="w-[120px] shrink-0 truncate">{field}</span>
-              <span aria-hidden className="h-2.5 bg-brine" style={{ width: `${(count / most) * 45}%` }} />
+              <span aria-hidden className="h-2.5 bg-brine-ink" style={{ width: `${(count / most) * 45}%` }} />
               <span className="figures text-soft">{count}</span>
             </li>
           ))}
